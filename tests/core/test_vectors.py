@@ -31,7 +31,9 @@ def run_cascade(given: dict[str, Any]) -> Any:
     chain = given["chain"]
     found = cascade.resolve(
         Chain(chain.get("product"), tuple(chain.get("collections", ())), tuple(chain.get("types", ()))),
-        given["ask"]["field"], given["ask"]["surface"], given["defaults"],
+        given["ask"]["field"],
+        given["ask"]["surface"],
+        given["defaults"],
     )
     return {name: {"value": one.value, "from": one.origin} for name, one in found.items()}
 
@@ -65,7 +67,10 @@ def run_unit_price(given: dict[str, Any]) -> Any:
 def run_values(given: dict[str, Any]) -> Any:
     choices = tuple(ListValue(c["code"], c["label"], tuple(c.get("synonyms", ()))) for c in given.get("choices", ()))
     spec = Spec(
-        Limits(**given.get("limits", {})), given.get("unit"), ValueList("given", "Given", choices), given["locale"],
+        Limits(**given.get("limits", {})),
+        given.get("unit"),
+        ValueList("given", "Given", choices),
+        given["locale"],
     )
     return {"value": read_value(given["kind"], given["text"], spec)}
 

@@ -43,7 +43,10 @@ def completeness(fields: Iterable[Wanted], state: Mapping[str, str]) -> Complete
     required = filled["required"] + len(missing["required"])
     first = (*missing["required"], *missing["wanted"])
     return Completeness(
-        filled["required"], tuple(missing["required"]), filled["wanted"], tuple(missing["wanted"]),
+        filled["required"],
+        tuple(missing["required"]),
+        filled["wanted"],
+        tuple(missing["wanted"]),
         100 * filled["required"] // required if required else 100,
         first[0] if first else None,
     )

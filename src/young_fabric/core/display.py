@@ -80,9 +80,7 @@ class Cascade:
             place = (str(one.scope), one.field, one.surface)
             self._found[place] = {**self._found.get(place, {}), **one.set}
 
-    def resolve(
-        self, chain: Chain, name: str, surface: str, defaults: Mapping[str, Any]
-    ) -> dict[str, Resolved]:
+    def resolve(self, chain: Chain, name: str, surface: str, defaults: Mapping[str, Any]) -> dict[str, Resolved]:
         """Each property of one field on one surface, taken alone from the nearest scope that sets it."""
         out: dict[str, Resolved] = {}
         for scope in chain.scopes():

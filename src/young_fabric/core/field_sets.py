@@ -40,7 +40,10 @@ def check_field_set(this: FieldSet, fields: Container[str]) -> None:
         raise Refusal("required", "A field set needs a name", ("name",), "Type a name")
     if len(this.sections) > MOST_SECTIONS or len(this.fields) > MOST_FIELDS:
         raise Refusal(
-            "too_many", f"A set has at most {MOST_SECTIONS} sections and {MOST_FIELDS} fields", ("sections",), "Make two sets",
+            "too_many",
+            f"A set has at most {MOST_SECTIONS} sections and {MOST_FIELDS} fields",
+            ("sections",),
+            "Make two sets",
         )
     keys: set[str] = set()
     seen: set[str] = set()
@@ -52,7 +55,11 @@ def check_field_set(this: FieldSet, fields: Container[str]) -> None:
         keys.add(section.key)
         for at, key in enumerate(section.fields):
             if key not in fields:
-                raise Refusal("unknown_field", f"There is no field {key}", ("sections", place, "fields", at), "Take it off")
+                raise Refusal(
+                    "unknown_field", f"There is no field {key}", ("sections", place, "fields", at), "Take it off"
+                )
             if key in seen:
-                raise Refusal("field_twice", f"{key} stands in the set twice", ("sections", place, "fields", at), "Keep one")
+                raise Refusal(
+                    "field_twice", f"{key} stands in the set twice", ("sections", place, "fields", at), "Keep one"
+                )
             seen.add(key)

@@ -85,7 +85,9 @@ def check_field(this: Field, lists: Container[str], prefix: str = "") -> None:
             raise Refusal("required", f"A field needs a {member}", (member,), "Type one")
     if not KEY.fullmatch(this.key):
         raise Refusal(
-            "key", f"“{this.key}” can't be a key", ("key",),
+            "key",
+            f"“{this.key}” can't be a key",
+            ("key",),
             "Begin with a small letter, then small letters, digits and underscores, at most 60",
         )
     if this.own and not this.key.startswith(prefix):
@@ -125,7 +127,9 @@ def _check_limits(this: Field) -> None:
     allowed = {*allowed_limits(this), "required"}
     for name, value in this.limits.given().items():
         if name not in allowed:
-            raise Refusal("limit", f"A field of kind {this.sort.name} has no such limit", ("limits", name), "Take it away")
+            raise Refusal(
+                "limit", f"A field of kind {this.sort.name} has no such limit", ("limits", name), "Take it away"
+            )
         sound = is_plain_decimal(value) if name in ("min", "max") else name == "pattern" or 0 <= int(value) <= 100_000
         if not sound:
             raise Refusal("number", "Not a number that can be a limit", ("limits", name), "Write digits, such as 60")
@@ -148,11 +152,26 @@ def _built_in(key: str, label: str, kind: str, **more: Any) -> Field:
 BUILT_IN: Mapping[str, Field] = {
     this.key: this
     for this in (
-        _built_in("title", "Title", "text", need="required", limits=Limits(max_length=160), help="What shoppers call it"),
-        _built_in("slug", "Address", "text", need="required", audience="staff",
-                  limits=Limits(pattern="[a-z0-9]+(-[a-z0-9]+)*", max_length=120), help="The last part of its web address"),
-        _built_in("sku", "SKU", "text", need="required", limits=Limits(pattern="[A-Z0-9._/-]+", max_length=64),
-                  help="Your own number for it, once in the shop"),
+        _built_in(
+            "title", "Title", "text", need="required", limits=Limits(max_length=160), help="What shoppers call it"
+        ),
+        _built_in(
+            "slug",
+            "Address",
+            "text",
+            need="required",
+            audience="staff",
+            limits=Limits(pattern="[a-z0-9]+(-[a-z0-9]+)*", max_length=120),
+            help="The last part of its web address",
+        ),
+        _built_in(
+            "sku",
+            "SKU",
+            "text",
+            need="required",
+            limits=Limits(pattern="[A-Z0-9._/-]+", max_length=64),
+            help="Your own number for it, once in the shop",
+        ),
         _built_in("gtin", "GTIN", "gtin", audience="feeds", help="The digits under the bar code"),
         _built_in("price", "Price", "money", need="required", help="For one piece, with tax"),
         _built_in("contents", "Contents", "contents", help="What one piece holds: the unit price comes from it"),

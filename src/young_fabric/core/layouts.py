@@ -58,30 +58,47 @@ def _named(block: str, kind: BlockKind, *fields: str, heading: str = "") -> Bloc
 
 
 LAYOUTS: Mapping[str, Layout] = {
-    "product_page": Layout("page", "Product page", (
-        Region("main", (
-            Block("top", "columns", regions=("gallery", "summary")),
-            Block("details", "fields", Takes(rest=True), "Details"),
-            _named("numbers", "fields", "sku", "gtin"),
-        )),
-        Region("gallery", (_named("pictures", "pictures", "pictures"),)),
-        Region("summary", (
-            _named("title", "title", "title"),
-            _named("price", "price", "price", "unit_price"),
-            _named("description", "text", "description"),
-        )),
-    )),
-    "listing_card": Layout("card", "Listing card", (
-        Region("main", (
-            _named("pictures", "pictures", "pictures"),
-            _named("title", "title", "title"),
-            _named("price", "price", "price", "unit_price"),
-            Block("facts", "fields", Takes(rest=True)),
-        )),
-    )),
-    "structured_data": Layout("data", "Structured data", (
-        Region("main", (Block("facts", "fields", Takes(rest=True)),)),
-    )),
+    "product_page": Layout(
+        "page",
+        "Product page",
+        (
+            Region(
+                "main",
+                (
+                    Block("top", "columns", regions=("gallery", "summary")),
+                    Block("details", "fields", Takes(rest=True), "Details"),
+                    _named("numbers", "fields", "sku", "gtin"),
+                ),
+            ),
+            Region("gallery", (_named("pictures", "pictures", "pictures"),)),
+            Region(
+                "summary",
+                (
+                    _named("title", "title", "title"),
+                    _named("price", "price", "price", "unit_price"),
+                    _named("description", "text", "description"),
+                ),
+            ),
+        ),
+    ),
+    "listing_card": Layout(
+        "card",
+        "Listing card",
+        (
+            Region(
+                "main",
+                (
+                    _named("pictures", "pictures", "pictures"),
+                    _named("title", "title", "title"),
+                    _named("price", "price", "price", "unit_price"),
+                    Block("facts", "fields", Takes(rest=True)),
+                ),
+            ),
+        ),
+    ),
+    "structured_data": Layout(
+        "data", "Structured data", (Region("main", (Block("facts", "fields", Takes(rest=True)),)),)
+    ),
 }
 """The layouts the core brings, one a surface."""
 

@@ -8,7 +8,9 @@ from dataclasses import dataclass
 
 from young_fabric.core.errors import Refusal
 
-_SIGN = re.compile(r"(?P<pair>\{\{|\}\}|\[\[|\]\])|\{(?P<key>[a-z][a-z0-9_]*)\}|(?P<sign>[{}\[\]])|(?P<text>[^{}\[\]]+)")
+_SIGN = re.compile(
+    r"(?P<pair>\{\{|\}\}|\[\[|\]\])|\{(?P<key>[a-z][a-z0-9_]*)\}|(?P<sign>[{}\[\]])|(?P<text>[^{}\[\]]+)"
+)
 
 
 @dataclass(frozen=True, slots=True)

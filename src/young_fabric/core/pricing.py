@@ -11,7 +11,28 @@ from young_fabric.core import units
 from young_fabric.core.errors import Refusal
 
 _MINOR_UNITS = {
-    **dict.fromkeys(["BIF", "CLP", "DJF", "GNF", "ISK", "JPY", "KMF", "KRW", "PYG", "RWF", "UGX", "UYI", "VND", "VUV", "XAF", "XOF", "XPF"], 0),
+    **dict.fromkeys(
+        [
+            "BIF",
+            "CLP",
+            "DJF",
+            "GNF",
+            "ISK",
+            "JPY",
+            "KMF",
+            "KRW",
+            "PYG",
+            "RWF",
+            "UGX",
+            "UYI",
+            "VND",
+            "VUV",
+            "XAF",
+            "XOF",
+            "XPF",
+        ],
+        0,
+    ),
     **dict.fromkeys(["BHD", "IQD", "JOD", "KWD", "LYD", "OMR", "TND"], 3),
     **dict.fromkeys(["CLF", "UYW"], 4),
 }
@@ -103,8 +124,12 @@ def price(currency: str, base: Decimal, quantity: int, effects: Sequence[Effect]
             each, floored = Decimal(0), True
         total = max(each * quantity + sums["once"], Decimal(0))
     return Price(
-        in_currency(start, currency), tuple(lines), in_currency(each, currency),
-        in_currency(sums["once"], currency), in_currency(total, currency), floored,
+        in_currency(start, currency),
+        tuple(lines),
+        in_currency(each, currency),
+        in_currency(sums["once"], currency),
+        in_currency(total, currency),
+        floored,
     )
 
 

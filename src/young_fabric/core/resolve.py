@@ -120,7 +120,10 @@ class Plan:
 
 
 def compile_plan(
-    defs: Definitions, type_key: str, surface: str, product: str | None = None,
+    defs: Definitions,
+    type_key: str,
+    surface: str,
+    product: str | None = None,
     own_settings: tuple[DisplaySetting, ...] = (),
 ) -> Plan:
     """Resolve the cascade, fill the slots and bind the formats for a type, or for one product with its own settings."""
@@ -133,16 +136,18 @@ def compile_plan(
     for one in effective:
         settings = cascade.resolve(chain, one.field.key, surface, defaults_for(one.field, surface))
         entries[one.field.key] = plan_entry(defs, one, settings, layout, slots, surface)
-    placed = {
-        block: tuple(_flat(entries[key]) for key in keys if entries[key].placed) for block, keys in slots.items()
-    }
+    placed = {block: tuple(_flat(entries[key]) for key in keys if entries[key].placed) for block, keys in slots.items()}
     region = _plan_region(layout, layout.regions[0].id, placed)
     return Plan(surface, type_key, layout, region, entries, _reads(defs, chain, entries), _hash(defs, region, entries))
 
 
 def plan_entry(
-    defs: Definitions, one: EffectiveField, settings: Mapping[str, Resolved], layout: Layout,
-    slots: Mapping[str, tuple[str, ...]], surface: str,
+    defs: Definitions,
+    one: EffectiveField,
+    settings: Mapping[str, Resolved],
+    layout: Layout,
+    slots: Mapping[str, tuple[str, ...]],
+    surface: str,
 ) -> EntryPlan:
     """One field's plan, with the outcome of each step that definitions decide."""
     blocks = tuple(block for block, keys in slots.items() if one.field.key in keys)
@@ -205,7 +210,12 @@ def step_slot(layout: Layout, blocks: tuple[str, ...]) -> Step:
 def _flat(entry: EntryPlan) -> tuple[str, str, str, str, tuple[str, ...], Callable[[Any], Outcome], Any]:
     s = entry.settings
     return (
-        entry.field.key, entry.label, s["label"].value, s["empty"].value, tuple(s["devices"].value), entry.show,
+        entry.field.key,
+        entry.label,
+        s["label"].value,
+        s["empty"].value,
+        tuple(s["devices"].value),
+        entry.show,
         entry.field.default,
     )
 
@@ -268,7 +278,10 @@ def _show_unit_price(value: Any, spec: Spec) -> Outcome:
     reference = units.REFERENCE_AMOUNTS.get(unit.dimension if unit else "", ("1", contents["unit"]))
     try:
         told = pricing.unit_price(
-            Decimal(price), spec.currency, contents["count"], (Decimal(contents["amount"]), contents["unit"]),
+            Decimal(price),
+            spec.currency,
+            contents["count"],
+            (Decimal(contents["amount"]), contents["unit"]),
             (Decimal(reference[0]), reference[1]),
         )
     except Refusal as refusal:
@@ -348,7 +361,8 @@ def _hash(defs: Definitions, region: RegionPlan, entries: Mapping[str, EntryPlan
         return [
             one.id,
             [
-                [b.id, [tree(r) for r in b.regions]] if isinstance(b, ColumnsPlan)
+                [b.id, [tree(r) for r in b.regions]]
+                if isinstance(b, ColumnsPlan)
                 else [b.id, b.kind, b.heading, [told(e) for e in b.entries]]
                 for b in one.blocks
             ],

@@ -86,17 +86,24 @@ def check_list(values: ValueList) -> None:
     for place, value in enumerate(values.values):
         if not CODE.fullmatch(value.code):
             raise Refusal(
-                "code", f"“{value.code}” can't be a code", ("values", place, "code"),
+                "code",
+                f"“{value.code}” can't be a code",
+                ("values", place, "code"),
                 "Use small letters, digits, hyphen and underscore, at most 60",
             )
         if value.code in codes:
-            raise Refusal("code_twice", f"Two values have the code {value.code}", ("values", place, "code"), "Change one")
+            raise Refusal(
+                "code_twice", f"Two values have the code {value.code}", ("values", place, "code"), "Change one"
+            )
         codes.add(value.code)
         if not value.label.strip():
             raise Refusal("required", "A value needs a label", ("values", place, "label"), "Type what shoppers read")
         if fold(value.label) in labels:
             raise Refusal(
-                "label_twice", f"“{value.label}” stands in the list twice", ("values", place, "label"), "Change one",
+                "label_twice",
+                f"“{value.label}” stands in the list twice",
+                ("values", place, "label"),
+                "Change one",
             )
         labels.add(fold(value.label))
 

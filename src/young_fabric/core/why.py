@@ -37,7 +37,12 @@ def why(defs: Definitions, plan: Plan, product: Product, key: str) -> tuple[Step
 
 def _visible(product: Product) -> Step:
     if not product.offered:
-        return Step("visible", False, "The product is kept out of the shop", Mend("Put it in the shop", "product", str(product.id)))
+        return Step(
+            "visible",
+            False,
+            "The product is kept out of the shop",
+            Mend("Put it in the shop", "product", str(product.id)),
+        )
     if product.stock is not None and product.stock <= 0:
         return Step("visible", True, "The product is in the shop, sold out and shown as such")
     return Step("visible", True, "The product is in the shop")
@@ -46,7 +51,9 @@ def _visible(product: Product) -> Step:
 def _not_applying(defs: Definitions, plan: Plan, product: Product, this: Field) -> tuple[Step, ...]:
     name = defs.types[product.type].name
     sets = [one for one in defs.sets.values() if this.key in one.fields]
-    types = sorted(one.name for one in defs.types.values() if any(e.field.key == this.key for e in defs.effective(one.key)))
+    types = sorted(
+        one.name for one in defs.types.values() if any(e.field.key == this.key for e in defs.effective(one.key))
+    )
     text = f"{type_path(product.type, defs.types)} does not have it"
     if types:
         text += f"; {_some(types)} {'has' if len(types) == 1 else 'have'} it"
@@ -97,4 +104,6 @@ def _shows(defs: Definitions, plan: Plan, entry: EntryPlan) -> Step:
     label = entry.settings["label"]
     by = "" if label.origin == "default" else f" by {scope_name(defs, label.origin)}"
     blocks = [block.heading or block.id for block in plan.layout.blocks() if block.id in entry.blocks]
-    return Step("shows", True, f"It shows on the {SURFACES[plan.surface]} in {' and '.join(blocks)}, {SHOWS[label.value]}{by}")
+    return Step(
+        "shows", True, f"It shows on the {SURFACES[plan.surface]} in {' and '.join(blocks)}, {SHOWS[label.value]}{by}"
+    )

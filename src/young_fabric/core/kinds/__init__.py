@@ -13,8 +13,20 @@ from young_fabric.core.kinds.texts import Gtin, LongText, Text
 KINDS: Mapping[str, Kind] = {
     kind.code: kind
     for kind in (
-        Text(), LongText(), WholeNumber(), DecimalNumber(), Measure(), YesNo(), OneOf(), ManyOf(),
-        Picture(), Date(), Colour(), Gtin(), Money(), Contents(),
+        Text(),
+        LongText(),
+        WholeNumber(),
+        DecimalNumber(),
+        Measure(),
+        YesNo(),
+        OneOf(),
+        ManyOf(),
+        Picture(),
+        Date(),
+        Colour(),
+        Gtin(),
+        Money(),
+        Contents(),
     )
 }
 

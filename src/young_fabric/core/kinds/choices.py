@@ -41,7 +41,8 @@ def _choice(text: str, spec: Spec) -> str:
     if code is None:
         some = ", ".join(v.label for v in _list(spec).values if not v.retired)
         raise Refusal(
-            "choice", f"“{text.strip()[:40]}” is not in the list",
+            "choice",
+            f"“{text.strip()[:40]}” is not in the list",
             help=f"Choose one of: {some[:160]}" if some else "The list is empty: add values to it",
         )
     return code

@@ -24,7 +24,9 @@ def check_number(amount: str, limits: Limits, locale: str, unit: str = "") -> Re
     decimals = len(amount.partition(".")[2])
     if limits.decimals is not None and decimals > limits.decimals:
         allowed = "no decimals" if limits.decimals == 0 else f"at most {limits.decimals} decimals"
-        return Refusal("decimals", f"{locales.show_number(amount, locale)} has {decimals} decimals, {allowed}", help="Round it")
+        return Refusal(
+            "decimals", f"{locales.show_number(amount, locale)} has {decimals} decimals, {allowed}", help="Round it"
+        )
     number = Decimal(amount)
     if limits.min is not None and number < Decimal(limits.min):
         return Refusal("below", f"below {locales.show_number(limits.min, locale)}{tail}", help="Type a larger value")
@@ -86,7 +88,8 @@ class Measure(Kind):
             raise Refusal("unit", f"“{writing[:40]}” is not a unit we know", help=f"Type it in {wanted.symbol}")
         if unit.dimension != wanted.dimension:
             raise Refusal(
-                "dimension", f"{writing} is {units.article(unit.dimension)}, this field needs {wanted.dimension}",
+                "dimension",
+                f"{writing} is {units.article(unit.dimension)}, this field needs {wanted.dimension}",
                 help=f"Type it in {wanted.symbol}",
             )
         converted = units.plain_decimal(units.convert(Decimal(amount), unit.symbol, wanted.symbol))
@@ -99,8 +102,10 @@ class Measure(Kind):
 
     def well_formed(self, value: Value) -> bool:
         return (
-            isinstance(value, dict) and set(value) == {"amount", "unit"}
-            and is_plain_decimal(value["amount"]) and units.find(str(value["unit"])) is not None
+            isinstance(value, dict)
+            and set(value) == {"amount", "unit"}
+            and is_plain_decimal(value["amount"])
+            and units.find(str(value["unit"])) is not None
         )
 
     def show(self, value: Value, spec: Spec) -> str:
@@ -164,8 +169,10 @@ class Contents(Kind):
 
     def well_formed(self, value: Value) -> bool:
         return (
-            isinstance(value, dict) and set(value) == {"count", "amount", "unit"}
-            and isinstance(value["count"], int) and is_plain_decimal(value["amount"])
+            isinstance(value, dict)
+            and set(value) == {"count", "amount", "unit"}
+            and isinstance(value["count"], int)
+            and is_plain_decimal(value["amount"])
             and units.find(str(value["unit"])) is not None
         )
 

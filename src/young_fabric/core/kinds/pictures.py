@@ -24,14 +24,19 @@ class Picture(Kind):
         for side in ("width", "height"):
             least = getattr(spec.limits, f"min_{side}")
             if least is not None and value[side] < least:
-                return Refusal("small", f"{value[side]} px, the {side} must be at least {least} px", help="Upload a larger one")
+                return Refusal(
+                    "small", f"{value[side]} px, the {side} must be at least {least} px", help="Upload a larger one"
+                )
         return None
 
     def well_formed(self, value: Value) -> bool:
         return (
-            isinstance(value, dict) and set(value) == {"file", "alt", "width", "height"}
-            and isinstance(value["file"], str) and _FILE.fullmatch(value["file"]) is not None
-            and isinstance(value["alt"], str) and len(value["alt"]) <= 300
+            isinstance(value, dict)
+            and set(value) == {"file", "alt", "width", "height"}
+            and isinstance(value["file"], str)
+            and _FILE.fullmatch(value["file"]) is not None
+            and isinstance(value["alt"], str)
+            and len(value["alt"]) <= 300
             and all(isinstance(value[side], int) and value[side] > 0 for side in ("width", "height"))
         )
 

@@ -28,7 +28,9 @@ def compile_pattern(pattern: str) -> Any:
         why = error.args[0] if error.args else error
         why = why.decode() if isinstance(why, bytes) else str(why)
         raise Refusal(
-            "pattern_syntax", f"The pattern can't be read: {why}", ("limits", "pattern"),
+            "pattern_syntax",
+            f"The pattern can't be read: {why}",
+            ("limits", "pattern"),
             "Letters stand for themselves, [A-Z] for one of a range, + for one or more, such as P[A-Z]+[0-9]+",
         ) from error
 
@@ -53,7 +55,9 @@ class Text(Kind):
         if length > most:
             return Refusal("long", f"{length:,} characters, at most {most:,} fit", help="Shorten it")
         if limits.pattern is not None and compile_pattern(limits.pattern).fullmatch(value) is None:
-            return Refusal("pattern", f"“{value[:40]}” does not match {limits.pattern}", help="Write it as the example shows")
+            return Refusal(
+                "pattern", f"“{value[:40]}” does not match {limits.pattern}", help="Write it as the example shows"
+            )
         return None
 
 
@@ -77,7 +81,8 @@ class Gtin(Kind):
             digits = str(ean.validate(text))
         except ValidationError as error:
             raise Refusal(
-                "check_digit", f"“{text.strip()[:40]}” is not a GTIN: its length or check digit is wrong",
+                "check_digit",
+                f"“{text.strip()[:40]}” is not a GTIN: its length or check digit is wrong",
                 help="Copy all 8, 12, 13 or 14 digits from under the bar code",
             ) from error
         return digits

@@ -1,0 +1,58 @@
+"""Who does something, and what they may do."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+from sqlalchemy.orm import Session
+
+from young_fabric.core.errors import Refusal
+
+
+class Right(StrEnum):
+    """What a person may do; each is given on its own."""
+
+    LOOK = "look"
+    EDIT = "edit"
+    RELEASE = "release"
+
+
+WORDS = {Right.LOOK: "look into the studio", Right.EDIT: "change things", Right.RELEASE: "release"}
+
+
+@dataclass(frozen=True)
+class Actor:
+    """The person a use case is done for."""
+
+    id: int
+    name: str
+    rights: frozenset[Right]
+
+
+@dataclass(frozen=True)
+class Work:
+    """What every use case is given: the session, who asks, and what time it is."""
+
+    session: Session
+    actor: Actor
+    now: datetime
+
+    def need(self, right: Right) -> None:
+        """Raises Refusal `forbidden` when the actor lacks the right."""
+        if right not in self.actor.rights:
+            raise Refusal("forbidden", f"You may not {WORDS[right]}", help="Ask someone who may, or for the right")
+
+
+class Clash(Refusal):
+    """Someone else wrote first: `yours` is what was to be written, `theirs` what stands now, at `version`."""
+
+    def __init__(self, name: str, yours: object, theirs: object, version: int | None) -> None:
+        super().__init__(
+            "clash",
+            f"{name} was changed by someone else in the meantime",
+            (),
+            "Look at both, then keep theirs or write yours over it",
+        )
+        self.yours, self.theirs, self.version = yours, theirs, version

@@ -1,0 +1,129 @@
+"""Pictures: checked, re-encoded, kept under the hash of what they are, with smaller renditions."""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import warnings
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Protocol
+
+from PIL import Image, ImageOps, UnidentifiedImageError
+from sqlalchemy.dialects.postgresql import insert
+
+from young_fabric.core.errors import Refusal
+from young_fabric.service.actors import Right, Work
+from young_fabric.store.tables import PictureRow
+
+MOST_BYTES = 12 * 1024 * 1024
+LONGEST_SIDE = 10_000
+MOST_PIXELS = 40_000_000
+KEPT_SIDE = 2400
+WIDTHS = (160, 480, 960, 1600)
+FORMATS = {"JPEG": "JPEG", "PNG": "PNG", "WEBP": "WebP"}
+
+
+class Files(Protocol):
+    """Where files lie: bytes by name."""
+
+    def write(self, name: str, content: bytes) -> None:
+        """Keep bytes under a name."""
+
+    def path(self, name: str) -> Path | None:
+        """Where the bytes of a name can be read, None when there are none."""
+
+
+class FilesOnDisk:
+    """Files in folders named after the first two signs of their name."""
+
+    def __init__(self, root: Path) -> None:
+        self.root = root
+
+    def _place(self, name: str) -> Path:
+        return self.root / name[:2] / name
+
+    def write(self, name: str, content: bytes) -> None:
+        place = self._place(name)
+        place.parent.mkdir(parents=True, exist_ok=True)
+        partial = place.with_suffix(f".{hashlib.sha256(content).hexdigest()[:8]}.part")
+        partial.write_bytes(content)
+        partial.replace(place)
+
+    def path(self, name: str) -> Path | None:
+        place = self._place(name)
+        return place if place.is_file() else None
+
+
+@dataclass(frozen=True)
+class Kept:
+    """A picture as kept: its file, and its size in pixels."""
+
+    file: str
+    width: int
+    height: int
+
+
+def upload(work: Work, files: Files, name: str, content: bytes) -> Kept:
+    """Check, re-encode and keep a picture. Raises Refusal `file_size`, `file_kind`, `pixels`."""
+    work.need(Right.EDIT)
+    return keep(work, files, name, content)
+
+
+def keep(work: Work, files: Files, name: str, content: bytes) -> Kept:
+    """The same without asking for a right: for the demo's own pictures."""
+    image = _open(name, content)
+    image.thumbnail((KEPT_SIDE, KEPT_SIDE), Image.Resampling.LANCZOS)
+    original = _encode(image, 90)
+    file = hashlib.sha256(original).hexdigest()
+    if files.path(f"{file}.webp") is None:
+        for width in WIDTHS:
+            files.write(
+                f"{file}-{width}.webp", original if width >= image.width else _encode(_narrowed(image, width), 82)
+            )
+        files.write(f"{file}.webp", original)
+    row = {"file": file, "name": name[:200], "width": image.width, "height": image.height, "bytes": len(original)}
+    work.session.execute(insert(PictureRow).values(row).on_conflict_do_nothing())
+    return Kept(file, image.width, image.height)
+
+
+def _open(name: str, content: bytes) -> Image.Image:
+    if len(content) > MOST_BYTES:
+        raise Refusal(
+            "file_size",
+            f"{name} has {len(content) / 1048576:.0f} MB, a picture has at most {MOST_BYTES // 1048576} MB",
+            ("file",),
+            "Save it smaller, as JPEG or WebP",
+        )
+    kind = Refusal("file_kind", f"{name} is not a JPEG, PNG or WebP picture", ("file",), "Save it as one of these")
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            image: Image.Image = Image.open(io.BytesIO(content), formats=list(FORMATS))
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
+        raise kind from error
+    width, height = image.size
+    if max(width, height) > LONGEST_SIDE or width * height > MOST_PIXELS:
+        raise Refusal(
+            "pixels",
+            f"{name} has {width:,} × {height:,} pixels, at most {LONGEST_SIDE:,} a side and 40 million in all fit",
+            ("file",),
+            "Scale it down: 2,400 pixels are plenty",
+        )
+    try:
+        image.load()
+        image = ImageOps.exif_transpose(image)
+        return image.convert("RGBA" if "A" in image.getbands() or "transparency" in image.info else "RGB")
+    except (OSError, ValueError, SyntaxError) as error:
+        raise kind from error
+
+
+def _narrowed(image: Image.Image, width: int) -> Image.Image:
+    height = max(1, round(image.height * width / image.width))
+    return image.resize((width, height), Image.Resampling.LANCZOS)
+
+
+def _encode(image: Image.Image, quality: int) -> bytes:
+    out = io.BytesIO()
+    image.save(out, "WEBP", quality=quality, method=4)
+    return out.getvalue()

@@ -1,0 +1,45 @@
+"""The engine, sessions, and the base of all mapped tables."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import orjson
+from sqlalchemy import MetaData, create_engine
+from sqlalchemy.engine import Engine
+from sqlalchemy.orm import DeclarativeBase, Session, sessionmaker
+
+NAMES = {
+    "ix": "ix_%(table_name)s_%(column_0_N_name)s",
+    "uq": "uq_%(table_name)s_%(column_0_N_name)s",
+    "ck": "ck_%(table_name)s_%(constraint_name)s",
+    "fk": "fk_%(table_name)s_%(column_0_N_name)s_%(referred_table_name)s",
+    "pk": "pk_%(table_name)s",
+}
+
+
+class Base(DeclarativeBase):
+    """Every table's base; constraints get explicit names."""
+
+    metadata = MetaData(naming_convention=NAMES)
+
+
+def _dumps(value: Any) -> str:
+    return orjson.dumps(value).decode()
+
+
+def make_engine(url: str, pool: int = 8) -> Engine:
+    """An engine whose JSON goes through orjson."""
+    return create_engine(
+        url,
+        pool_size=pool,
+        max_overflow=pool,
+        pool_pre_ping=True,
+        json_serializer=_dumps,
+        json_deserializer=orjson.loads,
+    )
+
+
+def make_sessions(engine: Engine) -> sessionmaker[Session]:
+    """Sessions that keep what they read until asked again."""
+    return sessionmaker(engine, expire_on_commit=False)

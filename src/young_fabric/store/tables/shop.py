@@ -1,0 +1,22 @@
+"""The shop's own row, and the stamp that rises with every change of a definition."""
+
+from __future__ import annotations
+
+from sqlalchemy import BigInteger, CheckConstraint
+from sqlalchemy.orm import Mapped, mapped_column
+
+from young_fabric.store.base import Base
+
+
+class ShopRow(Base):
+    """The one shop. `release` is the current release, 0 before the first."""
+
+    __tablename__ = "shop"
+    __table_args__ = (CheckConstraint("id = 1", name="single"),)
+    id: Mapped[int] = mapped_column(primary_key=True, default=1)
+    name: Mapped[str]
+    prefix: Mapped[str]
+    currency: Mapped[str]
+    locale: Mapped[str]
+    release: Mapped[int] = mapped_column(default=0)
+    stamp: Mapped[int] = mapped_column(BigInteger, default=0)
