@@ -80,7 +80,7 @@ def _names(keys: Any, named: Mapping[str, Any]) -> str:
     return ", ".join(named[key].name if key in named else str(key) for key in keys)
 
 
-def _field(before: State, after: State, defs: Definitions) -> list[str]:
+def _field(before: State, after: State, defs: Definitions) -> list[str]:  # noqa: ARG001
     out = []
     for name, words in _LIMITS.items():
         old, new = (before.get("limits") or {}).get(name), (after.get("limits") or {}).get(name)

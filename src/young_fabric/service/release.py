@@ -76,7 +76,7 @@ def pending(work: Work) -> Pending:
         before = was[noun, key][1] if (noun, key) in was else None
         after = states.get((noun, key))
         old_or_new = thing_of(noun, key, after or before or {})
-        name = old_or_new.title if noun == "product" else name_of(noun, key, old_or_new, draft.defs)
+        name = old_or_new.title if noun == "product" else name_of(key, old_or_new, draft.defs)
         pages, cards, example = _touched(noun, key, draft, live, differ, counts, after)
         things.append(
             PendingThing(

@@ -100,7 +100,8 @@ def _shop(work: Work, defs: Definitions) -> list[Group]:
     scope = Scope("shop")
     shown = [one for one in defs.all_fields.values() if one.own or one.audience != "staff"]
     versions = _versions(work, scope, [one.key for one in shown])
-    built_in, own = [], []
+    built_in: list[Row] = []
+    own: list[Row] = []
     for this in shown:
         cells = []
         for surface in SURFACES:

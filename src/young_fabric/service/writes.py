@@ -47,7 +47,7 @@ def need_current(work: Work, noun: str, key: str) -> tuple[Any, int]:
     return found
 
 
-def name_of(noun: str, key: str, thing: Any, defs: Definitions) -> str:
+def name_of(key: str, thing: Any, defs: Definitions) -> str:
     """What people call a thing."""
     if isinstance(thing, DisplaySetting):
         if thing.field in defs.all_fields:
@@ -99,7 +99,7 @@ def write(
         person_id=work.actor.id,
         noun=noun,
         key=key,
-        name=name_of(noun, key, thing or old, defs),
+        name=name_of(key, thing or old, defs),
         before=state_of(noun, old) if old is not None else None,
         after=state_of(noun, thing) if thing is not None else None,
         group_id=group or uuid4().hex,

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Row, delete, func, insert, select
+from sqlalchemy import delete, func, insert, select
 from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session, aliased
 
@@ -37,7 +37,7 @@ def undone(session: Session, ids: Sequence[int]) -> set[int]:
         session.scalars(
             select(C.undoes).where(C.undoes.in_(ids), ~select(later.id).where(later.undoes == C.id).exists())
         )
-    )  # type: ignore[arg-type]
+    )
 
 
 def last_undoable(session: Session, person_id: int) -> ChangeRow | None:
@@ -51,7 +51,9 @@ def last_undoable(session: Session, person_id: int) -> ChangeRow | None:
     )
 
 
-def history(session: Session, noun: str | None, key: str | None, before: int | None, limit: int) -> Sequence[Row[Any]]:
+def history(
+    session: Session, noun: str | None, key: str | None, before: int | None, limit: int
+) -> list[tuple[ChangeRow, str]]:
     """Changes of a thing (or of all) with the person's name, last first."""
     query = select(C, PersonRow.name).join(PersonRow, PersonRow.id == C.person_id).order_by(C.id.desc()).limit(limit)
     if noun is not None:
@@ -60,7 +62,7 @@ def history(session: Session, noun: str | None, key: str | None, before: int | N
         query = query.where(C.key == key)
     if before is not None:
         query = query.where(C.id < before)
-    return session.execute(query).all()
+    return [(row[0], row[1]) for row in session.execute(query)]
 
 
 def mark(session: Session, noun: str, key: str, differs: bool) -> None:

@@ -100,7 +100,7 @@ def taken(session: Session, column: str, value: str, but: int) -> int | None:
 
 def slugs_like(session: Session, base: str) -> set[str]:
     """Slugs in use that begin with `base`."""
-    return set(session.scalars(select(P.slug).where(P.slug.startswith(base, autoescape=True)).limit(1000)))  # type: ignore[arg-type]
+    return set(session.scalars(select(P.slug).where(P.slug.startswith(base, autoescape=True)).limit(1000)))
 
 
 def _tsquery(words: str) -> str:
@@ -121,9 +121,7 @@ def _conditions(search: Search) -> list[Any]:
         out.append(
             or_(
                 P.wrong != array([], type_=P.wrong.type.item_type),
-                *[  # type: ignore[attr-defined]
-                    and_(P.type_key == type_key, lacks(keys)) for type_key, keys in search.gaps.items() if keys
-                ],
+                *[and_(P.type_key == type_key, lacks(keys)) for type_key, keys in search.gaps.items() if keys],
             )
         )
     if search.lacking is not None:
@@ -139,14 +137,14 @@ def _conditions(search: Search) -> list[Any]:
 
 def has(key: str) -> Any:
     """Products with a stored value for a field."""
-    return getattr(P, key).is_not(None) if key in COLUMN_FIELDS else P.fields.has_key(key)  # type: ignore[attr-defined]
+    return getattr(P, key).is_not(None) if key in COLUMN_FIELDS else P.fields.has_key(key)
 
 
 def lacks(keys: tuple[str, ...]) -> Any:
     """Products without a stored value for some of the fields."""
     inside = [key for key in keys if key not in COLUMN_FIELDS]
     columns = [getattr(P, key).is_(None) for key in keys if key in COLUMN_FIELDS]
-    return or_(*columns, not_(P.fields.has_all(array(inside)))) if inside else or_(*columns)  # type: ignore[attr-defined]
+    return or_(*columns, not_(P.fields.has_all(array(inside)))) if inside else or_(*columns)
 
 
 def page(session: Session, search: Search, after: tuple[str, int] | None, limit: int, offset: int = 0) -> list[Stored]:
@@ -218,14 +216,14 @@ def stream_values(
     last = 0
     while True:
         rows = session.execute(
-            select(P.id, P.type_key, P.title, P.fields[key], P.wrong, P.unread.has_key(key))  # type: ignore[attr-defined]
+            select(P.id, P.type_key, P.title, P.fields[key], P.wrong, P.unread.has_key(key))
             .where(P.id > last, has(key))
             .order_by(P.id)
             .limit(batch)
         ).all()
         if not rows:
             return
-        yield [tuple(row) for row in rows]  # type: ignore[misc]
+        yield [tuple(row) for row in rows]
         last = rows[-1][0]
 
 
@@ -282,7 +280,7 @@ def users_of_codes(session: Session, keys: Sequence[str], codes: Sequence[str]) 
     """How many products hold one of the codes in one of the fields."""
     if not keys or not codes:
         return 0
-    wanted = or_(*[P.fields[key].has_any(array(list(codes))) for key in keys])  # type: ignore[attr-defined]
+    wanted = or_(*[P.fields[key].has_any(array(list(codes))) for key in keys])
     return int(session.scalar(select(func.count()).select_from(P).where(wanted)) or 0)
 
 

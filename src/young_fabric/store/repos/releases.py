@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from sqlalchemy import and_, func, insert, or_, select, text, tuple_, update
+from sqlalchemy import and_, func, insert, literal, or_, select, text, tuple_, union_all, update
 from sqlalchemy.orm import Session
 
 from young_fabric.store.tables import LiveCardRow, LiveDocRow, LiveThingRow, PersonRow, ReleaseRow
@@ -100,7 +100,7 @@ def go_back(session: Session, to: int, release: int) -> tuple[int, int, int]:
     counts = []
     for table, key in ((LiveThingRow, "noun, key"), (LiveDocRow, "product_id"), (LiveCardRow, "product_id")):
         name = table.__tablename__
-        columns = ", ".join(c.name for c in table.__table__.columns if c.name not in ("id", "since", "until"))  # type: ignore[attr-defined]
+        columns = ", ".join(c.name for c in table.__table__.columns if c.name not in ("id", "since", "until"))
         values = {"to": to, "release": release}
         old = f"SELECT * FROM {name} WHERE since <= :to AND (until IS NULL OR until > :to)"  # noqa: S608
         same = " AND ".join(f"old.{k} = now.{k}" for k in key.split(", "))
@@ -138,6 +138,30 @@ def cards(session: Session, type_key: str, offset: int, limit: int) -> tuple[lis
     total = session.scalar(select(func.count()).select_from(LiveCardRow).where(*wanted)) or 0
     query = select(LiveCardRow).where(*wanted).order_by(LiveCardRow.title, LiveCardRow.product_id)
     return list(session.scalars(query.offset(offset).limit(limit))), int(total)
+
+
+def first_cards(session: Session, types: Sequence[str], limit: int) -> dict[str, list[LiveCardRow]]:
+    """The first live cards of each type and all below it, in one query."""
+    if not types:
+        return {}
+    found: dict[str, list[LiveCardRow]] = {key: [] for key in types}
+    parts = [
+        select(literal(key).label("shelf"), LiveCardRow.id)
+        .where(LiveCardRow.until.is_(None), LiveCardRow.types.contains([key]))
+        .order_by(LiveCardRow.title, LiveCardRow.product_id)
+        .limit(limit)
+        .subquery()
+        for key in types
+    ]
+    shelves = union_all(*[select(part) for part in parts]).subquery()
+    rows = session.execute(
+        select(shelves.c.shelf, LiveCardRow)
+        .join(shelves, shelves.c.id == LiveCardRow.id)
+        .order_by(LiveCardRow.title, LiveCardRow.product_id)
+    )
+    for shelf, row in rows:
+        found[shelf].append(row)
+    return found
 
 
 def card_counts(session: Session) -> dict[str, int]:

@@ -80,7 +80,7 @@ def _field(r: t.FieldRow) -> Field:
         r.unit,
         r.list_key,
         Limits(**r.limits),
-        r.need,
+        r.need,  # type: ignore[arg-type]
         r.audience,  # type: ignore[arg-type]
         r.help,
         r.example,
@@ -175,7 +175,7 @@ def _write_type(session: Session, this: ProductType, version: int) -> None:
     head = {"key": this.key, "name": this.name, "parent": this.parent, "slug": this.slug}
     _head(session, t.ProductTypeRow, head, version)
     for table in (t.TypeSetRow, t.TypeFieldRow, t.TypeNeedRow):
-        session.execute(delete(table).where(table.type_key == this.key))  # type: ignore[attr-defined]
+        session.execute(delete(table).where(table.type_key == this.key))
     _insert(
         session,
         t.TypeSetRow,

@@ -1,0 +1,115 @@
+"""The command line: databases, people, the demo, large catalogues, and the server."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+from sqlalchemy.engine import Engine
+
+from young_fabric.config import settings
+from young_fabric.core.errors import Refusal
+from young_fabric.store.base import make_engine, make_sessions
+
+
+def _engine() -> Engine:
+    return make_engine(settings().sqlalchemy_url, settings().pool)
+
+
+def _db(_: argparse.Namespace) -> None:
+    from young_fabric.store.migrate import migrate
+
+    migrate(_engine())
+    print("The database is up to date.")
+
+
+def _demo(_: argparse.Namespace) -> None:
+    from young_fabric.demo.load import load
+
+    print(load(make_sessions(_engine()), settings().files))
+
+
+def _seed(args: argparse.Namespace) -> None:
+    from young_fabric.demo.seed import seed
+
+    print(seed(_engine(), args.products, args.seed))
+
+
+def _run(args: argparse.Namespace) -> None:
+    from gunicorn.app.base import BaseApplication
+
+    from young_fabric.web.app import create_app
+
+    class Server(BaseApplication):  # type: ignore[misc]
+        def load_config(self) -> None:
+            options = {
+                "bind": f"{args.host}:{args.port}",
+                "workers": args.workers,
+                "threads": 8,
+                "worker_class": "gthread",
+                "timeout": 120,
+                "graceful_timeout": 10,
+                "loglevel": "warning",
+                "preload_app": False,
+            }
+            for name, value in options.items():
+                self.cfg.set(name, value)
+
+        def load(self) -> object:
+            return create_app(settings())
+
+    sys.argv = sys.argv[:1]
+    Server().run()
+
+
+def _user(args: argparse.Namespace) -> None:
+    from young_fabric.service.people import add
+
+    with make_sessions(_engine())() as session:
+        add(session, args.email, args.name, args.password or sys.stdin.readline().strip(), args.rights.split(","))
+        session.commit()
+    print(f"{args.name} may now {args.rights}.")
+
+
+def _openapi(args: argparse.Namespace) -> None:
+    from young_fabric.web.app import create_app, openapi
+
+    Path(args.file).write_text(json.dumps(openapi(create_app(settings())), indent=1, sort_keys=True) + "\n")  # type: ignore[arg-type]
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser("young-fabric", description="Fields, reusable sets, and how they show.")
+    verbs = parser.add_subparsers(required=True, metavar="COMMAND")
+    verbs.add_parser("db", help="bring the database up to date").set_defaults(do=_db)
+    verbs.add_parser("demo", help="load Saltmarsh Studio Supply, unless a shop is there").set_defaults(do=_demo)
+    seed = verbs.add_parser("seed", help="make a catalogue of any size out of the demo's sorts of goods")
+    seed.add_argument("--products", type=int, required=True)
+    seed.add_argument("--seed", type=int, default=1, help="the same number makes the same catalogue")
+    seed.set_defaults(do=_seed)
+    run = verbs.add_parser("run", help="serve")
+    run.add_argument("--host", default="127.0.0.1")
+    run.add_argument("--port", type=int, default=8000)
+    run.add_argument("--workers", type=int, default=2)
+    run.set_defaults(do=_run)
+    user = verbs.add_parser("user", help="add a person; the password is asked on standard input")
+    user.add_argument("email")
+    user.add_argument("name")
+    user.add_argument("--rights", default="look", help="look, edit and release, joined by commas")
+    user.add_argument("--password", help=argparse.SUPPRESS)
+    user.set_defaults(do=_user)
+    openapi = verbs.add_parser("openapi", help="write the API's description to a file")
+    openapi.add_argument("file")
+    openapi.set_defaults(do=_openapi)
+    return parser
+
+
+def main() -> None:
+    """Run a command; refusals and wrong settings are told in one line."""
+    args = _parser().parse_args()
+    try:
+        args.do(args)
+    except (Refusal, ValueError) as error:
+        print(f"young-fabric: {error}", file=sys.stderr)
+        raise SystemExit(1) from error

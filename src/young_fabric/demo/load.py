@@ -1,0 +1,123 @@
+"""Loading the demo: through the same services the studio uses, then one release, then a few changes left unreleased."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from sqlalchemy import insert, select
+from sqlalchemy.orm import Session
+
+from young_fabric.core.display import Scope
+from young_fabric.demo import definitions as d
+from young_fabric.demo.pictures import drawn
+from young_fabric.demo.products import Goods, goods
+from young_fabric.service import definitions, people, pictures, products, release, writes
+from young_fabric.service.actors import Work
+from young_fabric.service.unit import unit_of_work
+from young_fabric.service.weave import scope_of
+from young_fabric.store.tables import PersonRow, ShopRow
+
+PEOPLE = [
+    ("rosa@saltmarsh.example", "Rosa Marsh", "tide-and-teasel", ["look", "edit", "release"]),
+    ("edwin@saltmarsh.example", "Edwin Fenn", "reed-and-rush", ["look", "edit"]),
+    ("lena@saltmarsh.example", "Lena Quay", "gull-and-groyne", ["look"]),
+]
+
+
+def load(sessions: Callable[[], Session], files: Path) -> str:
+    """Load the demo unless a shop is there; says who may sign in."""
+    with sessions() as session:
+        if session.scalar(select(ShopRow.id)) is not None:
+            return told("The shop is there already; what was changed is kept.")
+        lay_ground(session)
+        session.commit()
+        person = session.scalars(select(PersonRow).order_by(PersonRow.id)).first()
+    if person is None:
+        raise RuntimeError("nobody was added")
+    actor = people.actor_of(person)
+    with unit_of_work(sessions, actor) as work:
+        define(work)
+    store = pictures.FilesOnDisk(files)
+    with unit_of_work(sessions, actor) as work:
+        for one in goods():
+            enter(work, store, one)
+    with unit_of_work(sessions, actor) as work:
+        release.release(work, "Opening day")
+    with unit_of_work(sessions, actor) as work:
+        leave_open(work)
+    return told("Saltmarsh Studio Supply is loaded.")
+
+
+def told(first: str) -> str:
+    """The people of the demo, with their passwords."""
+    lines = [f"  {email:28} {password:18} may {', '.join(rights)}" for email, _, password, rights in PEOPLE]
+    return "\n".join([first, "Sign in to the studio as:", *lines])
+
+
+def lay_ground(session: Session) -> None:
+    """The shop's own row and the people."""
+    session.execute(
+        insert(ShopRow).values(
+            id=1, name="Saltmarsh Studio Supply", prefix=d.PREFIX, currency="EUR", locale="en", release=0, stamp=0
+        )
+    )
+    for email, name, password, rights in PEOPLE:
+        people.add(session, email, name, password, rights)
+
+
+def own(key: str) -> str:
+    """A demo field's key with the shop's prefix, built-in ones as they are."""
+    return f"{d.PREFIX}{key}" if any(key == row[0] for row in d.FIELDS) else key
+
+
+def define(work: Work) -> None:
+    """Value lists, fields, sets, types and settings."""
+    for key, (name, lines) in d.LISTS.items():
+        made = definitions.create(work, "list", name, {"key": key})
+        pasted = definitions.value_lists.paste(made.thing, "\n".join(lines))
+        writes.write(work, "list", key, pasted.result, made.version)
+    for key, name, kind, more in d.FIELDS:
+        definitions.create(work, "field", name, {"key": own(key), "kind": kind, **more})
+    for key, (name, sections) in d.SETS.items():
+        rows = [
+            {"key": f"s{place}", "name": title, "fields": [own(one) for one in inside]}
+            for place, (title, inside) in enumerate(sections, start=1)
+        ]
+        definitions.create(work, "set", name, {"key": key, "sections": rows})
+    for key, name, parent, more in d.TYPES:
+        fields = [own(one) for one in more.get("fields", ())]
+        needs = {own(one): need for one, need in more.get("needs", {}).items()}
+        definitions.create(
+            work,
+            "type",
+            name,
+            {"key": key, "parent": parent, "sets": more.get("sets", []), "fields": fields, "needs": needs},
+        )
+    for scope, field, surface, properties in d.SETTINGS:
+        definitions.display(work, scope_of(scope), own(field), surface, properties, 0)
+
+
+def enter(work: Work, store: pictures.FilesOnDisk, one: Goods) -> None:
+    """One product with its pictures, its values as typed, and its stock."""
+    made = products.create(work, one.type, one.title)
+    shots = [one.draw, ("wash", one.draw[1])] if one.type in ("watercolour", "gouache") else [one.draw]
+    shown = []
+    for place, (sort, colour) in enumerate(shots):
+        kept = pictures.keep(work, store, f"{one.sku}-{place}.png", drawn(sort, colour, f"{one.sku}{place}"))
+        words = f"A wash of {one.title}" if sort == "wash" else f"{one.title}, {sort}"
+        shown.append({"file": kept.file, "alt": words, "width": kept.width, "height": kept.height})
+    typed = {own(key): value for key, value in one.values.items() if value}
+    typed |= {"sku": one.sku, "price": one.price, "contents": one.contents, "pictures": shown}
+    products.fill(work, made.product.id, made.version, {key: value for key, value in typed.items() if value})
+    if one.stock is not None:
+        products.set_stock(work, made.product.id, None, one.stock)
+
+
+def leave_open(work: Work) -> None:
+    """A few changes nobody has released yet: a setting, a limit that two papers break, a price."""
+    definitions.display(work, Scope("type", "watercolour"), own("granul"), "listing_card", {"shown": True}, 0)
+    weight, version = writes.need_current(work, "field", own("paper_weight"))
+    definitions.change(work, "field", weight.key, version, {"limits": {**weight.limits.given(), "max": "640"}})
+    found = products.search(work, products.Filters(words="Estuary Easel"), None).rows[0]
+    products.fill(work, found.product.id, found.version, {"price": "142.00"})

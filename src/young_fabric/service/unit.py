@@ -1,0 +1,27 @@
+"""The unit of work: one session and one transaction per use case; this is the only place that commits."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime
+
+from sqlalchemy.orm import Session
+
+from young_fabric.service.actors import Actor, Work
+
+
+@contextmanager
+def unit_of_work(
+    sessions: Callable[[], Session], actor: Actor, now: Callable[[], datetime] = lambda: datetime.now(UTC)
+) -> Iterator[Work]:
+    """Work for an actor: committed when it ends well, rolled back when anything is raised."""
+    session = sessions()
+    try:
+        yield Work(session, actor, now())
+        session.commit()
+    except BaseException:
+        session.rollback()
+        raise
+    finally:
+        session.close()

@@ -1,0 +1,116 @@
+"""Releases, checks, history, undo, and find."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Response
+
+from young_fabric.service import changes, checks, find, products, release
+from young_fabric.service.actors import Right
+from young_fabric.store.repos import shop
+from young_fabric.store.tables import ReleaseRow
+from young_fabric.web.api import answers, blueprint, reply
+from young_fabric.web.auth import allow, work
+from young_fabric.web.schemas import products as s
+from young_fabric.web.schemas.common import NumberPath
+
+api = blueprint("release")
+
+
+@api.get("/counts", responses=answers(s.CountOut))
+@allow(Right.LOOK)
+def counts() -> Response:
+    """What the top bar counts."""
+    with work() as unit:
+        unit.need(Right.LOOK)
+        return reply(
+            s.CountOut,
+            {
+                "unreleased": release.pending_count(unit),
+                "gaps": products.gap_count(unit),
+                "release": shop.shop_of(unit.session)[2],
+            },
+        )
+
+
+@api.get("/pending", responses=answers(s.PendingOut))
+@allow(Right.LOOK)
+def pending() -> Response:
+    """What a release made now would change."""
+    with work() as unit:
+        return reply(s.PendingOut, release.pending(unit))
+
+
+@api.get("/checks", responses=answers(s.ChecksOut))
+@allow(Right.LOOK)
+def checks_get() -> Response:
+    """What is wrong or worth a look."""
+    with work() as unit:
+        found = checks.checks(unit)
+        return reply(
+            s.ChecksOut, {"checks": [{**vars(one), "link": list(one.link) if one.link else None} for one in found]}
+        )
+
+
+def _told(row: ReleaseRow, person: str) -> dict[str, Any]:
+    names = ("number", "at", "note", "things", "pages", "cards", "back_to")
+    return {**{name: getattr(row, name) for name in names}, "person": person}
+
+
+@api.get("/releases", responses=answers(s.ReleasesOut))
+@allow(Right.LOOK)
+def releases_list() -> Response:
+    """Releases, last first."""
+    with work() as unit:
+        rows = release.history(unit)
+        current = shop.shop_of(unit.session)[2]
+        return reply(s.ReleasesOut, {"releases": [_told(*row) for row in rows], "current": current})
+
+
+@api.post("/releases", responses=answers(s.ReleaseOut))
+@allow(Right.RELEASE)
+def releases_new(body: s.ReleaseIn) -> Response:
+    """Put all drafts live at once."""
+    with work() as unit:
+        return reply(s.ReleaseOut, _told(release.release(unit, body.note), unit.actor.name))
+
+
+@api.post("/releases/<int:number>/back", responses=answers(s.ReleaseOut))
+@allow(Right.RELEASE)
+def releases_back(path: NumberPath, body: s.ReleaseIn) -> Response:
+    """Make what was live at a release live again."""
+    with work() as unit:
+        return reply(s.ReleaseOut, _told(release.go_back(unit, path.number, body.note), unit.actor.name))
+
+
+@api.get("/changes", responses=answers(s.ChangesOut))
+@allow(Right.LOOK)
+def changes_list(query: s.ChangesQuery) -> Response:
+    """Changes of a thing, or of all, last first."""
+    with work() as unit:
+        return reply(s.ChangesOut, {"changes": changes.history(unit, query.noun, query.key, query.before)})
+
+
+@api.post("/changes/<int:number>/undo", responses=answers(s.UndoneOut))
+@allow(Right.EDIT)
+def changes_undo(path: NumberPath) -> Response:
+    """Take back a change."""
+    with work() as unit:
+        return reply(s.UndoneOut, changes.undo(unit, path.number))
+
+
+@api.post("/undo", responses=answers(s.UndoneOut))
+@allow(Right.EDIT)
+def undo() -> Response:
+    """Take back one's own last change."""
+    with work() as unit:
+        return reply(s.UndoneOut, changes.undo_last(unit))
+
+
+@api.get("/find", responses=answers(s.FoundOut))
+@allow(Right.LOOK)
+def find_get(query: s.FindQuery) -> Response:
+    """Find things by a few letters."""
+    with work() as unit:
+        return reply(s.FoundOut, {"hits": find.find(unit, query.q)})

@@ -1,0 +1,110 @@
+"""Who may use a route: signed-in sessions, rights, and the CSRF header for writes."""
+
+from __future__ import annotations
+
+import secrets
+from collections.abc import Callable
+from contextlib import AbstractContextManager
+from typing import Any, TypeVar
+
+from flask import Flask, Response, current_app, redirect, request, session
+from flask_login import LoginManager, UserMixin, current_user
+from sqlalchemy.orm import Session
+
+from young_fabric.core.errors import Refusal
+from young_fabric.service.actors import Actor, Right, Work
+from young_fabric.service.people import actor_of
+from young_fabric.service.unit import unit_of_work
+from young_fabric.store.repos import people
+from young_fabric.store.tables import PersonRow
+
+View = TypeVar("View", bound=Callable[..., Any])
+PUBLIC = "public"
+CSRF_HEADER = "X-CSRF-Token"
+SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
+
+
+def allow(who: Right | str) -> Callable[[View], View]:
+    """Say who may use a route: a right, or PUBLIC."""
+
+    def mark(view: View) -> View:
+        view.allowed_to = who  # type: ignore[attr-defined]
+        return view
+
+    return mark
+
+
+class SignedIn(UserMixin):
+    """A person in a session."""
+
+    def __init__(self, person: PersonRow) -> None:
+        self.id = f"{person.id}.{person.epoch}"
+        self.email = person.email
+        self.actor: Actor = actor_of(person)
+
+
+def sessions() -> Session:
+    """A new database session."""
+    found: Session = current_app.extensions["sessions"]()
+    return found
+
+
+def work() -> AbstractContextManager[Work]:
+    """A unit of work for the person signed in."""
+    return unit_of_work(sessions, current_user.actor)
+
+
+def csrf_token() -> str:
+    """The session's token, made when first asked for."""
+    if "csrf" not in session:
+        session["csrf"] = secrets.token_urlsafe(32)
+    return str(session["csrf"])
+
+
+def _load(identity: str) -> SignedIn | None:
+    number, _, epoch = identity.partition(".")
+    if not number.isdecimal():
+        return None
+    with sessions() as database:
+        person = people.get(database, int(number))
+        return SignedIn(person) if person and str(person.epoch) == epoch else None
+
+
+def _guard() -> Response | None:
+    if request.endpoint is None or request.endpoint == "static":
+        return None
+    view = current_app.view_functions[request.endpoint]
+    who = getattr(view, "allowed_to", None)
+    if who is None:
+        raise Refusal("forbidden", "Nobody may use this route")
+    if who != PUBLIC and not current_user.is_authenticated:
+        if request.path.startswith("/api"):
+            raise Refusal("signed_out", "You are signed out", (), "Sign in again: what you typed is kept")
+        return redirect(f"/studio/?next={request.path}")  # type: ignore[return-value]
+    if request.method not in SAFE:
+        sent = request.headers.get(CSRF_HEADER, "")
+        if not secrets.compare_digest(sent.encode(), str(session.get("csrf", "")).encode()) or not sent:
+            raise Refusal("csrf", "This request does not come from the studio", (), "Reload the page, then try again")
+    if isinstance(who, Right) and who not in current_user.actor.rights:
+        raise Refusal("forbidden", f"You may not {who}", (), "Ask someone who may")
+    return None
+
+
+def install(app: Flask) -> None:
+    """Load the person of a session, and guard every route."""
+    manager = LoginManager()
+    manager.session_protection = None
+    manager.init_app(app)
+    manager.user_loader(_load)
+    app.before_request(_guard)
+
+
+def check_every_route(app: Flask) -> None:
+    """Raises RuntimeError when a route does not say who may use it."""
+    silent = [
+        r.rule
+        for r in app.url_map.iter_rules()
+        if r.endpoint != "static" and not hasattr(app.view_functions[r.endpoint], "allowed_to")
+    ]
+    if silent:
+        raise RuntimeError(f"These routes do not say who may use them: {', '.join(silent)}")

@@ -1,0 +1,87 @@
+"""One error shape for every refusal: {code, message, where, help}, with a request id to ask about."""
+
+from __future__ import annotations
+
+from http import HTTPStatus
+from typing import Any
+
+import structlog
+from flask import Flask, Response, g, jsonify, make_response, request
+from pydantic import ValidationError
+from werkzeug.exceptions import HTTPException
+
+from young_fabric.core.errors import Refusal
+from young_fabric.service.actors import Clash
+
+log = structlog.get_logger()
+STATUS = {
+    "not_found": 404,
+    "forbidden": 403,
+    "clash": 409,
+    "undone": 409,
+    "in_use": 409,
+    "sign_in": 401,
+    "signed_out": 401,
+    "csrf": 403,
+    "too_large": 413,
+    "too_often": 429,
+}
+HTTP_CODES = {
+    400: ("bad_request", "The request can't be read", "Send JSON in the shape of the API"),
+    404: ("not_found", "There is nothing at this address", "Check the address"),
+    405: ("method", "This address does not take that method", "See /api/openapi.json"),
+    413: ("too_large", "That is too much at once", "Send at most 12 MB for a picture, 1 MB of text"),
+    415: ("media_type", "The request must be JSON", "Send Content-Type: application/json"),
+    429: ("too_often", "Too many tries", "Wait a minute, then try again"),
+}
+
+
+def error_body(refusal: Refusal) -> dict[str, Any]:
+    """A refusal in the one shape; a clash adds both states and the version that stands."""
+    body: dict[str, Any] = {
+        "code": refusal.code,
+        "message": refusal.message,
+        "where": list(refusal.where),
+        "help": refusal.help,
+    }
+    if isinstance(refusal, Clash):
+        body |= {"yours": refusal.yours, "theirs": refusal.theirs, "version": refusal.version}
+    return body
+
+
+def refused(refusal: Refusal) -> Response:
+    """A refusal as a response."""
+    return make_response(jsonify(error_body(refusal)), STATUS.get(refusal.code, 422))
+
+
+def invalid(error: ValidationError) -> Response:
+    """A request that does not fit its model, told at the first place that is wrong."""
+    first = error.errors()[0]
+    where = tuple(part for part in first["loc"] if isinstance(part, str | int))
+    unknown = first["type"] == "extra_forbidden"
+    code, text = ("unknown_key", f"“{where[-1]}” is not known here") if unknown else ("shape", str(first["msg"]))
+    return refused(Refusal(code, text, where, "Take it away" if unknown else "See /api/openapi.json for the shape"))
+
+
+def install(app: Flask) -> None:
+    """Answer every error in the one shape under /api; pages of the shop have their own."""
+
+    @app.errorhandler(Refusal)
+    def on_refusal(refusal: Refusal) -> Response:
+        return refused(refusal)
+
+    @app.errorhandler(HTTPException)
+    def on_http(error: HTTPException) -> Response | HTTPException:
+        if not request.path.startswith("/api") or error.code is None or error.code < 400:
+            return error
+        code, message, help_text = HTTP_CODES.get(error.code, ("http", HTTPStatus(error.code).phrase, ""))
+        body = error_body(Refusal(code, message, (), help_text))
+        return make_response(jsonify(body), error.code)
+
+    @app.errorhandler(Exception)
+    def on_fault(error: Exception) -> Response:
+        log.error("fault", path=request.path, exc_info=error)
+        text = f"Something broke on our side (request {g.get('request_id', '?')})"
+        return make_response(
+            jsonify(error_body(Refusal("fault", text, (), "Try again; if it stays, tell us the request id"))), 500
+        )

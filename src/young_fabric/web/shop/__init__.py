@@ -1,0 +1,1 @@
+"""The pages shoppers see, live and in the proof."""
