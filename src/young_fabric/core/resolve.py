@@ -22,7 +22,8 @@ from young_fabric.core.layouts import LAYOUTS, Layout, fill_slots
 from young_fabric.core.product_types import EffectiveField
 from young_fabric.core.values import judge, show_value
 
-CACHED_TEXTS = 4096
+KEPT_ENTRIES = 1024
+UNLIKE_EACH_OTHER = frozenset({"long_text", "picture", "gtin", "title", "sku", "slug"})
 NOTHING = "–"
 
 
@@ -75,13 +76,23 @@ class EntryPlan:
         return all(step.ok for step in self.steps)
 
 
+class Placed(NamedTuple):
+    """A field in a block: how its entry is made from a value, and the dash that stands for an empty one, if any."""
+
+    field: str
+    make: Callable[[Any], document.Entry | None]
+    default: Any
+    dash: document.Entry | None
+    derived: bool
+
+
 class BlockPlan(NamedTuple):
-    """A block and its entries: (field, label, label_at, empty, devices, show, default)."""
+    """A block and the fields placed in it."""
 
     id: str
     kind: str
     heading: str
-    entries: tuple[tuple[str, str, str, str, tuple[str, ...], Callable[[Any], Outcome], Any], ...]
+    entries: tuple[Placed, ...]
 
 
 class ColumnsPlan(NamedTuple):
@@ -136,7 +147,7 @@ def compile_plan(
     for one in effective:
         settings = cascade.resolve(chain, one.field.key, surface, defaults_for(one.field, surface))
         entries[one.field.key] = plan_entry(defs, one, settings, layout, slots, surface)
-    placed = {block: tuple(_flat(entries[key]) for key in keys if entries[key].placed) for block, keys in slots.items()}
+    placed = {block: tuple(_placed(entries[key]) for key in keys if entries[key].placed) for block, keys in slots.items()}
     region = _plan_region(layout, layout.regions[0].id, placed)
     return Plan(surface, type_key, layout, region, entries, _reads(defs, chain, entries), _hash(defs, region, entries))
 
@@ -207,17 +218,12 @@ def step_slot(layout: Layout, blocks: tuple[str, ...]) -> Step:
     return Step("slot", True, f"The layout {layout.name} has a place for it, in {names}")
 
 
-def _flat(entry: EntryPlan) -> tuple[str, str, str, str, tuple[str, ...], Callable[[Any], Outcome], Any]:
-    s = entry.settings
-    return (
-        entry.field.key,
-        entry.label,
-        s["label"].value,
-        s["empty"].value,
-        tuple(s["devices"].value),
-        entry.show,
-        entry.field.default,
-    )
+def _placed(entry: EntryPlan) -> Placed:
+    s, key = entry.settings, entry.field.key
+    dash = None
+    if s["empty"].value == "dash":
+        dash = document.Entry(key, entry.label, s["label"].value, NOTHING, None, tuple(s["devices"].value))
+    return Placed(key, _maker(entry), entry.field.default, dash, key in DERIVED)
 
 
 def _plan_region(layout: Layout, region_id: str, placed: Mapping[str, tuple[Any, ...]]) -> RegionPlan:
@@ -233,31 +239,47 @@ def _plan_region(layout: Layout, region_id: str, placed: Mapping[str, tuple[Any,
 
 
 def _shower(defs: Definitions, this: Field) -> Callable[[Any], Outcome]:
-    """A function from stored value to outcome; judged and written texts of short values are kept for reuse."""
+    """A function from stored value to outcome."""
     spec = defs.spec(this)
     if this.key == "unit_price":
         return lambda value: _show_unit_price(value, spec)
-    if this.kind in ("long_text", "picture"):
-        return lambda value: _show(this, value, spec)
-    known: dict[Any, Outcome] = {}
+    return lambda value: _show(this, value, spec)
 
-    def show(value: Any) -> Outcome:
-        sort = type(value)
-        key = value if sort is str or sort is bool else _frozen(value)
-        found = known.get(key)
-        if found is None:
-            if len(known) >= CACHED_TEXTS:
-                known.clear()
-            found = known[key] = _show(this, value, spec)
-        return found
 
-    return show
+def _maker(entry: EntryPlan) -> Callable[[Any], document.Entry | None]:
+    """A function from stored value to the finished entry, None when it is not good.
+
+    Entries are frozen, so where values recur from product to product the same one serves again.
+    """
+    this, s, show = entry.field, entry.settings, entry.show
+    head = (this.key, entry.label, s["label"].value)
+    devices = tuple(s["devices"].value)
+
+    def fresh(value: Any) -> document.Entry | None:
+        found = show(value)
+        return document.Entry(*head, found.text, found.value, devices) if found.state == "good" else None
+
+    if this.kind in UNLIKE_EACH_OTHER or this.key in UNLIKE_EACH_OTHER:
+        return fresh
+    known: dict[Any, document.Entry | None] = {}
+    plain = this.kind in ("text", "whole", "decimal", "one_of", "date", "colour", "yes_no") and not this.many
+
+    def make(value: Any) -> document.Entry | None:
+        key = value if plain else _frozen(value)
+        if key in known:
+            return known[key]
+        if len(known) >= KEPT_ENTRIES:
+            known.clear()
+        made = known[key] = fresh(value)
+        return made
+
+    return make
 
 
 def _frozen(value: Any) -> Any:
     if isinstance(value, dict):
         return tuple(value.values())
-    if isinstance(value, list):
+    if isinstance(value, list | tuple):
         return tuple(_frozen(item) for item in value)
     return value
 
@@ -322,16 +344,16 @@ def _render_region(plan: RegionPlan, product: Product) -> document.Region | None
             continue
         entries = []
         some = False
-        for key, label, label_at, empty, devices, show, default in block.entries:
-            value = (values.get("price"), values.get("contents")) if key == "unit_price" else values.get(key, default)
-            if value is not None and key not in unread:
-                found = show(value)
-                if found.state == "good":
-                    some = True
-                    entries.append(document.Entry(key, label, label_at, found.text, found.value, devices))
-                    continue
-            if empty == "dash":
-                entries.append(document.Entry(key, label, label_at, NOTHING, None, devices))
+        for one in block.entries:
+            value = (
+                (values.get("price"), values.get("contents")) if one.derived else values.get(one.field, one.default)
+            )
+            made = one.make(value) if value is not None and one.field not in unread else None
+            if made is not None:
+                some = True
+                entries.append(made)
+            elif one.dash is not None:
+                entries.append(one.dash)
         if entries and (some or block.kind == "fields"):
             blocks.append(document.Block(block.id, block.kind, block.heading, tuple(entries)))
     return document.Region(plan.id, tuple(blocks)) if blocks else None
@@ -351,11 +373,12 @@ def _reads(defs: Definitions, chain: Chain, entries: Mapping[str, EntryPlan]) ->
 
 
 def _hash(defs: Definitions, region: RegionPlan, entries: Mapping[str, EntryPlan]) -> str:
-    def told(entry: tuple[Any, ...]) -> Any:
-        this = entries[entry[0]].field
+    def told(placed: Placed) -> Any:
+        this, settings = entries[placed.field].field, entries[placed.field].settings
         values = defs.lists.get(this.list or "")
         choices = [(v.code, v.label) for v in values.values] if values else None
-        return [*entry[:5], this.kind, this.many, this.unit, this.limits.given(), this.default, choices]
+        shown = [entries[placed.field].label, *(settings[name].value for name in ("label", "empty", "devices"))]
+        return [this.key, *shown, this.kind, this.many, this.unit, this.limits.given(), this.default, choices]
 
     def tree(one: RegionPlan) -> Any:
         return [

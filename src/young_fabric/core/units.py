@@ -11,7 +11,7 @@ import unicodedata
 from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal, localcontext
-from functools import cache
+from functools import cache, lru_cache
 from typing import Any
 
 from pint import UnitRegistry
@@ -221,6 +221,7 @@ def _index() -> tuple[dict[str, Unit], dict[str, Unit | None]]:
 _EXACT, _FOLDED = _index()
 
 
+@lru_cache(maxsize=2048)
 def find(text: str) -> Unit | None:
     """The unit meant by `text`, by symbol, name or usual writing; case counts only where units differ by it."""
     plain = _plain(text)

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import replace
 from pathlib import Path
 
 from sqlalchemy import insert, select
 from sqlalchemy.orm import Session
 
+from young_fabric.core import value_lists
 from young_fabric.core.display import Scope
 from young_fabric.demo import definitions as d
 from young_fabric.demo.pictures import drawn
@@ -25,7 +28,7 @@ PEOPLE = [
 ]
 
 
-def load(sessions: Callable[[], Session], files: Path) -> str:
+def load(sessions: Callable[[], Session], files: Path, with_pictures: bool = True) -> str:
     """Load the demo unless a shop is there; says who may sign in."""
     with sessions() as session:
         if session.scalar(select(ShopRow.id)) is not None:
@@ -39,9 +42,10 @@ def load(sessions: Callable[[], Session], files: Path) -> str:
     with unit_of_work(sessions, actor) as work:
         define(work)
     store = pictures.FilesOnDisk(files)
-    with unit_of_work(sessions, actor) as work:
-        for one in goods():
-            enter(work, store, one)
+    with unit_of_work(sessions, actor) as work, ProcessPoolExecutor(max_workers=2) as pool:
+        entered = goods() if with_pictures else [replace(one, draw=("", "")) for one in goods()]
+        for one, shots in zip(entered, pool.map(draw, entered), strict=True):
+            enter(work, store, one, shots)
     with unit_of_work(sessions, actor) as work:
         release.release(work, "Opening day")
     with unit_of_work(sessions, actor) as work:
@@ -75,7 +79,7 @@ def define(work: Work) -> None:
     """Value lists, fields, sets, types and settings."""
     for key, (name, lines) in d.LISTS.items():
         made = definitions.create(work, "list", name, {"key": key})
-        pasted = definitions.value_lists.paste(made.thing, "\n".join(lines))
+        pasted = value_lists.paste(made.thing, "\n".join(lines))
         writes.write(work, "list", key, pasted.result, made.version)
     for key, name, kind, more in d.FIELDS:
         definitions.create(work, "field", name, {"key": own(key), "kind": kind, **more})
@@ -98,14 +102,27 @@ def define(work: Work) -> None:
         definitions.display(work, scope_of(scope), own(field), surface, properties, 0)
 
 
-def enter(work: Work, store: pictures.FilesOnDisk, one: Goods) -> None:
+def draw(one: Goods) -> list[tuple[str, bytes]]:
+    """(what it shows, PNG) of each picture of a product."""
+    sort, colour = one.draw
+    if not sort:
+        return []
+    sorts = [sort, "wash"] if one.type in ("watercolour", "gouache") else [sort]
+    return [
+        (
+            f"A wash of {one.title}" if kind == "wash" else f"{one.title}, {kind}",
+            drawn(kind, colour, f"{one.sku}{place}"),
+        )
+        for place, kind in enumerate(sorts)
+    ]
+
+
+def enter(work: Work, store: pictures.FilesOnDisk, one: Goods, shots: list[tuple[str, bytes]]) -> None:
     """One product with its pictures, its values as typed, and its stock."""
     made = products.create(work, one.type, one.title)
-    shots = [one.draw, ("wash", one.draw[1])] if one.type in ("watercolour", "gouache") else [one.draw]
     shown = []
-    for place, (sort, colour) in enumerate(shots):
-        kept = pictures.keep(work, store, f"{one.sku}-{place}.png", drawn(sort, colour, f"{one.sku}{place}"))
-        words = f"A wash of {one.title}" if sort == "wash" else f"{one.title}, {sort}"
+    for words, content in shots:
+        kept = pictures.keep(work, store, f"{one.sku}.png", content)
         shown.append({"file": kept.file, "alt": words, "width": kept.width, "height": kept.height})
     typed = {own(key): value for key, value in one.values.items() if value}
     typed |= {"sku": one.sku, "price": one.price, "contents": one.contents, "pictures": shown}

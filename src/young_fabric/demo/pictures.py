@@ -39,7 +39,7 @@ def _shadow(image: Image.Image, shape: Image.Image, dx: int = 18, dy: int = 26, 
 def _mask(draw_it: Callable[[ImageDraw.ImageDraw], None]) -> Image.Image:
     mask = Image.new("L", (SIDE * 2, SIDE * 2), 0)
     draw_it(ImageDraw.Draw(mask))
-    return mask.resize((SIDE, SIDE), Image.Resampling.LANCZOS)
+    return mask.reduce(2)
 
 
 def _round_fill(colour: Colour, left: int, right: int, gloss: float = 0.45) -> Image.Image:
@@ -118,7 +118,9 @@ def sheet(colour: Colour, rng: random.Random) -> Image.Image:
     """A few sheets, one over the other, with torn edges."""
     image = _base(rng)
     for turn in (2, 1, 0):
-        jag = [(150 + turn * 26 + rng.uniform(-2, 2), y) for y in range(740, 150, -24)]
+        jag: list[tuple[float, float]] = [
+            (150 + turn * 26 + rng.uniform(-2, 2), float(y)) for y in range(740, 150, -24)
+        ]
         jag += [(x, 150 - turn * 12 + rng.uniform(-2, 2)) for x in range(160 + turn * 26, 730, 24)]
         jag += [(744 + turn * 22 + rng.uniform(-2, 2), y) for y in range(160, 740, 24)]
         jag += [(x, 750 + turn * 6 + rng.uniform(-2, 2)) for x in range(730, 160, -24)]
@@ -235,13 +237,16 @@ def canvas(colour: Colour, rng: random.Random) -> Image.Image:
 def wash(colour: Colour, rng: random.Random) -> Image.Image:
     """A painted stroke, heavy to light, on white paper."""
     image = _grain((250, 249, 245), rng, 10)
+    small = SIDE // 6
+    stroke = Image.new("L", (small, small), 0)
     for step in range(60):
-        x = 110 + step * 11.5
-        mask = _oval(x - 70, 300 + rng.uniform(-14, 14), x + 70, 600 + rng.uniform(-14, 14)).filter(
-            ImageFilter.GaussianBlur(6)
-        )
-        strength = max(28, 150 - step * 2)
-        image.paste(mixed(colour, (255, 255, 255), step / 110), mask=mask.point(lambda v, s=strength: v * s // 255))
+        x = (110 + step * 11.5) / 6
+        up, down = rng.uniform(-14, 14) / 6, rng.uniform(-14, 14) / 6
+        layer = Image.new("L", (small, small), 0)
+        ImageDraw.Draw(layer).ellipse((x - 12, 50 + up, x + 12, 100 + down), fill=max(14, 80 - step))
+        stroke = ImageChops.screen(stroke, layer)
+    mask = stroke.filter(ImageFilter.GaussianBlur(1)).resize((SIDE, SIDE), Image.Resampling.BICUBIC)
+    image.paste(Image.new("RGB", (SIDE, SIDE), colour), mask=mask)
     return image
 
 

@@ -34,7 +34,7 @@ def allow(who: Right | str) -> Callable[[View], View]:
     return mark
 
 
-class SignedIn(UserMixin):
+class SignedIn(UserMixin):  # type: ignore[misc]
     """A person in a session."""
 
     def __init__(self, person: PersonRow) -> None:

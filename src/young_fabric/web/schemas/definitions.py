@@ -125,12 +125,15 @@ class TryOut(Out):
     tried: list[TriedOut]
 
 
+Keys = list[str]
+
+
 class ListOut(Out):
     """A value list with the fields that take from it."""
 
     list: ValueList
     version: int
-    fields: list[str]
+    fields: Keys
 
 
 class ListsOut(Out):

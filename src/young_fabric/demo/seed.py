@@ -1,0 +1,145 @@
+"""Catalogues of any size out of the demo's sorts of goods, written by COPY; the same for the same seed."""
+
+from __future__ import annotations
+
+import json
+import random
+from collections.abc import Iterator
+from typing import Any
+
+from sqlalchemy import func, select, text
+from sqlalchemy.engine import Engine
+from sqlalchemy.orm import Session
+
+from young_fabric.core.definitions import Definitions, Product
+from young_fabric.core.fields import DERIVED, Field
+from young_fabric.core.resolve import content_hash
+from young_fabric.demo.load import define, lay_ground
+from young_fabric.demo.products import goods
+from young_fabric.service import people, plans
+from young_fabric.service.unit import unit_of_work
+from young_fabric.store.base import make_sessions
+from young_fabric.store.repos import products
+from young_fabric.store.states import state_of
+from young_fabric.store.tables import PersonRow, PictureRow, ProductRow, ShopRow
+
+WORDS = [
+    "tideline",
+    "estuary",
+    "saltpan",
+    "heron",
+    "curlew",
+    "samphire",
+    "shingle",
+    "groyne",
+    "plover",
+    "gannet",
+    "driftline",
+    "marram",
+    "fenland",
+    "barley",
+    "harbour",
+    "limpet",
+    "kelp",
+    "sandbar",
+    "jetty",
+    "spinnaker",
+    "dinghy",
+    "smack",
+    "cordage",
+    "oyster",
+    "lantern",
+]
+_COLUMNS = "id, type_key, title, slug, sku, fields, unread, wrong, offered, hash, version"
+
+
+def seed(engine: Engine, count: int, number: int = 1) -> str:
+    """Add `count` products; the demo's definitions are laid first where there is no shop. Says what was done."""
+    sessions = make_sessions(engine)
+    with sessions() as session:
+        if session.scalar(select(ShopRow.id)) is None:
+            lay_ground(session)
+            session.commit()
+            person = session.scalars(select(PersonRow).order_by(PersonRow.id)).first()
+            if person is None:
+                raise RuntimeError("nobody was added")
+            with unit_of_work(sessions, people.actor_of(person)) as work:
+                define(work)
+    with sessions() as session:
+        _copy(session, count, number)
+        products.recount_fill(session)
+        session.commit()
+        total = session.scalar(select(func.count()).select_from(ProductRow))
+    with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
+        connection.execute(text("ANALYZE"))
+    return f"{count:,} products added, {total:,} in all."
+
+
+def _copy(session: Session, count: int, number: int) -> None:
+    defs = plans.draft(session)
+    first = (session.scalar(select(func.max(ProductRow.id))) or 0) + 1
+    shown = [
+        {"file": row.file, "alt": "As sold", "width": row.width, "height": row.height}
+        for row in session.scalars(select(PictureRow).order_by(PictureRow.file).limit(200))
+    ]
+    connection = session.connection().connection.driver_connection
+    with connection.cursor() as cursor, cursor.copy(f"COPY product ({_COLUMNS}) FROM STDIN") as copy:  # type: ignore[union-attr]
+        for row in _rows(defs, first, count, number, shown):
+            copy.write_row(row)
+    session.execute(text("SELECT setval(pg_get_serial_sequence('product', 'id'), (SELECT max(id) FROM product))"))
+    session.execute(
+        text(
+            "INSERT INTO unreleased (noun, key) SELECT 'product', id::text FROM product WHERE id >= :first ON CONFLICT DO NOTHING"
+        ),
+        {"first": first},
+    )
+
+
+def _rows(
+    defs: Definitions, first: int, count: int, number: int, shown: list[dict[str, Any]]
+) -> Iterator[tuple[Any, ...]]:
+    rng = random.Random(number)
+    types = [one.type for one in goods()]
+    for product_id in range(first, first + count):
+        type_key = rng.choice(types)
+        title = f"{rng.choice(WORDS).title()} {rng.choice(WORDS)} {defs.types[type_key].name.lower()} {product_id}"
+        values = {"price": f"{rng.randrange(90, 30000) / 100:.2f}".rstrip("0").rstrip("."), "contents": _contents(rng)}
+        for one in defs.effective(type_key):
+            if one.field.key not in ("title", "slug", "sku", "price", "contents", *DERIVED) and rng.random() < 0.9:
+                value = _value(one.field, defs, rng, shown)
+                if value is not None:
+                    values[one.field.key] = value
+        slug, sku = f"{title.lower().replace(' ', '-')}", f"S{number}-{product_id}"
+        product = Product(product_id, type_key, {**values, "title": title, "slug": slug, "sku": sku})
+        digest = content_hash(state_of("product", product))
+        yield product_id, type_key, title, slug, sku, json.dumps(values), "{}", "{}", True, digest, 1
+
+
+def _contents(rng: random.Random) -> dict[str, Any]:
+    return {"count": 1, "amount": str(rng.choice((5, 15, 30, 37, 60, 250))), "unit": "ml"}
+
+
+def _value(this: Field, defs: Definitions, rng: random.Random, shown: list[dict[str, Any]]) -> Any:
+    limits = this.limits
+    if this.kind in ("one_of", "many_of"):
+        codes = [value.code for value in defs.lists[this.list or ""].values]
+        if this.kind == "one_of":
+            return rng.choice(codes)
+        return rng.sample(codes, min(len(codes), limits.max_count or 3, rng.randrange(1, 4)))
+    if this.kind in ("whole", "decimal", "measure"):
+        low, high = float(limits.min or 0), float(limits.max or 500)
+        amount = str(rng.randrange(int(low) + 1, max(int(min(high, low + 400)), int(low) + 2)))
+        return {"amount": amount, "unit": this.unit} if this.kind == "measure" else amount
+    if this.kind == "yes_no":
+        return rng.random() < 0.5
+    if this.kind == "picture":
+        return rng.sample(shown, min(len(shown), 2)) or None
+    if this.kind == "text" and limits.pattern:
+        return [f"P{rng.choice('BRYGV')}{rng.randrange(1, 300)}"]
+    simple = {
+        "date": lambda: f"2026-{rng.randrange(1, 13):02}-{rng.randrange(1, 29):02}",
+        "colour": lambda: f"#{rng.randrange(0x1000000):06x}",
+        "text": lambda: f"{rng.choice(WORDS).title()} {rng.choice(WORDS)}",
+        "long_text": lambda: f"{' '.join(rng.choice(WORDS) for _ in range(14)).capitalize()}.",
+    }
+    return simple[this.kind]() if this.kind in simple else None
