@@ -1,0 +1,64 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Problem = Schemas["Problem"];
+
+/** A refusal by the server, in its one shape. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly problem: Problem,
+  ) {
+    super(problem.message);
+  }
+}
+
+/** Who is signed in; kept up by `session`. */
+export const session: { csrf: string; onSignedOut: (() => Promise<void>) | null } = { csrf: "", onSignedOut: null };
+
+async function send(request: Request): Promise<Response> {
+  const spare = request.clone();
+  const response = await fetch(withToken(request));
+  if (response.status === 401 && session.onSignedOut && !request.url.endsWith("/api/session")) {
+    const problem = (await response.clone().json()) as Problem;
+    if (problem.code === "signed_out") {
+      await session.onSignedOut();
+      return fetch(withToken(spare));
+    }
+  }
+  return response;
+}
+
+function withToken(request: Request): Request {
+  if (request.method !== "GET") request.headers.set("X-CSRF-Token", session.csrf);
+  return request;
+}
+
+export const client = createClient<paths>({ baseUrl: window.location.origin, fetch: send });
+
+/** The data of an answer; throws Refused when the server refused, in plain words when it can't be reached. */
+export async function data<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let got: { data?: T; error?: unknown; response: Response };
+  try {
+    got = await answer;
+  } catch {
+    throw new Refused(0, {
+      code: "offline",
+      message: "The server can't be reached",
+      where: [],
+      help: "What you typed stays here; it is saved when the server answers again",
+    });
+  }
+  if (got.response.ok) return got.data as T;
+  throw new Refused(got.response.status, got.error as Problem);
+}
+
+/** Upload one picture. */
+export async function uploadPicture(file: File): Promise<Schemas["PictureOut"]> {
+  const body = new FormData();
+  body.append("file", file);
+  const response = await send(new Request(`${window.location.origin}/api/pictures`, { method: "POST", body }));
+  if (response.ok) return response.json();
+  throw new Refused(response.status, (await response.json()) as Problem);
+}

@@ -1,0 +1,54 @@
+import { queryOptions } from "@tanstack/react-query";
+import { client, data } from "./client";
+
+/** Query options, one a question. Everything is asked anew after a write. */
+export const ask = {
+  session: () =>
+    queryOptions({ queryKey: ["session"], queryFn: () => data(client.GET("/api/session")), staleTime: Infinity }),
+  meta: () => queryOptions({ queryKey: ["meta"], queryFn: () => data(client.GET("/api/meta")), staleTime: Infinity }),
+  counts: () => queryOptions({ queryKey: ["counts"], queryFn: () => data(client.GET("/api/counts")) }),
+  fields: () => queryOptions({ queryKey: ["fields"], queryFn: () => data(client.GET("/api/fields")) }),
+  lists: () => queryOptions({ queryKey: ["lists"], queryFn: () => data(client.GET("/api/lists")) }),
+  sets: () => queryOptions({ queryKey: ["sets"], queryFn: () => data(client.GET("/api/sets")) }),
+  types: () => queryOptions({ queryKey: ["types"], queryFn: () => data(client.GET("/api/types")) }),
+  typeFields: (key: string) =>
+    queryOptions({
+      queryKey: ["typeFields", key],
+      queryFn: () => data(client.GET("/api/types/{key}/fields", { params: { path: { key } } })),
+    }),
+  product: (number: number) =>
+    queryOptions({
+      queryKey: ["product", number],
+      queryFn: () => data(client.GET("/api/products/{number}", { params: { path: { number } } })),
+    }),
+  weave: (scope: string) =>
+    queryOptions({
+      queryKey: ["weave", scope],
+      queryFn: () => data(client.GET("/api/weave", { params: { query: { scope } } })),
+    }),
+  why: (product: number, field: string, surface: string) =>
+    queryOptions({
+      queryKey: ["why", product, field, surface],
+      queryFn: () => data(client.GET("/api/why", { params: { query: { product, field, surface } } })),
+    }),
+  missing: (product: number, surface: string) =>
+    queryOptions({
+      queryKey: ["missing", product, surface],
+      queryFn: () => data(client.GET("/api/missing", { params: { query: { product, surface } } })),
+    }),
+  example: (noun: string, key: string) =>
+    queryOptions({
+      queryKey: ["example", noun, key],
+      queryFn: () => data(client.GET("/api/example", { params: { query: { noun, key } } })),
+    }),
+  changes: (noun?: string, key?: string) =>
+    queryOptions({
+      queryKey: ["changes", noun, key],
+      queryFn: () => data(client.GET("/api/changes", { params: { query: { noun, key } } })),
+    }),
+  pending: () => queryOptions({ queryKey: ["pending"], queryFn: () => data(client.GET("/api/pending")) }),
+  checks: () => queryOptions({ queryKey: ["checks"], queryFn: () => data(client.GET("/api/checks")) }),
+  releases: () => queryOptions({ queryKey: ["releases"], queryFn: () => data(client.GET("/api/releases")) }),
+  find: (q: string) =>
+    queryOptions({ queryKey: ["find", q], queryFn: () => data(client.GET("/api/find", { params: { query: { q } } })) }),
+};

@@ -1,0 +1,110 @@
+import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
+import { lazy, Suspense, useEffect, useState } from "react";
+import { createBrowserRouter, Navigate, type RouteObject, RouterProvider } from "react-router";
+import { Toaster } from "sonner";
+import { Refused, type Schemas, session } from "../api/client";
+import { ask } from "../api/queries";
+import { Dialog, TipProvider } from "../ui/basics";
+import { Shell } from "./Shell";
+import { SignIn } from "./SignIn";
+import { SavingProvider } from "./saving";
+
+const FieldsView = lazy(() => import("../features/fields/FieldsView"));
+const ListsView = lazy(() => import("../features/lists/ListsView"));
+const SetsView = lazy(() => import("../features/sets/SetsView"));
+const TypesView = lazy(() => import("../features/types/TypesView"));
+const ProductsView = lazy(() => import("../features/products/ProductsView"));
+const WeaveView = lazy(() => import("../features/weave/WeaveView"));
+const ChangesView = lazy(() => import("../features/release/ChangesView"));
+const ChecksView = lazy(() => import("../features/release/ChecksView"));
+const HistoryView = lazy(() => import("../features/release/HistoryView"));
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 15_000,
+      retry: (count, error) => count < 2 && !(error instanceof Refused && error.status >= 400 && error.status < 500),
+    },
+  },
+});
+
+const views: RouteObject[] = [
+  { index: true, element: <Navigate to="/define/fields" replace /> },
+  { path: "define", element: <Navigate to="/define/fields" replace /> },
+  { path: "define/fields/:key?", element: <FieldsView /> },
+  { path: "define/lists/:key?", element: <ListsView /> },
+  { path: "compose", element: <Navigate to="/compose/types" replace /> },
+  { path: "compose/types/:key?", element: <TypesView /> },
+  { path: "compose/sets/:key?", element: <SetsView /> },
+  { path: "fill", element: <Navigate to="/fill/products" replace /> },
+  { path: "fill/products/:key?", element: <ProductsView /> },
+  { path: "present", element: <Navigate to="/present/weave" replace /> },
+  { path: "present/weave", element: <WeaveView /> },
+  { path: "release", element: <Navigate to="/release/changes" replace /> },
+  { path: "release/changes", element: <ChangesView /> },
+  { path: "release/checks", element: <ChecksView /> },
+  { path: "release/history", element: <HistoryView /> },
+  { path: "*", element: <Navigate to="/define/fields" replace /> },
+];
+
+function Studio({ me }: { me: Schemas["SessionOut"] }) {
+  const [router] = useState(() =>
+    createBrowserRouter([{ element: <Framed me={me} />, children: views }], { basename: "/studio" }),
+  );
+  return <RouterProvider router={router} />;
+}
+
+function Framed({ me }: { me: Schemas["SessionOut"] }) {
+  return (
+    <SavingProvider>
+      <Suspense fallback={null}>
+        <Shell me={me} />
+      </Suspense>
+    </SavingProvider>
+  );
+}
+
+/** Asks who is signed in; over a session that has ended it asks again without losing the page. */
+function Door() {
+  const client = useQueryClient();
+  const { data: me } = useQuery(ask.session());
+  const [again, setAgain] = useState<(() => void) | null>(null);
+  if (me) session.csrf = me.csrf;
+  useEffect(() => {
+    let waiting: Promise<void> | null = null;
+    session.onSignedOut = () => {
+      waiting ??= new Promise<void>((resolve) => {
+        setAgain(() => () => {
+          waiting = null;
+          setAgain(null);
+          resolve();
+        });
+      });
+      return waiting;
+    };
+    return () => {
+      session.onSignedOut = null;
+    };
+  }, []);
+  if (!me) return null;
+  if (!me.name) return <SignIn onDone={(told) => client.setQueryData(ask.session().queryKey, told)} />;
+  return (
+    <>
+      <Studio me={me} />
+      <Dialog open={again !== null} fixed onClose={() => undefined} title="Sign in again">
+        <SignIn again onDone={() => again?.()} />
+      </Dialog>
+    </>
+  );
+}
+
+export function App() {
+  return (
+    <QueryClientProvider client={queries}>
+      <TipProvider delayDuration={350}>
+        <Door />
+        <Toaster position="bottom-left" toastOptions={{ className: "!font-sans !text-[13px]", closeButton: true }} />
+      </TipProvider>
+    </QueryClientProvider>
+  );
+}

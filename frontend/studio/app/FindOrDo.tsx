@@ -1,0 +1,114 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Command } from "cmdk";
+import { Dialog as RadixDialog } from "radix-ui";
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
+import { ask } from "../api/queries";
+import { useSaving } from "./saving";
+import { placeOf, STAGES } from "./stages";
+
+const NOUNS: Record<string, string> = {
+  field: "Fields",
+  set: "Field sets",
+  type: "Product types",
+  list: "Value lists",
+  product: "Products",
+};
+
+/** Go to any thing or view, or run a command, by a few letters. */
+export function FindOrDo(props: { open: boolean; onClose: () => void; onKeys: () => void }) {
+  const [text, setText] = useState("");
+  const [asked, setAsked] = useState("");
+  const go = useNavigate();
+  const { undo } = useSaving();
+  useEffect(() => {
+    const timer = setTimeout(() => setAsked(text), 120);
+    return () => clearTimeout(timer);
+  }, [text]);
+  const hits =
+    useQuery({ ...ask.find(asked), enabled: props.open, placeholderData: keepPreviousData }).data?.hits ?? [];
+  const commands: [string, () => void][] = [
+    ...STAGES.flatMap((stage) =>
+      stage.views.map(([view, name]): [string, () => void] => [
+        `Go to ${stage.name}: ${name}`,
+        () => go(`/${stage.code}/${view}`),
+      ]),
+    ),
+    ["New field", () => go("/define/fields?new=1")],
+    ["New value list", () => go("/define/lists?new=1")],
+    ["New field set", () => go("/compose/sets?new=1")],
+    ["New product type", () => go("/compose/types?new=1")],
+    ["New product", () => go("/fill/products?new=1")],
+    ["Show products with gaps", () => go("/fill/products?gaps=1")],
+    ["Release now", () => go("/release/changes?release=1")],
+    ["Undo my last change", undo],
+    ["Show all keys", props.onKeys],
+    ["Open the shop", () => window.open("/shop/", "_blank")],
+  ];
+  const wanted = text.trim().toLowerCase();
+  const shown = commands.filter(([name]) => wanted.split(/\s+/).every((word) => name.toLowerCase().includes(word)));
+  function run(act: () => void) {
+    props.onClose();
+    setText("");
+    act();
+  }
+  return (
+    <RadixDialog.Root open={props.open} onOpenChange={(open) => !open && props.onClose()}>
+      <RadixDialog.Portal>
+        <RadixDialog.Overlay className="veil" />
+        <RadixDialog.Content className="float dialog !p-0" data-floating aria-describedby={undefined}>
+          <RadixDialog.Title className="sr">Find or do</RadixDialog.Title>
+          <Command shouldFilter={false} label="Find or do" loop>
+            <Command.Input
+              value={text}
+              onValueChange={setText}
+              placeholder="A field, set, type, product, view, or something to do"
+              className="w-full border-b border-line px-4 py-3 text-[15px]"
+            />
+            <Command.List className="scroll max-h-[52vh] p-2">
+              <Command.Empty className="hint p-4">Nothing has that in its name.</Command.Empty>
+              {Object.entries(NOUNS).map(([noun, title]) => {
+                const found = hits.filter((hit) => hit.noun === noun).slice(0, wanted ? 8 : 3);
+                return found.length === 0 ? null : (
+                  <Command.Group key={noun} heading={<span className="hint px-2">{title}</span>}>
+                    {found.map((hit) => (
+                      <Entry
+                        key={`${noun} ${hit.key}`}
+                        id={`${noun} ${hit.key}`}
+                        onSelect={() => run(() => go(placeOf(noun, hit.key)))}
+                      >
+                        <span className="truncate">{hit.name}</span>
+                        <span className="key ml-auto flex-none">{hit.note}</span>
+                      </Entry>
+                    ))}
+                  </Command.Group>
+                );
+              })}
+              {shown.length > 0 && (
+                <Command.Group heading={<span className="hint px-2">Do</span>}>
+                  {shown.map(([name, act]) => (
+                    <Entry key={name} id={name} onSelect={() => run(act)}>
+                      {name}
+                    </Entry>
+                  ))}
+                </Command.Group>
+              )}
+            </Command.List>
+          </Command>
+        </RadixDialog.Content>
+      </RadixDialog.Portal>
+    </RadixDialog.Root>
+  );
+}
+
+function Entry(props: { id: string; onSelect: () => void; children: React.ReactNode }) {
+  return (
+    <Command.Item
+      value={props.id}
+      onSelect={props.onSelect}
+      className="flex min-h-[30px] cursor-pointer items-center gap-3 rounded px-2 data-[selected=true]:bg-woad-tint"
+    >
+      {props.children}
+    </Command.Item>
+  );
+}

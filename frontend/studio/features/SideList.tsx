@@ -1,0 +1,56 @@
+import { type ReactNode, useRef, useState } from "react";
+import { NavLink } from "react-router";
+import { Empty } from "../ui/basics";
+import { moveFocus, useKeys } from "../ui/keys";
+
+export type SideRow = { key: string; name: string; count?: number; depth?: number };
+
+/** A list of things at the left edge: filter, rows, and a way to make a new one at its foot. */
+export function SideList(props: {
+  what: string;
+  rows: SideRow[];
+  here?: string;
+  to: (key: string) => string;
+  action: ReactNode;
+}) {
+  const [text, setText] = useState("");
+  const box = useRef<HTMLInputElement>(null);
+  useKeys({ "/": () => box.current?.focus() });
+  const shown = props.rows.filter((row) => row.name.toLowerCase().includes(text.trim().toLowerCase()));
+  return (
+    <>
+      <div className="flex-none p-3">
+        <input
+          ref={box}
+          type="search"
+          className="input"
+          aria-label={`Find a ${props.what}`}
+          placeholder={`Find a ${props.what}   /`}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          onKeyDown={(event) => event.key === "Escape" && event.currentTarget.blur()}
+        />
+      </div>
+      <nav className="scroll min-h-0 flex-1" aria-label={`All ${props.what}s`} onKeyDown={moveFocus}>
+        {shown.map((row) => (
+          <NavLink
+            key={row.key}
+            data-item
+            to={props.to(row.key)}
+            title={row.name}
+            className={() => `side !flex items-baseline gap-2 ${row.key === props.here ? "here" : ""}`}
+            style={{ paddingLeft: 12 + (row.depth ?? 0) * 16 }}
+          >
+            <span className="truncate">{row.name}</span>
+            {row.count !== undefined && <span className="ml-auto text-ink-3">{row.count.toLocaleString("en")}</span>}
+          </NavLink>
+        ))}
+        {props.rows.length === 0 && <Empty title={`No ${props.what} yet`}>Make the first one with N.</Empty>}
+        {props.rows.length > 0 && shown.length === 0 && <p className="hint p-3">None has that in its name.</p>}
+      </nav>
+      <div className="flex flex-none items-center gap-2 border-t border-line p-3">
+        {props.action} <span className="hint">N</span>
+      </div>
+    </>
+  );
+}

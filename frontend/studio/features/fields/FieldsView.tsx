@@ -1,0 +1,263 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { client, data, type Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { useSaving } from "../../app/saving";
+import { useAddress } from "../../ui/address";
+import { counted, Empty, FillBar } from "../../ui/basics";
+import { moveFocus, useKeys } from "../../ui/keys";
+import { Selvedge } from "../../ui/Selvedge";
+import { PaneHead, PaneTabs, Split } from "../../ui/Split";
+import { HistoryPane } from "../history/HistoryPane";
+import { NewThing } from "../NewThing";
+import { ProofPane } from "../proof/ProofPane";
+import { FieldPane } from "./FieldPane";
+
+type Use = Schemas["FieldUse"];
+type Tab = "field" | "proof" | "history";
+
+/** `measure, g/m²`: the kind of a field in a word or two. */
+export function kindWords(use: Use, kinds: Schemas["KindOut"][]): string {
+  const { field } = use;
+  const name = kinds.find((kind) => kind.code === field.kind)?.name ?? field.kind.replace("_", " ");
+  return `${name}${field.many ? ", many" : ""}${field.unit ? `, ${field.unit}` : ""}${field.own ? "" : ", built in"}`;
+}
+
+export default function FieldsView() {
+  const { key } = useParams();
+  const [params] = useSearchParams();
+  const go = useNavigate();
+  const { save } = useSaving();
+  const all = useQuery(ask.fields()).data?.fields;
+  const meta = useQuery(ask.meta()).data;
+  const [text, setText] = useAddress("q");
+  const [kind, setKind] = useAddress("kind");
+  const [used, setUsed] = useAddress("used");
+  const [pane, setPane] = useAddress("pane");
+  const [makeKind, setMakeKind] = useState("text");
+  const filter = useRef<HTMLInputElement>(null);
+  const sheet = useRef<HTMLDivElement>(null);
+  const open = (to: string) => go({ pathname: `/define/fields/${to}`, search: params.toString() });
+  const shown = useMemo(
+    () =>
+      (all ?? []).filter(({ field, types, products, filled }) => {
+        const words = (text ?? "").toLowerCase();
+        const fits = `${field.name} ${field.key} ${field.label}`.toLowerCase().includes(words);
+        const use =
+          !used ||
+          (used === "none" && types.length === 0) ||
+          (used === "never" && products > 0 && filled === 0) ||
+          types.includes(used);
+        return fits && (!kind || field.kind === kind) && use;
+      }),
+    [all, text, kind, used],
+  );
+  const here = all?.find((one) => one.field.key === key);
+  useEffect(() => {
+    const first = all?.[0];
+    if (!key && first)
+      go({ pathname: `/define/fields/${first.field.key}`, search: params.toString() }, { replace: true });
+  }, [key, all, go, params]);
+  const tab = (pane as Tab) ?? "field";
+  useKeys({
+    "/": () => filter.current?.focus(),
+    p: () => setPane(tab === "proof" ? null : "proof"),
+    h: () => setPane(tab === "history" ? null : "history"),
+  });
+  if (!all || !meta) return null;
+  const own = all.filter((one) => one.field.own).length;
+
+  async function make(name: string) {
+    const list = makeKind.endsWith("_of") ? (await data(client.GET("/api/lists"))).lists[0]?.list.key : undefined;
+    const unit = makeKind === "measure" ? "mm" : undefined;
+    const made = await data(client.POST("/api/fields", { body: { name, kind: makeKind, list, unit } }));
+    await save(async () => made);
+    open(made.field.key);
+  }
+  const sheetPart = (
+    <>
+      <PaneHead title="Fields" note={`${own} of your own, ${all.length - own} built in`}>
+        <input
+          ref={filter}
+          className="input !w-[120px]"
+          type="search"
+          aria-label="Filter fields"
+          placeholder="Filter   /"
+          value={text ?? ""}
+          onChange={(event) => setText(event.target.value)}
+          onKeyDown={(event) => event.key === "Escape" && event.currentTarget.blur()}
+        />
+        <select
+          className="input !w-[108px]"
+          aria-label="Kind"
+          value={kind ?? ""}
+          onChange={(event) => setKind(event.target.value)}
+        >
+          <option value="">Kind: any</option>
+          {meta.kinds.map((one) => (
+            <option key={one.code} value={one.code}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+        <select
+          className="input !w-[118px]"
+          aria-label="Used by"
+          value={used ?? ""}
+          onChange={(event) => setUsed(event.target.value)}
+        >
+          <option value="">Used by: any</option>
+          <option value="none">no type</option>
+          <option value="never">never filled</option>
+          <TypeOptions />
+        </select>
+        <NewThing
+          what="field"
+          onMake={make}
+          note={(name) => `Its key begins with ${meta.prefix}${name ? "" : ", and is made from the name"}`}
+        >
+          <label className="mt-2 block">
+            Kind
+            <select className="input mt-1" value={makeKind} onChange={(event) => setMakeKind(event.target.value)}>
+              {meta.kinds.map((one) => (
+                <option key={one.code} value={one.code}>
+                  {one.name}
+                </option>
+              ))}
+            </select>
+          </label>
+        </NewThing>
+      </PaneHead>
+      <div className="flex min-h-0 flex-1">
+        <div ref={sheet} className="scroll min-w-0 flex-1">
+          <FieldRows rows={shown} here={key} kinds={meta.kinds} onOpen={open} />
+          {shown.length === 0 && (
+            <Empty title="No field is like that">Change the filter, or make the field with N.</Empty>
+          )}
+        </div>
+        <Selvedge
+          sheet={sheet}
+          marks={shown
+            .filter(
+              (one) => one.field.own && one.field.audience !== "staff" && (one.types.length === 0 || one.filled === 0),
+            )
+            .map((one) => ({
+              id: one.field.key,
+              wrong: one.types.length === 0,
+              text: `${one.field.name}: ${one.types.length === 0 ? "on no type" : "never filled"}`,
+            }))}
+        />
+      </div>
+    </>
+  );
+  const panePart = here && (
+    <>
+      <PaneTabs<Tab>
+        label="Of this field"
+        value={tab}
+        tabs={[
+          ["field", "Field"],
+          ["proof", "Proof"],
+          ["history", "History"],
+        ]}
+        onChoose={(one) => setPane(one === "field" ? null : one)}
+      />
+      {tab === "field" && <FieldPane key={here.field.key} use={here} meta={meta} />}
+      {tab === "proof" && <FieldProof field={here.field.key} />}
+      {tab === "history" && <HistoryPane noun="field" thing={here.field.key} />}
+    </>
+  );
+  return (
+    <Split
+      id="define"
+      parts={[
+        { id: "sheet", min: 420, start: "64", children: sheetPart },
+        { id: "pane", min: 340, start: "36", className: "pane", children: panePart },
+      ]}
+    />
+  );
+}
+
+export function TypeOptions() {
+  const types = useQuery(ask.types()).data?.types ?? [];
+  return types.map((one) => (
+    <option key={one.type.key} value={one.type.key}>
+      {one.path}
+    </option>
+  ));
+}
+
+function FieldProof({ field }: { field: string }) {
+  const found = useQuery(ask.example("field", field)).data;
+  const [picked, setPicked] = useAddress("product");
+  if (!found) return null;
+  return (
+    <ProofPane
+      product={picked ? Number(picked) : found.product}
+      field={field}
+      onPick={(one) => setPicked(String(one))}
+    />
+  );
+}
+
+function FieldRows(props: { rows: Use[]; here?: string; kinds: Schemas["KindOut"][]; onOpen: (key: string) => void }) {
+  return (
+    <table className="rows" aria-label="Fields">
+      <colgroup>
+        <col style={{ width: "25%" }} />
+        <col style={{ width: "23%" }} />
+        <col style={{ width: "22%" }} />
+        <col style={{ width: "13%" }} />
+        <col style={{ width: "17%" }} />
+      </colgroup>
+      <thead>
+        <tr>
+          <th>Name</th>
+          <th>Key</th>
+          <th>Kind</th>
+          <th>Used by</th>
+          <th>Filled</th>
+        </tr>
+      </thead>
+      <tbody onKeyDown={moveFocus}>
+        {props.rows.map((use) => {
+          const { field } = use;
+          const share = use.products ? Math.floor((100 * use.filled) / use.products) : 0;
+          const isHere = field.key === props.here;
+          return (
+            <tr
+              key={field.key}
+              className={isHere ? "here" : ""}
+              data-mark={field.key}
+              onClick={() => props.onOpen(field.key)}
+            >
+              <td>
+                <Link
+                  to={`/define/fields/${field.key}${window.location.search}`}
+                  data-item
+                  aria-current={isHere || undefined}
+                  title={field.name}
+                  onFocus={(event) => event.currentTarget.matches(":focus-visible") && props.onOpen(field.key)}
+                  onClick={(event) => event.stopPropagation()}
+                >
+                  {field.name}
+                </Link>
+              </td>
+              <td className="key" title={field.key}>
+                {field.key}
+              </td>
+              <td>{kindWords(use, props.kinds)}</td>
+              <td className={use.types.length ? "" : "text-madder"}>
+                {!field.own ? "every type" : use.types.length ? counted(use.types.length, "type") : "no type"}
+              </td>
+              <td>
+                <FillBar share={share} width="52%" /> <span className="ml-1">{use.products ? `${share} %` : "–"}</span>
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,279 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { client, data, type Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { Saved, useSaving } from "../../app/saving";
+import { useAddress } from "../../ui/address";
+import { Button, counted, Empty } from "../../ui/basics";
+import { useKeys } from "../../ui/keys";
+import { moved, SortableList, SortableRow } from "../../ui/Sortable";
+import { PaneHead, PaneTabs, Split } from "../../ui/Split";
+import { TextBox } from "../../ui/TextBox";
+import { HistoryPane } from "../history/HistoryPane";
+import { NewThing } from "../NewThing";
+import { ProofPane } from "../proof/ProofPane";
+import { SideList } from "../SideList";
+import { PasteValues } from "./PasteValues";
+
+type Value = Schemas["ListValue"];
+type Tab = "use" | "proof" | "history";
+
+export default function ListsView() {
+  const { key } = useParams();
+  const go = useNavigate();
+  const { save } = useSaving();
+  const lists = useQuery(ask.lists()).data?.lists;
+  const [pane, setPane] = useAddress("pane");
+  const tab = (pane as Tab) ?? "use";
+  const first = lists?.[0]?.list.key;
+  useEffect(() => {
+    if (!key && first) go(`/define/lists/${first}`, { replace: true });
+  }, [key, first, go]);
+  useKeys({
+    p: () => setPane(tab === "proof" ? null : "proof"),
+    h: () => setPane(tab === "history" ? null : "history"),
+  });
+  if (!lists) return null;
+  const here = lists.find((one) => one.list.key === key);
+  const make = async (name: string) => {
+    const made = await data(client.POST("/api/lists", { body: { name } }));
+    await save(async () => made);
+    go(`/define/lists/${made.list.key}`);
+  };
+  return (
+    <Split
+      id="lists"
+      parts={[
+        {
+          id: "lists",
+          min: 190,
+          start: "19",
+          className: "pane",
+          children: (
+            <SideList
+              what="value list"
+              rows={lists.map((one) => ({
+                key: one.list.key,
+                name: one.list.name,
+                count: one.list.values.filter((v) => !v.retired).length,
+              }))}
+              here={key}
+              to={(one) => `/define/lists/${one}`}
+              action={<NewThing what="value list" onMake={make} />}
+            />
+          ),
+        },
+        { id: "values", min: 420, start: "51", children: here && <ListSheet key={here.list.key} at={here} /> },
+        {
+          id: "pane",
+          min: 280,
+          start: "30",
+          className: "pane",
+          children: here && (
+            <>
+              <PaneTabs<Tab>
+                label="Of this list"
+                value={tab}
+                tabs={[
+                  ["use", "Use"],
+                  ["proof", "Proof"],
+                  ["history", "History"],
+                ]}
+                onChoose={(one) => setPane(one === "use" ? null : one)}
+              />
+              {tab === "use" && <ListUse at={here} />}
+              {tab === "proof" && <ListProof list={here.list.key} />}
+              {tab === "history" && <HistoryPane noun="list" thing={here.list.key} />}
+            </>
+          ),
+        },
+      ]}
+    />
+  );
+}
+
+function ListProof({ list }: { list: string }) {
+  const found = useQuery(ask.example("list", list)).data;
+  const [picked, setPicked] = useAddress("product");
+  return found ? (
+    <ProofPane product={picked ? Number(picked) : found.product} onPick={(one) => setPicked(String(one))} />
+  ) : null;
+}
+
+function ListSheet({ at }: { at: Schemas["ListOut"] }) {
+  const { list, version } = at;
+  const { save } = useSaving();
+  const [wrong, setWrong] = useState<{ place: number; text: string } | null>(null);
+  const [fresh, setFresh] = useState("");
+  const box = useRef<HTMLInputElement>(null);
+  const put = (changes: Partial<Schemas["ListPatch"]>, done?: string) => {
+    const write = (over: number) =>
+      data(
+        client.PATCH("/api/lists/{key}", {
+          params: { path: { key: list.key } },
+          body: { ...changes, version: over } as Schemas["ListPatch"],
+        }),
+      );
+    return save(() => write(version), {
+      over: write,
+      done,
+      onRefused: ({ problem }) =>
+        setWrong({ place: Number(problem.where[1] ?? -1), text: `${problem.message}. ${problem.help}` }),
+    }).then((got) => {
+      if (got) setWrong(null);
+      return got;
+    });
+  };
+  const values = list.values;
+  const change = (place: number, changes: Partial<Value>) =>
+    put({ values: values.map((one, at) => (at === place ? { ...one, ...changes } : one)) });
+  const move = (from: number, to: number) => put({ values: moved(values, from, to) });
+  async function add(event: React.FormEvent) {
+    event.preventDefault();
+    if (!fresh.trim()) return;
+    const done = await save(
+      () =>
+        data(
+          client.POST("/api/lists/{key}/paste", {
+            params: { path: { key: list.key } },
+            body: { version, text: fresh.replaceAll(";", ","), apply: true },
+          }),
+        ),
+      {},
+    );
+    const skipped = done?.skipped[0];
+    setWrong(skipped ? { place: -1, text: `${skipped.text}: ${skipped.reason}` } : null);
+    if (done && !skipped) setFresh("");
+    box.current?.focus();
+  }
+  return (
+    <>
+      <PaneHead title={list.name} note={<span className="key">{list.key}</span>}>
+        <Saved />
+        <PasteValues at={at} />
+      </PaneHead>
+      <div className="px-[14px] pb-2">
+        <label className="flex items-center gap-3 text-ink-2">
+          Name
+          <TextBox className="!w-64" value={list.name} onCommit={(name) => put({ name })} />
+        </label>
+      </div>
+      <div
+        className="grid grid-cols-[42px_minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1.2fr)_76px] gap-2 px-[6px] pb-1 text-[11.5px] font-semibold text-ink-2"
+        style={{ boxShadow: "inset 0 -1.5px 0 #1c2230" }}
+        aria-hidden="true"
+      >
+        <span />
+        <span>Label</span>
+        <span>Code</span>
+        <span>Also read as</span>
+        <span />
+      </div>
+      <div className="scroll min-h-0 flex-1 pb-4">
+        <SortableList ids={values.map((one) => one.code)} onMove={move}>
+          {values.map((value, place) => (
+            <SortableRow
+              key={value.code}
+              id={value.code}
+              name={value.label}
+              className="border-b border-line px-[6px] py-[3px]"
+              onStep={(by) => move(place, place + by)}
+            >
+              <div
+                className={`grid flex-1 grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1.2fr)_76px] items-center gap-2 ${value.retired ? "opacity-80" : ""}`}
+              >
+                <TextBox
+                  aria-label={`Label of ${value.label}`}
+                  className={value.retired ? "line-through" : ""}
+                  wrong={wrong?.place === place}
+                  value={value.label}
+                  onCommit={(label) => change(place, { label })}
+                />
+                <span className="key truncate">{value.code}</span>
+                <TextBox
+                  aria-label={`Synonyms of ${value.label}`}
+                  placeholder="words, with commas"
+                  value={value.synonyms.join(", ")}
+                  onCommit={(text) =>
+                    change(place, {
+                      synonyms: text
+                        .split(",")
+                        .map((one) => one.trim())
+                        .filter(Boolean),
+                    })
+                  }
+                />
+                <Button look="quiet" onClick={() => change(place, { retired: !value.retired })}>
+                  {value.retired ? "Bring back" : "Retire"}
+                </Button>
+              </div>
+            </SortableRow>
+          ))}
+        </SortableList>
+        {wrong && (
+          <p className="wrongly px-[14px] pt-2" role="alert">
+            {wrong.text}
+          </p>
+        )}
+        {values.length === 0 && <Empty title="No values yet">Type the first one below, or paste a whole list.</Empty>}
+        <form onSubmit={add} className="flex gap-2 px-[36px] pt-3">
+          <input
+            ref={box}
+            className="input"
+            aria-label="New value"
+            placeholder="New value, then Enter"
+            value={fresh}
+            onChange={(event) => setFresh(event.target.value)}
+          />
+          <Button type="submit">Add value</Button>
+        </form>
+      </div>
+    </>
+  );
+}
+
+function ListUse({ at }: { at: Schemas["ListOut"] }) {
+  const fields = useQuery(ask.fields()).data?.fields ?? [];
+  const { save } = useSaving();
+  const go = useNavigate();
+  const users = fields.filter((one) => at.fields.includes(one.field.key));
+  return (
+    <section className="scroll min-h-0 flex-1 px-[14px] py-3">
+      <h3>Where it is used</h3>
+      {users.length === 0 && <p className="hint mt-1">No field takes from it yet.</p>}
+      <ul>
+        {users.map((one) => (
+          <li key={one.field.key} className="mt-1">
+            <Link className="link" to={`/define/fields/${one.field.key}`}>
+              {one.field.name}
+            </Link>{" "}
+            <span className="text-ink-3">
+              {counted(one.types.length, "type")}, {counted(one.filled, "product")} filled
+            </span>
+          </li>
+        ))}
+      </ul>
+      <p className="hint mt-4">A retired value stays on the products that have it, and is no longer offered.</p>
+      <Button
+        look="danger"
+        className="mt-4"
+        onClick={() =>
+          save(
+            () =>
+              data(
+                client.DELETE("/api/lists/{key}", {
+                  params: { path: { key: at.list.key }, query: { version: at.version } },
+                }),
+              ),
+            {
+              done: `${at.list.name} removed`,
+            },
+          ).then((done) => done && go("/define/lists"))
+        }
+      >
+        Remove this list
+      </Button>
+    </section>
+  );
+}

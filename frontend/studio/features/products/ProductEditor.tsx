@@ -1,0 +1,192 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { useNavigate, useSearchParams } from "react-router";
+import { client, data, type Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { Saved, useSaving } from "../../app/saving";
+import { Button, FillBar } from "../../ui/basics";
+import { type Mark, Selvedge } from "../../ui/Selvedge";
+import { PaneHead } from "../../ui/Split";
+import { TypeOptions } from "../fields/FieldsView";
+import { FieldRow } from "./FieldRow";
+import { StockRow } from "./StockRow";
+
+/** A product's fields in the sections of its sets; each saves by itself. */
+export function ProductEditor({ id }: { id: number }) {
+  const found = useQuery(ask.product(id));
+  const product = found.data;
+  const { save } = useSaving();
+  const go = useNavigate();
+  const sheet = useRef<HTMLDivElement>(null);
+  const version = useRef(0);
+  const [refused, setRefused] = useState<Record<string, string>>({});
+  if (product && product.version > version.current) version.current = product.version;
+  useFieldInAddress(sheet, Boolean(product));
+  if (found.isError) return <p className="wrongly p-6">{found.error.message}</p>;
+  if (!product) return null;
+  const fields = product.sections.flatMap((section) => section.fields);
+  const nameOf = (key: string | null) => fields.find((one) => one.field.key === key)?.field.name ?? "";
+
+  function fill(changes: Omit<Schemas["ProductPatch"], "version">) {
+    const write = (over: number) =>
+      data(
+        client.PATCH("/api/products/{number}", {
+          params: { path: { number: id } },
+          body: { ...changes, version: over },
+        }),
+      );
+    return save(() => write(version.current), {
+      over: write,
+      onRefused: ({ problem }) => {
+        const key = String(problem.where[1] ?? "");
+        if (problem.code !== "clash") setRefused((old) => ({ ...old, [key]: `${problem.message}. ${problem.help}` }));
+      },
+    }).then((done) => {
+      if (!done) return;
+      version.current = done.version;
+      setRefused((old) => Object.fromEntries(Object.entries(old).filter(([key]) => !(key in (changes.values ?? {})))));
+    });
+  }
+  const { completeness } = product;
+  const required = completeness.required_filled + completeness.required_missing.length;
+  const marks: Mark[] = [
+    ...product.wrong.map((key) => ({ id: key, wrong: true, text: `${nameOf(key)} is wrong` })),
+    ...completeness.required_missing
+      .filter((key) => !product.wrong.includes(key))
+      .map((key) => ({ id: key, wrong: true, text: `${nameOf(key)} is required` })),
+    ...completeness.wanted_missing.map((key) => ({ id: key, wrong: false, text: `${nameOf(key)} is wanted` })),
+  ];
+  return (
+    <>
+      <PaneHead
+        title={<span title={product.title}>{product.title}</span>}
+        note={
+          <>
+            <span className="tag mr-2">{product.type_path}</span>
+            <span className="key">{String(fields.find((one) => one.field.key === "sku")?.value.typed ?? "")}</span>
+          </>
+        }
+      >
+        <Saved />
+      </PaneHead>
+      <div className="flex flex-none items-center gap-3 px-[14px] pb-2">
+        <FillBar share={completeness.percent} width="46%" />
+        <span>
+          {completeness.required_filled} of {required} required
+          {completeness.next && (
+            <>
+              , next:{" "}
+              <button
+                type="button"
+                className="link"
+                onClick={() => focusField(sheet.current, completeness.next as string)}
+              >
+                {nameOf(completeness.next)}
+              </button>
+            </>
+          )}
+        </span>
+      </div>
+      <div className="flex min-h-0 flex-1">
+        <div ref={sheet} className="scroll min-w-0 flex-1">
+          <div>
+            {product.sections.map((section, place) => (
+              <section
+                key={`${section.title} ${section.note}`}
+                aria-label={section.title}
+                className="border-t border-line px-[14px] py-2"
+              >
+                <header className="flex items-baseline gap-2">
+                  <h3 className="text-[13px]">{section.title}</h3>
+                  <span className="text-ink-3">{section.note}</span>
+                  {place === 0 && <span className="ml-auto text-[11.5px] text-ink-3">page · card · data</span>}
+                </header>
+                {section.fields.map((one) => (
+                  <FieldRow
+                    key={one.field.key}
+                    product={id}
+                    at={one}
+                    refused={refused[one.field.key]}
+                    extra={one.field.key === "contents" && product.unit_price ? product.unit_price : undefined}
+                    onFill={(value) => fill({ values: { [one.field.key]: value } })}
+                  />
+                ))}
+              </section>
+            ))}
+            <section className="border-t border-line px-[14px] py-2" aria-label="In the shop">
+              <h3 className="text-[13px]">In the shop</h3>
+              <StockRow product={product} />
+              <div className="grid grid-cols-[124px_minmax(0,1fr)_84px] items-center gap-3 py-1">
+                <label htmlFor="type-of-product">Product type</label>
+                <select
+                  id="type-of-product"
+                  className="input"
+                  value={product.type}
+                  onChange={(event) => fill({ type: event.target.value })}
+                >
+                  <TypeOptions />
+                </select>
+              </div>
+              <div className="grid grid-cols-[124px_minmax(0,1fr)_84px] items-center gap-3 py-1">
+                <span>Offered</span>
+                <label className="flex items-center gap-2">
+                  <input
+                    type="checkbox"
+                    className="tick"
+                    checked={product.offered}
+                    onChange={(event) => fill({ offered: event.target.checked })}
+                  />{" "}
+                  in the shop after the next release
+                </label>
+              </div>
+              <Button
+                look="danger"
+                className="my-2"
+                onClick={() =>
+                  save(
+                    () =>
+                      data(
+                        client.DELETE("/api/products/{number}", {
+                          params: { path: { number: id }, query: { version: version.current } },
+                        }),
+                      ),
+                    {
+                      done: `${product.title} removed`,
+                    },
+                  ).then((done) => done && go("/fill/products"))
+                }
+              >
+                Remove this product
+              </Button>
+            </section>
+          </div>
+        </div>
+        <Selvedge sheet={sheet} marks={marks} />
+      </div>
+    </>
+  );
+}
+
+function focusField(sheet: HTMLElement | null, key: string) {
+  const row = sheet?.querySelector<HTMLElement>(`[data-mark="${CSS.escape(key)}"]`);
+  row?.scrollIntoView({ block: "center" });
+  row?.querySelector<HTMLElement>("input, textarea, select, button")?.focus();
+}
+
+/** Go to the field the address names, once it is there. */
+function useFieldInAddress(sheet: React.RefObject<HTMLElement | null>, ready: boolean) {
+  const [params, setParams] = useSearchParams();
+  const field = params.get("field");
+  useEffect(() => {
+    if (!field || !ready) return;
+    focusField(sheet.current, field);
+    setParams(
+      (old) => {
+        const next = new URLSearchParams(old);
+        next.delete("field");
+        return next;
+      },
+      { replace: true },
+    );
+  }, [field, ready, sheet, setParams]);
+}

@@ -1,0 +1,267 @@
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { client, data, type Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { useSaving } from "../../app/saving";
+import { useAddress } from "../../ui/address";
+import { Button, counted, Empty } from "../../ui/basics";
+import { moveFocus, useKeys } from "../../ui/keys";
+import { PaneTabs, Split } from "../../ui/Split";
+import { TypeOptions } from "../fields/FieldsView";
+import { HistoryPane } from "../history/HistoryPane";
+import { NewThing } from "../NewThing";
+import { ProofPane } from "../proof/ProofPane";
+import { ProductEditor } from "./ProductEditor";
+
+type Tab = "proof" | "history";
+
+export default function ProductsView() {
+  const { key } = useParams();
+  const id = key && /^\d+$/.test(key) ? Number(key) : null;
+  const [pane, setPane] = useAddress("pane");
+  const tab = (pane as Tab) ?? "proof";
+  useKeys({ p: () => setPane(null), h: () => setPane(tab === "history" ? null : "history") });
+  return (
+    <Split
+      id="fill"
+      parts={[
+        { id: "products", min: 200, start: "19", className: "pane", children: <ProductList here={id} /> },
+        {
+          id: "editor",
+          min: 400,
+          start: "50",
+          children: id ? (
+            <ProductEditor key={id} id={id} />
+          ) : (
+            <Empty title="No product is open">Choose one on the left, or make one with N.</Empty>
+          ),
+        },
+        {
+          id: "pane",
+          min: 300,
+          start: "31",
+          className: "pane",
+          children: id && (
+            <>
+              <PaneTabs<Tab>
+                label="Of this product"
+                value={tab}
+                tabs={[
+                  ["proof", "Proof"],
+                  ["history", "History"],
+                ]}
+                onChoose={(one) => setPane(one === "proof" ? null : one)}
+              />
+              {tab === "proof" ? <ProofPane product={id} /> : <HistoryPane noun="product" thing={String(id)} />}
+            </>
+          ),
+        },
+      ]}
+    />
+  );
+}
+
+function useProducts(filters: {
+  q: string;
+  type: string | null;
+  gaps: boolean;
+  lacking: string | null;
+  wrong: string | null;
+}) {
+  return useInfiniteQuery({
+    queryKey: ["products", filters],
+    initialPageParam: null as string | null,
+    queryFn: ({ pageParam }) =>
+      data(
+        client.GET("/api/products", {
+          params: {
+            query: {
+              q: filters.q,
+              type: filters.type ?? undefined,
+              gaps: filters.gaps,
+              lacking: filters.lacking ?? undefined,
+              wrong: filters.wrong ?? undefined,
+              cursor: pageParam ?? undefined,
+            },
+          },
+        }),
+      ),
+    getNextPageParam: (last) => last.cursor,
+    placeholderData: (old) => old,
+  });
+}
+
+function ProductList({ here }: { here: number | null }) {
+  const go = useNavigate();
+  const [params] = useSearchParams();
+  const { save } = useSaving();
+  const [asked, setAsked] = useAddress("q");
+  const [text, setText] = useState(asked ?? "");
+  const [type, setType] = useAddress("type");
+  const [gaps, setGaps] = useAddress("gaps");
+  const [lacking, setLacking] = useAddress("lacking");
+  const [wrong, setWrong] = useAddress("wrong");
+  const [newType, setNewType] = useState("");
+  const types = useQuery(ask.types()).data?.types ?? [];
+  const fields = useQuery({ ...ask.fields(), enabled: Boolean(lacking ?? wrong) }).data?.fields ?? [];
+  const box = useRef<HTMLInputElement>(null);
+  const end = useRef<HTMLDivElement>(null);
+  useKeys({ "/": () => box.current?.focus() });
+  useEffect(() => {
+    const timer = setTimeout(() => text !== (asked ?? "") && setAsked(text || null), 200);
+    return () => clearTimeout(timer);
+  }, [text, asked, setAsked]);
+  const found = useProducts({ q: asked ?? "", type, gaps: gaps === "1", lacking, wrong });
+  const rows = found.data?.pages.flatMap((page) => page.rows) ?? [];
+  const total = found.data?.pages[0]?.total ?? 0;
+  const search = params.toString();
+  const to = (id: number) => ({ pathname: `/fill/products/${id}`, search });
+  const first = rows[0]?.id;
+  useEffect(() => {
+    if (here === null && first !== undefined) go({ pathname: `/fill/products/${first}`, search }, { replace: true });
+  }, [here, first, go, search]);
+  const { hasNextPage, fetchNextPage } = found;
+  useEffect(() => {
+    const observer = new IntersectionObserver(
+      ([entry]) => entry?.isIntersecting && hasNextPage && void fetchNextPage(),
+    );
+    if (end.current) observer.observe(end.current);
+    return () => observer.disconnect();
+  }, [hasNextPage, fetchNextPage]);
+  const fieldName = (key: string) => fields.find((one) => one.field.key === key)?.field.name ?? key;
+  const make = async (title: string) => {
+    const made = await data(
+      client.POST("/api/products", { body: { type: newType || type || types[0]?.type.key || "", title } }),
+    );
+    await save(async () => made);
+    go(`/fill/products/${made.id}`);
+  };
+  return (
+    <>
+      <div className="grid flex-none gap-2 p-3">
+        <input
+          ref={box}
+          type="search"
+          className="input"
+          aria-label="Find a product"
+          placeholder="Find a product   /"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          onKeyDown={(event) => event.key === "Escape" && event.currentTarget.blur()}
+        />
+        <div className="flex flex-wrap gap-1.5">
+          <select
+            className="input !w-auto !min-w-0 max-w-full flex-1"
+            aria-label="Type"
+            value={type ?? ""}
+            onChange={(event) => setType(event.target.value)}
+          >
+            <option value="">Every type</option>
+            <TypeOptions />
+          </select>
+          <Button
+            aria-pressed={gaps === "1"}
+            className={gaps === "1" ? "!border-woad !bg-woad-tint !text-woad" : ""}
+            onClick={() => setGaps(gaps === "1" ? null : "1")}
+          >
+            with gaps
+          </Button>
+          {lacking && <Chip text={`no ${fieldName(lacking)}`} onOff={() => setLacking(null)} />}
+          {wrong && <Chip text={`wrong ${fieldName(wrong)}`} onOff={() => setWrong(null)} />}
+        </div>
+      </div>
+      <nav className="scroll min-h-0 flex-1" aria-label="Products" onKeyDown={moveFocus}>
+        {rows.map((row) => (
+          <Row key={row.id} row={row} here={row.id === here} to={to(row.id)} />
+        ))}
+        <div ref={end} className="h-2" />
+        {found.isSuccess && rows.length === 0 && (
+          <Empty
+            title={
+              total === 0 && !asked && !type && !gaps && !lacking && !wrong
+                ? "No products yet"
+                : "No product is like that"
+            }
+          >
+            {asked || type || gaps || lacking || wrong
+              ? "Take a filter off to see more."
+              : "Make the first one with N."}
+          </Empty>
+        )}
+      </nav>
+      <div className="flex-none border-t border-line p-3">
+        <p className="hint mb-2">
+          {counted(total, "product")}
+          {found.data?.pages[0] && `, ${found.data.pages[0].gaps.toLocaleString("en")} with gaps in all`}
+        </p>
+        <NewThing what="product" onMake={make}>
+          <label className="mt-2 block">
+            Type
+            <select
+              className="input mt-1"
+              value={newType || type || types[0]?.type.key || ""}
+              onChange={(event) => setNewType(event.target.value)}
+            >
+              <TypeOptions />
+            </select>
+          </label>
+        </NewThing>
+      </div>
+    </>
+  );
+}
+
+function Chip({ text, onOff }: { text: string; onOff: () => void }) {
+  return (
+    <button type="button" className="chip" onClick={onOff} aria-label={`Take the filter off: ${text}`}>
+      {text} ✕
+    </button>
+  );
+}
+
+function Row({
+  row,
+  here,
+  to,
+}: {
+  row: Schemas["ProductRowOut"];
+  here: boolean;
+  to: { pathname: string; search: string };
+}) {
+  const gaps = row.missing + row.wrong;
+  return (
+    <Link
+      data-item
+      to={to}
+      title={row.title}
+      aria-current={here || undefined}
+      className={`side !flex items-center gap-2.5 ${here ? "here" : ""}`}
+    >
+      {row.picture ? (
+        <img
+          src={`/files/${row.picture}-160.webp`}
+          alt=""
+          loading="lazy"
+          width={36}
+          height={36}
+          className="h-9 w-9 flex-none rounded-[3px] object-cover"
+        />
+      ) : (
+        <span className="woven h-9 w-9 flex-none rounded-[3px] border border-line" />
+      )}
+      <span className="min-w-0 flex-1">
+        <span className="block truncate">{row.title}</span>
+        <span className="block truncate font-normal text-ink-3">
+          {row.type_name}
+          {!row.offered && ", kept out"}
+        </span>
+      </span>
+      {gaps > 0 && (
+        <span className="font-semibold text-madder" title={`${row.missing} missing, ${row.wrong} wrong`}>
+          {gaps}
+        </span>
+      )}
+    </Link>
+  );
+}

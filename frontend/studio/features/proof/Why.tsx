@@ -1,0 +1,121 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { placeOf } from "../../app/stages";
+import { Segments } from "../../ui/basics";
+
+/** The chain for one field: each step passed or failed, the first failure with the place to mend it. */
+export function WhyPanel(props: {
+  product: number;
+  field: string;
+  surface: string;
+  onSurface: (code: string) => void;
+  onClose: () => void;
+}) {
+  const found = useQuery(ask.why(props.product, props.field, props.surface)).data;
+  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  if (!found) return <div className="min-h-[120px] flex-none border-t-2 border-weld bg-sheet" />;
+  const where = surfaces.find((one) => one.code === props.surface)?.name ?? "";
+  const failed = found.steps.findIndex((step) => step.ok === false);
+  return (
+    <section className="scroll max-h-[50%] flex-none border-t-2 border-weld bg-sheet px-[14px] py-2.5" aria-label="Why">
+      <header className="flex items-start gap-2">
+        <h3 className="min-w-0 flex-1">
+          {found.shows
+            ? `Why “${found.field_name}” shows on the ${where}`
+            : `Why is “${found.field_name}” missing from the ${where}?`}
+        </h3>
+        <button type="button" className="link flex-none text-[12px]" onClick={props.onClose}>
+          close <kbd>Esc</kbd>
+        </button>
+      </header>
+      <div className="mt-1.5">
+        <Segments
+          label="Surface"
+          value={props.surface}
+          choices={surfaces.map((one) => [one.code, one.name] as const)}
+          onChoose={props.onSurface}
+        />
+      </div>
+      <ol className="mt-2 grid gap-1">
+        {found.steps.map((step, place) => (
+          <StepLine key={step.name} step={step} first={place === failed} after={failed >= 0 && place > failed} />
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+function StepLine({ step, first, after }: { step: Schemas["StepOut"]; first: boolean; after: boolean }) {
+  const sign = step.ok === null || (after && step.ok) ? "·" : step.ok ? "✓" : "✕";
+  const look = after ? "text-ink-3" : step.ok ? "" : "text-ink";
+  return (
+    <li className={`grid grid-cols-[16px_1fr] ${look}`} data-step={step.name} data-ok={String(step.ok)}>
+      <span
+        aria-hidden="true"
+        className={step.ok === false ? "font-bold text-madder" : step.ok && !after ? "font-bold text-moss" : ""}
+      >
+        {sign}
+      </span>
+      <span>
+        <span className="sr">{step.ok === false ? "Failed: " : step.ok ? "Passed: " : "Not asked: "}</span>
+        {step.text}.{" "}
+        {step.mend && (first || step.ok === false) && (
+          <Link className="link" to={placeOf(step.mend.noun, step.mend.key)}>
+            {step.mend.text}
+          </Link>
+        )}
+      </span>
+    </li>
+  );
+}
+
+const SHORT: Record<string, string> = {
+  visible: "the product is kept out",
+  applies: "its type does not have it",
+  audience: "not for shoppers",
+  shown: "not shown here",
+  slot: "no slot takes it",
+  value: "has no value",
+};
+
+/** The fields the proof does not show, each with the first reason; those wanting a value come first. */
+export function NotShown({
+  product,
+  surface,
+  onAsk,
+}: {
+  product: number;
+  surface: string;
+  onAsk: (field: string) => void;
+}) {
+  const missing = useQuery(ask.missing(product, surface)).data?.missing;
+  if (!missing) return <div className="min-h-[64px] flex-none border-t-2 border-weld bg-sheet" />;
+  const order = [...missing].sort((a, b) => Number(b.step.name === "value") - Number(a.step.name === "value"));
+  return (
+    <section
+      className="scroll max-h-[26%] flex-none border-t-2 border-weld bg-sheet px-[14px] py-2.5"
+      aria-label="Not on this page"
+    >
+      <h3>{surface === "listing_card" ? "Not on this card" : "Not on this page"}</h3>
+      {missing.length === 0 ? (
+        <p className="hint mt-0.5">Everything it has is shown.</p>
+      ) : (
+        <p className="mt-0.5 leading-[1.9]">
+          {order.map((one, place) => (
+            <span key={one.key}>
+              {place > 0 && " · "}
+              <button type="button" className="link" onClick={() => onAsk(one.key)}>
+                {one.name}
+              </button>{" "}
+              <span className="text-ink-3">
+                {one.step.text.startsWith("The value is wrong") ? "is wrong" : SHORT[one.step.name]}
+              </span>
+            </span>
+          ))}
+        </p>
+      )}
+    </section>
+  );
+}

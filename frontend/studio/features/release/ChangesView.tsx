@@ -1,0 +1,173 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { client, data, type Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { useSaving } from "../../app/saving";
+import { placeOf } from "../../app/stages";
+import { useAddress } from "../../ui/address";
+import { Button, counted, Dialog, Empty } from "../../ui/basics";
+import { moveFocus } from "../../ui/keys";
+import { PaneHead, Split } from "../../ui/Split";
+import { CheckLine } from "./ChecksView";
+import { Compare } from "./Compare";
+
+type Pending = Schemas["PendingOne"];
+const id = (one: Pending) => `${one.noun}/${one.key}`;
+
+export default function ChangesView() {
+  const pending = useQuery(ask.pending()).data;
+  const me = useQuery(ask.session()).data;
+  const checks = useQuery(ask.checks()).data?.checks ?? [];
+  const [at, setAt] = useAddress("thing");
+  const [asked, setAsked] = useAddress("release");
+  const [releasing, setReleasing] = useState(false);
+  useEffect(() => {
+    if (!asked) return;
+    setReleasing(true);
+    setAsked(null);
+  }, [asked, setAsked]);
+  if (!pending) return null;
+  const here = pending.things.find((one) => id(one) === at) ?? pending.things[0];
+  const groups = [...new Set(pending.things.map((one) => one.group))];
+  const may = me?.rights.includes("release") ?? false;
+  const list = (
+    <>
+      <PaneHead
+        title={counted(pending.count, "change")}
+        note={`at most ${counted(pending.pages, "page")}, ${counted(pending.cards, "card")}`}
+      >
+        <Button
+          look="primary"
+          disabled={pending.count === 0 || !may}
+          title={may ? undefined : "You may not release"}
+          onClick={() => setReleasing(true)}
+        >
+          Release now
+        </Button>
+      </PaneHead>
+      <div className="scroll min-h-0 flex-1" onKeyDown={moveFocus}>
+        {pending.count === 0 && (
+          <Empty title="All is live">What you change from now on is listed here until it is released.</Empty>
+        )}
+        {groups.map((group) => (
+          <section key={group} aria-label={group}>
+            <h3 className="band !px-4">{group}</h3>
+            {pending.things
+              .filter((one) => one.group === group)
+              .map((one) => (
+                <button
+                  key={id(one)}
+                  type="button"
+                  data-item
+                  className={`block w-full border-b border-line px-4 py-2 text-left ${one === here ? "bg-weld-tint" : "hover:bg-cloth"}`}
+                  aria-pressed={one === here}
+                  onClick={() => setAt(id(one))}
+                >
+                  <span className="flex gap-2">
+                    <b className="min-w-0 truncate">{one.name}</b>
+                    <span className="ml-auto flex-none text-ink-3">
+                      {counted(one.pages, "page")}, {counted(one.cards, "card")}
+                    </span>
+                  </span>
+                  <span className="block text-ink-2">{one.lines.slice(0, 3).join(" · ")}</span>
+                </button>
+              ))}
+          </section>
+        ))}
+        {pending.count > pending.things.length && (
+          <p className="hint p-4">and {(pending.count - pending.things.length).toLocaleString("en")} more</p>
+        )}
+        <section className="px-4 py-3" aria-label="Before you release">
+          <h3 className="mb-1">Before you release</h3>
+          {checks.slice(0, 8).map((one) => (
+            <CheckLine key={one.text} check={one} />
+          ))}
+          {checks.length > 8 && (
+            <Link className="link" to="/release/checks">
+              all {checks.length} checks
+            </Link>
+          )}
+        </section>
+      </div>
+      {releasing && (
+        <ReleaseDialog
+          pending={pending}
+          wrong={checks.filter((one) => one.level === "wrong").length}
+          onClose={() => setReleasing(false)}
+        />
+      )}
+    </>
+  );
+  return (
+    <Split
+      id="release"
+      parts={[
+        { id: "changes", min: 360, start: "37", children: list },
+        {
+          id: "compare",
+          min: 400,
+          start: "63",
+          className: "bg-[#e7eaf0]",
+          children: here ? (
+            <Compare key={id(here)} thing={here} open={placeOf(here.noun, here.key)} />
+          ) : (
+            <Empty title="Nothing to compare">Live and draft are the same.</Empty>
+          ),
+        },
+      ]}
+    />
+  );
+}
+
+function ReleaseDialog({
+  pending,
+  wrong,
+  onClose,
+}: {
+  pending: Schemas["PendingOut"];
+  wrong: number;
+  onClose: () => void;
+}) {
+  const { save } = useSaving();
+  const [note, setNote] = useState("");
+  const [busy, setBusy] = useState(false);
+  async function submit(event: React.FormEvent) {
+    event.preventDefault();
+    setBusy(true);
+    const done = await save(() => data(client.POST("/api/releases", { body: { note } })));
+    setBusy(false);
+    if (done) onClose();
+  }
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      title={`Release ${counted(pending.count, "change")}`}
+      note={`At most ${counted(pending.pages, "page")} and ${counted(pending.cards, "card")} of the shop change at once. You can go back at any time.`}
+    >
+      <form onSubmit={submit}>
+        {wrong > 0 && (
+          <p className="mb-2 text-madder">
+            {counted(wrong, "check")} found something wrong. It can be released all the same.
+          </p>
+        )}
+        <label className="block">
+          What it is about <span className="text-ink-3">(optional)</span>
+          <input
+            className="input mt-1"
+            value={note}
+            maxLength={200}
+            onChange={(event) => setNote(event.target.value)}
+          />
+        </label>
+        <div className="mt-4 flex justify-end gap-2">
+          <Button onClick={onClose}>Leave it</Button>
+          <Button look="primary" type="submit" disabled={busy}>
+            {busy ? "Releasing…" : "Release"}
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,155 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { client, data, type Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { ago, useSaving } from "../../app/saving";
+import { placeOf } from "../../app/stages";
+import { Button, counted, Dialog, Empty } from "../../ui/basics";
+import { PaneHead, Split } from "../../ui/Split";
+
+type Release = Schemas["ReleaseOut"];
+const day = (at: string) =>
+  new Date(at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+
+export default function HistoryView() {
+  const found = useQuery(ask.releases()).data;
+  const changes = useQuery(ask.changes()).data?.changes;
+  const me = useQuery(ask.session()).data;
+  const [back, setBack] = useState<Release | null>(null);
+  if (!found || !changes) return null;
+  const may = me?.rights.includes("release") ?? false;
+  const releases = (
+    <>
+      <PaneHead title="Releases" note={found.current ? `number ${found.current} is live` : "nothing is live yet"} />
+      <ol className="scroll min-h-0 flex-1 px-[14px]">
+        {found.releases.map((one) => {
+          const live = one.number === found.current;
+          return (
+            <li key={one.number} className="grid grid-cols-[26px_1fr_auto] gap-x-2 border-l-0 py-0">
+              <Thread live={live} />
+              <div className="py-2.5">
+                <p>
+                  <b className={live ? "text-[#3a612f]" : ""}>
+                    {one.number}. {one.note || "without a note"}
+                  </b>{" "}
+                  {live && <span className="tag moss">live</span>}
+                </p>
+                <p className="text-ink-2">
+                  {day(one.at)}, by {one.person}: {counted(one.things, "change")}, {counted(one.pages, "page")},{" "}
+                  {counted(one.cards, "card")}
+                </p>
+              </div>
+              <div className="py-2.5">
+                {!live && (
+                  <Button disabled={!may} title={may ? undefined : "You may not release"} onClick={() => setBack(one)}>
+                    Go back to it
+                  </Button>
+                )}
+              </div>
+            </li>
+          );
+        })}
+        {found.releases.length === 0 && (
+          <Empty title="Nothing was released yet">Shoppers see the shop after the first release.</Empty>
+        )}
+      </ol>
+      {back && <BackDialog release={back} onClose={() => setBack(null)} />}
+    </>
+  );
+  return (
+    <Split
+      id="history"
+      parts={[
+        { id: "releases", min: 380, start: "52", children: releases },
+        { id: "changes", min: 340, start: "48", className: "pane", children: <AllChanges changes={changes} /> },
+      ]}
+    />
+  );
+}
+
+function Thread({ live }: { live: boolean }) {
+  return (
+    <span aria-hidden="true" className="relative grid justify-items-center">
+      <span className="absolute inset-y-0 w-[2px] bg-[#b9c6d8]" />
+      <span className={`relative mt-[15px] h-3 w-3 rounded-full ${live ? "bg-moss" : "bg-woad"}`} />
+    </span>
+  );
+}
+
+function AllChanges({ changes }: { changes: Schemas["ChangeOut"][] }) {
+  const { save } = useSaving();
+  return (
+    <>
+      <PaneHead title="Changes" note="the latest, by everyone" />
+      <ol className="scroll min-h-0 flex-1 px-[14px]" aria-label="Changes">
+        {changes.map((one) => (
+          <li key={one.id} className="border-b border-line py-2">
+            <p className="flex gap-2">
+              <Link className="link min-w-0 truncate font-semibold" to={placeOf(one.noun, one.key)}>
+                {one.name}
+              </Link>
+              <span className="flex-none text-ink-3">
+                {one.person}, {ago(Date.now() - new Date(one.at).getTime())}
+              </span>
+              <span className="ml-auto flex-none">
+                {one.undone ? (
+                  <span className="text-ink-3">undone</span>
+                ) : (
+                  <button
+                    type="button"
+                    className="link"
+                    onClick={() =>
+                      save(() =>
+                        data(client.POST("/api/changes/{number}/undo", { params: { path: { number: one.id } } })),
+                      )
+                    }
+                  >
+                    {one.is_undo ? "Redo" : "Undo"}
+                  </button>
+                )}
+              </span>
+            </p>
+            <p className={`truncate ${one.undone ? "text-ink-3 line-through" : "text-ink-2"}`}>
+              {one.lines.join(" · ")}
+            </p>
+          </li>
+        ))}
+      </ol>
+    </>
+  );
+}
+
+function BackDialog({ release, onClose }: { release: Release; onClose: () => void }) {
+  const { save } = useSaving();
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      title={`Go back to release ${release.number}`}
+      note="The shop shows at once what it showed then, as a new release. Drafts stay as they are."
+    >
+      <p>
+        {release.note}, {day(release.at)}
+      </p>
+      <div className="mt-4 flex justify-end gap-2">
+        <Button onClick={onClose}>Leave it</Button>
+        <Button
+          look="primary"
+          onClick={() =>
+            save(() =>
+              data(
+                client.POST("/api/releases/{number}/back", {
+                  params: { path: { number: release.number } },
+                  body: { note: "" },
+                }),
+              ),
+            ).then((done) => done && onClose())
+          }
+        >
+          Go back
+        </Button>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,321 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { client, data, type Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { Saved, useSaving } from "../../app/saving";
+import { useAddress } from "../../ui/address";
+import { Button, counted, Empty } from "../../ui/basics";
+import { useKeys } from "../../ui/keys";
+import { moved, SortableList, SortableRow } from "../../ui/Sortable";
+import { PaneHead, PaneTabs, Split } from "../../ui/Split";
+import { TextBox } from "../../ui/TextBox";
+import { consequencesOf, useConsequences } from "../Consequences";
+import { FieldPicker } from "../FieldPicker";
+import { HistoryPane } from "../history/HistoryPane";
+import { NewThing } from "../NewThing";
+import { ProofPane } from "../proof/ProofPane";
+import { SideList } from "../SideList";
+
+type Section = Schemas["Section"];
+type Tab = "use" | "proof" | "history";
+
+export default function SetsView() {
+  const { key } = useParams();
+  const go = useNavigate();
+  const { save } = useSaving();
+  const sets = useQuery(ask.sets()).data?.sets;
+  const [pane, setPane] = useAddress("pane");
+  const tab = (pane as Tab) ?? "use";
+  const first = sets?.[0]?.set.key;
+  useEffect(() => {
+    if (!key && first) go(`/compose/sets/${first}`, { replace: true });
+  }, [key, first, go]);
+  useKeys({
+    p: () => setPane(tab === "proof" ? null : "proof"),
+    h: () => setPane(tab === "history" ? null : "history"),
+  });
+  if (!sets) return null;
+  const here = sets.find((one) => one.set.key === key);
+  const make = async (name: string) => {
+    const made = await data(client.POST("/api/sets", { body: { name } }));
+    await save(async () => made);
+    go(`/compose/sets/${made.set.key}`);
+  };
+  return (
+    <Split
+      id="sets"
+      parts={[
+        {
+          id: "sets",
+          min: 190,
+          start: "19",
+          className: "pane",
+          children: (
+            <SideList
+              what="field set"
+              rows={sets.map((one) => ({
+                key: one.set.key,
+                name: one.set.name,
+                count: one.set.sections.flatMap((s) => s.fields).length,
+              }))}
+              here={key}
+              to={(one) => `/compose/sets/${one}`}
+              action={<NewThing what="field set" onMake={make} />}
+            />
+          ),
+        },
+        { id: "set", min: 400, start: "50", children: here && <SetSheet key={here.set.key} at={here} /> },
+        {
+          id: "pane",
+          min: 280,
+          start: "31",
+          className: "pane",
+          children: here && (
+            <>
+              <PaneTabs<Tab>
+                label="Of this set"
+                value={tab}
+                tabs={[
+                  ["use", "Use"],
+                  ["proof", "Proof"],
+                  ["history", "History"],
+                ]}
+                onChoose={(one) => setPane(one === "use" ? null : one)}
+              />
+              {tab === "use" && <SetUse at={here} />}
+              {tab === "proof" && <SetProof set={here.set.key} />}
+              {tab === "history" && <HistoryPane noun="set" thing={here.set.key} />}
+            </>
+          ),
+        },
+      ]}
+    />
+  );
+}
+
+function SetProof({ set }: { set: string }) {
+  const found = useQuery(ask.example("set", set)).data;
+  const [picked, setPicked] = useAddress("product");
+  return found ? (
+    <ProofPane product={picked ? Number(picked) : found.product} onPick={(one) => setPicked(String(one))} />
+  ) : null;
+}
+
+/** Move a field to a place among all fields of all sections; past the end of one section begins the next. */
+export function moveField(sections: readonly Section[], from: [number, number], by: -1 | 1): Section[] {
+  const next = sections.map((one) => ({ ...one, fields: [...one.fields] }));
+  const source = next[from[0]];
+  const field = source?.fields[from[1]];
+  if (!source || field === undefined) return next;
+  const to = from[1] + by;
+  if (to >= 0 && to < source.fields.length) {
+    source.fields = moved(source.fields, from[1], to);
+    return next;
+  }
+  const other = next[from[0] + by];
+  if (!other) return next;
+  source.fields.splice(from[1], 1);
+  if (by === 1) other.fields.unshift(field);
+  else other.fields.push(field);
+  return next;
+}
+
+function SetSheet({ at }: { at: Schemas["SetOut"] }) {
+  const { set, version } = at;
+  const { save } = useSaving();
+  const fields = useQuery(ask.fields()).data?.fields ?? [];
+  const [dialog, consider] = useConsequences();
+  const [wrong, setWrong] = useState<string | null>(null);
+  const write = (changes: Partial<Schemas["SetPatch"]>) => (over: number) =>
+    data(
+      client.PATCH("/api/sets/{key}", {
+        params: { path: { key: set.key } },
+        body: { ...changes, version: over } as Schemas["SetPatch"],
+      }),
+    );
+  const put = (changes: Partial<Schemas["SetPatch"]>, done?: string) =>
+    save(() => write(changes)(version), {
+      over: write(changes),
+      done,
+      onRefused: ({ problem }) => setWrong(`${problem.message}. ${problem.help}`),
+    }).then((got) => got && setWrong(null));
+  const putFields = (sections: Section[], title: string) =>
+    consider(
+      title,
+      () => consequencesOf("sets", set.key, { sections }),
+      () => void put({ sections }, title),
+    );
+  const nameOf = (key: string) => fields.find((one) => one.field.key === key)?.field.name ?? key;
+  const ids = set.sections.flatMap((section) => [`§${section.key}`, ...section.fields]);
+
+  function drop(from: number, to: number) {
+    const order = moved(ids, from, to);
+    if (order[0] !== ids[0] && ids[from]?.startsWith("§") === false && !order[0]?.startsWith("§")) return;
+    const sections: Section[] = [];
+    for (const id of order) {
+      if (id.startsWith("§")) {
+        const section = set.sections.find((one) => one.key === id.slice(1));
+        if (section) sections.push({ ...section, fields: [] });
+      } else sections.at(-1)?.fields.push(id);
+    }
+    void put({ sections });
+  }
+  function addSection() {
+    const taken = new Set(set.sections.map((one) => one.key));
+    let number = set.sections.length + 1;
+    while (taken.has(`s${number}`)) number += 1;
+    void put({ sections: [...set.sections, { key: `s${number}`, name: `Section ${number}`, fields: [] }] });
+  }
+  const taken = new Set(set.sections.flatMap((one) => one.fields));
+  return (
+    <>
+      <PaneHead
+        title={set.name}
+        note={`${counted(taken.size, "field")}, on ${counted(at.products, "product")} of ${counted(at.types.length, "type")}`}
+      >
+        <Saved />
+        <Button onClick={addSection}>Add section</Button>
+      </PaneHead>
+      <div className="px-[14px] pb-2">
+        <label className="flex items-center gap-3 text-ink-2">
+          Name
+          <TextBox className="!w-64" value={set.name} onCommit={(name) => put({ name })} />
+        </label>
+        {wrong && (
+          <p className="wrongly mt-1" role="alert">
+            {wrong}
+          </p>
+        )}
+      </div>
+      <div className="scroll min-h-0 flex-1 pb-6">
+        <SortableList ids={ids} onMove={drop}>
+          {set.sections.map((section, place) => (
+            <section key={section.key} aria-label={section.name}>
+              <SortableRow
+                id={`§${section.key}`}
+                name={section.name}
+                disabled={place === 0}
+                className="border-y border-line bg-cloth py-1 pr-3 pl-1"
+                onStep={(by) => place + by >= 0 && put({ sections: moved(set.sections, place, place + by) })}
+              >
+                <TextBox
+                  aria-label={`Name of section ${section.name}`}
+                  className={`!w-56 !bg-transparent !border-transparent font-semibold ${place === 0 ? "ml-6" : ""}`}
+                  value={section.name}
+                  onCommit={(name) =>
+                    put({ sections: set.sections.map((one, at) => (at === place ? { ...one, name } : one)) })
+                  }
+                />
+                <span className="ml-auto flex gap-1">
+                  <FieldPicker
+                    label="Add field"
+                    taken={taken}
+                    onPick={(key) =>
+                      putFields(
+                        set.sections.map((one, at) => (at === place ? { ...one, fields: [...one.fields, key] } : one)),
+                        `Add ${nameOf(key)} to ${set.name}`,
+                      )
+                    }
+                  />
+                  {set.sections.length > 1 && section.fields.length === 0 && (
+                    <Button
+                      look="quiet"
+                      onClick={() =>
+                        put(
+                          { sections: set.sections.filter((one) => one !== section) },
+                          `Section ${section.name} removed`,
+                        )
+                      }
+                    >
+                      Remove
+                    </Button>
+                  )}
+                </span>
+              </SortableRow>
+              {section.fields.map((key, at) => (
+                <SortableRow
+                  key={key}
+                  id={key}
+                  name={nameOf(key)}
+                  className="border-b border-line px-1 py-[2px]"
+                  onStep={(by) => put({ sections: moveField(set.sections, [place, at], by) })}
+                >
+                  <Link className="min-w-0 flex-1 truncate hover:underline" to={`/define/fields/${key}`}>
+                    {nameOf(key)}
+                  </Link>
+                  <span className="key w-44 truncate">{key}</span>
+                  <Button
+                    look="quiet"
+                    aria-label={`Take ${nameOf(key)} off`}
+                    onClick={() =>
+                      putFields(
+                        set.sections.map((one) => ({ ...one, fields: one.fields.filter((other) => other !== key) })),
+                        `Take ${nameOf(key)} off ${set.name}`,
+                      )
+                    }
+                  >
+                    Take off
+                  </Button>
+                </SortableRow>
+              ))}
+            </section>
+          ))}
+        </SortableList>
+        {taken.size === 0 && (
+          <Empty title="No fields in this set yet">
+            Add the first one with “Add field”. Values a product has already are kept when a field is taken off.
+          </Empty>
+        )}
+      </div>
+      {dialog}
+    </>
+  );
+}
+
+function SetUse({ at }: { at: Schemas["SetOut"] }) {
+  const types = useQuery(ask.types()).data?.types ?? [];
+  const { save } = useSaving();
+  const go = useNavigate();
+  return (
+    <section className="scroll min-h-0 flex-1 px-[14px] py-3">
+      <h3>Which types have it</h3>
+      {at.types.length === 0 && (
+        <p className="hint mt-1">No product type takes it yet. Open a type and add it there.</p>
+      )}
+      <ul>
+        {types
+          .filter((one) => at.types.includes(one.type.key))
+          .map((one) => (
+            <li key={one.type.key} className="mt-1">
+              <Link className="link" to={`/compose/types/${one.type.key}`}>
+                {one.path}
+              </Link>{" "}
+              <span className="text-ink-3">
+                {one.type.sets.includes(at.set.key) ? "takes it" : "inherits it"}, {counted(one.products, "product")}
+              </span>
+            </li>
+          ))}
+      </ul>
+      <Button
+        look="danger"
+        className="mt-5"
+        onClick={() =>
+          save(
+            () =>
+              data(
+                client.DELETE("/api/sets/{key}", {
+                  params: { path: { key: at.set.key }, query: { version: at.version } },
+                }),
+              ),
+            {
+              done: `${at.set.name} removed`,
+            },
+          ).then((done) => done && go("/compose/sets"))
+        }
+      >
+        Remove this set
+      </Button>
+    </section>
+  );
+}

@@ -1,0 +1,175 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useNavigate } from "react-router";
+import { client, data, type Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { useSaving } from "../../app/saving";
+import { Button, counted, Line } from "../../ui/basics";
+import { moved, SortableList, SortableRow } from "../../ui/Sortable";
+import { TextBox } from "../../ui/TextBox";
+import { FieldPicker, Picker } from "../FieldPicker";
+import { useTypeWrites } from "./useTypeWrites";
+
+/** A type's own part: its name, its parent, and the sets and single fields it takes. */
+export function TypePane({ at, types }: { at: Schemas["TypeOut"]; types: Schemas["TypeOut"][] }) {
+  const { type } = at;
+  const sets = useQuery(ask.sets()).data?.sets ?? [];
+  const fields = useQuery(ask.fields()).data?.fields ?? [];
+  const { put, putTold, dialog, wrong } = useTypeWrites(at);
+  const { save } = useSaving();
+  const go = useNavigate();
+  const wrongAt = (where: string) => (wrong?.where === where ? wrong.text : null);
+  const inherited = types.filter((one) => at.ancestors.includes(one.type.key));
+  const setName = (key: string) => sets.find((one) => one.set.key === key)?.set.name ?? key;
+  const fieldName = (key: string) => fields.find((one) => one.field.key === key)?.field.name ?? key;
+  const taken = new Set([...type.sets, ...inherited.flatMap((one) => one.type.sets)]);
+  return (
+    <div className="scroll min-h-0 flex-1 pb-4">
+      <div className="px-[14px] py-2">
+        <Line label="Name" wrong={wrongAt("name")}>
+          {(id) => <TextBox id={id} value={type.name} onCommit={(name) => put({ name })} />}
+        </Line>
+        <Line label="Under" wrong={wrongAt("parent")}>
+          {(id) => (
+            <select
+              id={id}
+              className="input"
+              value={type.parent ?? ""}
+              onChange={(event) => putTold({ parent: event.target.value || null }, `Move ${type.name}`)}
+            >
+              <option value="">nothing</option>
+              {types
+                .filter((one) => one.type.key !== type.key && !one.ancestors.includes(type.key))
+                .map((one) => (
+                  <option key={one.type.key} value={one.type.key}>
+                    {one.path}
+                  </option>
+                ))}
+            </select>
+          )}
+        </Line>
+        <Line label="Address" wrong={wrongAt("slug")} note={`In the shop: /shop/c/${type.slug}`}>
+          {(id) => <TextBox id={id} className="font-mono" value={type.slug} onCommit={(slug) => put({ slug })} />}
+        </Line>
+      </div>
+      <Takes
+        title="Field sets it takes"
+        keys={type.sets}
+        name={setName}
+        to={(key) => `/compose/sets/${key}`}
+        onMove={(next) => put({ sets: next })}
+        onOff={(key) =>
+          putTold({ sets: type.sets.filter((one) => one !== key) }, `Take ${setName(key)} off ${type.name}`)
+        }
+        picker={
+          <Picker
+            label="Add set"
+            what="field set"
+            rows={sets
+              .filter((one) => !taken.has(one.set.key))
+              .map((one) => ({ key: one.set.key, name: one.set.name }))}
+            onPick={(key) => putTold({ sets: [...type.sets, key] }, `Give ${setName(key)} to ${type.name}`)}
+          />
+        }
+      />
+      <Takes
+        title="Single fields it takes"
+        keys={type.fields}
+        name={fieldName}
+        to={(key) => `/define/fields/${key}`}
+        onMove={(next) => put({ fields: next })}
+        onOff={(key) =>
+          putTold({ fields: type.fields.filter((one) => one !== key) }, `Take ${fieldName(key)} off ${type.name}`)
+        }
+        picker={
+          <FieldPicker
+            label="Add field"
+            taken={new Set(type.fields)}
+            onPick={(key) => putTold({ fields: [...type.fields, key] }, `Give ${fieldName(key)} to ${type.name}`)}
+          />
+        }
+      />
+      {inherited.map((one) => (
+        <section key={one.type.key} className="border-t border-line px-[14px] py-2.5">
+          <h3>
+            From{" "}
+            <Link className="link" to={`/compose/types/${one.type.key}`}>
+              {one.type.name}
+            </Link>
+          </h3>
+          <p className="mt-0.5 text-ink-2">
+            {[...one.type.sets.map(setName), ...one.type.fields.map(fieldName)].join(", ") || "nothing of its own"}
+          </p>
+        </section>
+      ))}
+      <section className="border-t border-line px-[14px] py-3">
+        <Link className="link" to={`/fill/products?type=${type.key}`}>
+          {counted(at.below, "product")}
+        </Link>
+        {" · "}
+        <Link className="link" to={`/present/weave?scope=type:${type.key}`}>
+          how its fields show
+        </Link>
+        <div className="mt-4">
+          <Button
+            look="danger"
+            onClick={() =>
+              save(
+                () =>
+                  data(
+                    client.DELETE("/api/types/{key}", {
+                      params: { path: { key: type.key }, query: { version: at.version } },
+                    }),
+                  ),
+                {
+                  done: `${type.name} removed`,
+                },
+              ).then((done) => done && go("/compose/types"))
+            }
+          >
+            Remove this type
+          </Button>
+        </div>
+      </section>
+      {dialog}
+    </div>
+  );
+}
+
+function Takes(props: {
+  title: string;
+  keys: string[];
+  name: (key: string) => string;
+  to: (key: string) => string;
+  onMove: (next: string[]) => void;
+  onOff: (key: string) => void;
+  picker: React.ReactNode;
+}) {
+  const move = (from: number, to: number) => props.onMove(moved(props.keys, from, to));
+  return (
+    <section className="border-t border-line py-2.5">
+      <header className="flex items-center justify-between px-[14px]">
+        <h3>{props.title}</h3>
+        {props.picker}
+      </header>
+      {props.keys.length === 0 && <p className="hint px-[14px]">None of its own.</p>}
+      <SortableList ids={props.keys} onMove={move}>
+        {props.keys.map((key, place) => (
+          <SortableRow
+            key={key}
+            id={key}
+            name={props.name(key)}
+            className="px-[6px]"
+            onStep={(by) => move(place, place + by)}
+          >
+            <Link className="min-w-0 flex-1 truncate hover:underline" to={props.to(key)}>
+              {props.name(key)}
+            </Link>
+            <Button look="quiet" aria-label={`Take ${props.name(key)} off`} onClick={() => props.onOff(key)}>
+              Take off
+            </Button>
+          </SortableRow>
+        ))}
+      </SortableList>
+    </section>
+  );
+}

@@ -1,0 +1,131 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { Saved } from "../../app/saving";
+import { counted, Empty } from "../../ui/basics";
+import { moveFocus } from "../../ui/keys";
+import { PaneHead } from "../../ui/Split";
+import { useTypeWrites } from "./useTypeWrites";
+
+type Need = Schemas["Effective"]["need"];
+const NEEDS: Need[] = ["optional", "wanted", "required"];
+
+/** All fields of a type in set order, with where each comes from and how much it is needed here. */
+export function TypeSheet({ at, types }: { at: Schemas["TypeOut"]; types: Schemas["TypeOut"][] }) {
+  const fields = useQuery(ask.typeFields(at.type.key)).data?.fields;
+  const sets = useQuery(ask.sets()).data?.sets ?? [];
+  const { putTold, dialog } = useTypeWrites(at);
+  const [only, setOnly] = useState(false);
+  if (!fields) return null;
+  const typeName = (key: string | null) => types.find((one) => one.type.key === key)?.type.name ?? "";
+  const groups = new Map<string, Schemas["Effective"][]>();
+  for (const one of fields) {
+    const set = sets.find((other) => other.set.key === one.set)?.set;
+    const section =
+      set && set.sections.length > 1 ? ` · ${set.sections.find((s) => s.key === one.section)?.name ?? ""}` : "";
+    const title = one.type === null ? "Every product" : set ? `${set.name}${section}` : "Single fields";
+    const name = `${title}|${one.type === null ? "built in" : `by ${typeName(one.type)}`}`;
+    if (!only || one.type === at.type.key || one.need_from === at.type.key)
+      groups.set(name, [...(groups.get(name) ?? []), one]);
+  }
+  function need(one: Schemas["Effective"], to: Need) {
+    const needs = { ...at.type.needs };
+    if (to === one.field.need) delete needs[one.field.key];
+    else needs[one.field.key] = to;
+    putTold({ needs }, `${one.field.name} ${to} on ${at.type.name}`);
+  }
+  return (
+    <>
+      <PaneHead title={at.type.name} note={`${counted(fields.length, "field")}, ${counted(at.below, "product")}`}>
+        <Saved />
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" className="tick" checked={only} onChange={(event) => setOnly(event.target.checked)} />{" "}
+          only what it sets itself
+        </label>
+      </PaneHead>
+      <div className="scroll min-h-0 flex-1">
+        <table className="rows" aria-label={`Fields of ${at.type.name}`}>
+          <colgroup>
+            <col style={{ width: "34%" }} />
+            <col style={{ width: "28%" }} />
+            <col style={{ width: "38%" }} />
+          </colgroup>
+          <thead>
+            <tr>
+              <th>Field</th>
+              <th>Key</th>
+              <th>Need</th>
+            </tr>
+          </thead>
+          {[...groups].map(([name, rows]) => {
+            const [title, note] = name.split("|");
+            return (
+              <tbody key={name} onKeyDown={moveFocus}>
+                <tr className="!cursor-default">
+                  <th colSpan={3} scope="colgroup" className="band !static !shadow-none">
+                    {title} <span>{note}</span>
+                  </th>
+                </tr>
+                {rows.map((one) => (
+                  <tr key={one.field.key} className="!cursor-default">
+                    <td>
+                      <Link
+                        data-item
+                        to={`/define/fields/${one.field.key}`}
+                        className="hover:underline"
+                        title={one.field.name}
+                      >
+                        {one.field.name}
+                      </Link>
+                    </td>
+                    <td className="key">{one.field.key}</td>
+                    <td>
+                      {one.field.key === "unit_price" ? (
+                        <span className="hint">computed</span>
+                      ) : (
+                        <span className="flex items-center gap-2">
+                          <select
+                            className={`input !w-[96px] !min-h-[26px] !py-0 ${one.need === "required" ? "font-semibold" : ""}`}
+                            aria-label={`Need of ${one.field.name}`}
+                            value={one.need}
+                            onChange={(event) => need(one, event.target.value as Need)}
+                          >
+                            {NEEDS.map((value) => (
+                              <option
+                                key={value}
+                                value={value}
+                                disabled={NEEDS.indexOf(value) < NEEDS.indexOf(floor(one, at.type.key))}
+                              >
+                                {value}
+                              </option>
+                            ))}
+                          </select>
+                          {one.need_from && (
+                            <span className={`tag ${one.need_from === at.type.key ? "woad" : ""}`}>
+                              {one.need_from === at.type.key ? "set here" : `by ${typeName(one.need_from)}`}
+                            </span>
+                          )}
+                        </span>
+                      )}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            );
+          })}
+        </table>
+        {groups.size === 0 && (
+          <Empty title="It sets nothing itself">All its fields come from the types above it.</Empty>
+        )}
+      </div>
+      {dialog}
+    </>
+  );
+}
+
+/** The least a type may ask: what the field or an ancestor asks already. */
+function floor(one: Schemas["Effective"], type: string): Need {
+  return one.need_from !== null && one.need_from !== type ? one.need : one.field.need;
+}

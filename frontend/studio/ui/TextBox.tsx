@@ -1,0 +1,60 @@
+import { type InputHTMLAttributes, useEffect, useRef, useState } from "react";
+
+type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "value" | "onChange"> & {
+  value: string;
+  onCommit: (text: string) => void;
+  onTyping?: (text: string) => void;
+  rows?: number;
+  wrong?: boolean;
+};
+
+const IDLE = 2500;
+
+/** A text box that commits when left, at Enter, or after a pause; Esc puts back what was there. */
+export function TextBox({ value, onCommit, onTyping, rows, wrong, className = "", ...rest }: Props) {
+  const [text, setText] = useState(value);
+  const committed = useRef(value);
+  const latest = useRef(text);
+  const commit = useRef(onCommit);
+  commit.current = onCommit;
+  latest.current = text;
+  // What comes from outside is taken, unless something is being typed that is not committed yet.
+  useEffect(() => {
+    if (latest.current === committed.current) setText(value);
+    committed.current = value;
+  }, [value]);
+  useEffect(() => {
+    if (text === committed.current) return;
+    const timer = setTimeout(done, IDLE);
+    return () => clearTimeout(timer);
+  });
+  useEffect(() => () => done(), []);
+
+  function done() {
+    if (latest.current === committed.current) return;
+    committed.current = latest.current;
+    commit.current(latest.current);
+  }
+  const shared = {
+    ...rest,
+    className: `input ${wrong ? "wrong" : ""} ${className}`,
+    value: text,
+    "aria-invalid": wrong || undefined,
+    onBlur: done,
+    onChange: (event: { target: { value: string } }) => {
+      setText(event.target.value);
+      onTyping?.(event.target.value);
+    },
+    onKeyDown: (event: React.KeyboardEvent) => {
+      if (event.key === "Enter" && (!rows || event.ctrlKey)) done();
+      if (event.key === "Escape") {
+        event.stopPropagation();
+        if (text === committed.current) (event.target as HTMLElement).blur();
+        setText(committed.current);
+        onTyping?.(committed.current);
+      }
+    },
+  };
+  if (rows) return <textarea {...(shared as object)} rows={rows} />;
+  return <input autoComplete="off" {...shared} />;
+}
