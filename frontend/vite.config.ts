@@ -10,6 +10,8 @@ export default defineConfig({
     outDir: "../src/young_fabric/web/static/built",
     emptyOutDir: true,
     manifest: "manifest.json",
+    assetsInlineLimit: 0,
+    chunkSizeWarningLimit: 700,
     rollupOptions: { input: ["index.html", "shop/shop.ts", "shop/proof.ts"] },
   },
   server: {

@@ -7,6 +7,7 @@ from typing import Any
 
 from young_fabric.core.definitions import Definitions
 from young_fabric.core.display import SURFACES
+from young_fabric.core.kinds.numbers import is_plain_decimal
 from young_fabric.core.resolve import scope_name
 
 State = Mapping[str, Any]
@@ -69,6 +70,8 @@ def _said(value: Any) -> str:
     if isinstance(value, dict):
         return "a picture" if "file" in value else str(value)
     text = str(value)
+    if is_plain_decimal(text):
+        return text
     return f"“{text[:60]}{'…' if len(text) > 60 else ''}”"
 
 

@@ -152,9 +152,7 @@ def _built_in(key: str, label: str, kind: str, **more: Any) -> Field:
 BUILT_IN: Mapping[str, Field] = {
     this.key: this
     for this in (
-        _built_in(
-            "title", "Title", "text", need="required", limits=Limits(max_length=160), help="What shoppers call it"
-        ),
+        _built_in("title", "Title", "text", need="required", limits=Limits(max_length=160)),
         _built_in(
             "slug",
             "Address",
@@ -162,18 +160,10 @@ BUILT_IN: Mapping[str, Field] = {
             need="required",
             audience="staff",
             limits=Limits(pattern="[a-z0-9]+(-[a-z0-9]+)*", max_length=120),
-            help="The last part of its web address",
         ),
-        _built_in(
-            "sku",
-            "SKU",
-            "text",
-            need="required",
-            limits=Limits(pattern="[A-Z0-9._/-]+", max_length=64),
-            help="Your own number for it, once in the shop",
-        ),
-        _built_in("gtin", "GTIN", "gtin", audience="feeds", help="The digits under the bar code"),
-        _built_in("price", "Price", "money", need="required", help="For one piece, with tax"),
+        _built_in("sku", "SKU", "text", need="required", limits=Limits(pattern="[A-Z0-9._/-]+", max_length=64)),
+        _built_in("gtin", "GTIN", "gtin", audience="feeds"),
+        _built_in("price", "Price", "money", need="required"),
         _built_in("contents", "Contents", "contents", help="What one piece holds: the unit price comes from it"),
         _built_in("unit_price", "Unit price", "money", help="Computed from price and contents"),
         _built_in("pictures", "Pictures", "picture", many=True, need="wanted", limits=Limits(max_count=12)),

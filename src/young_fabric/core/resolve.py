@@ -147,7 +147,9 @@ def compile_plan(
     for one in effective:
         settings = cascade.resolve(chain, one.field.key, surface, defaults_for(one.field, surface))
         entries[one.field.key] = plan_entry(defs, one, settings, layout, slots, surface)
-    placed = {block: tuple(_placed(entries[key]) for key in keys if entries[key].placed) for block, keys in slots.items()}
+    placed = {
+        block: tuple(_placed(entries[key]) for key in keys if entries[key].placed) for block, keys in slots.items()
+    }
     region = _plan_region(layout, layout.regions[0].id, placed)
     return Plan(surface, type_key, layout, region, entries, _reads(defs, chain, entries), _hash(defs, region, entries))
 
@@ -345,9 +347,7 @@ def _render_region(plan: RegionPlan, product: Product) -> document.Region | None
         entries = []
         some = False
         for one in block.entries:
-            value = (
-                (values.get("price"), values.get("contents")) if one.derived else values.get(one.field, one.default)
-            )
+            value = (values.get("price"), values.get("contents")) if one.derived else values.get(one.field, one.default)
             made = one.make(value) if value is not None and one.field not in unread else None
             if made is not None:
                 some = True

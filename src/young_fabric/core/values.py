@@ -58,7 +58,8 @@ def read_field(this: Field, typed: Any, spec: Spec) -> Reading:
 def _read_one(this: Field, typed: Any, spec: Spec) -> Value | None:
     rules = KINDS[this.kind]
     if isinstance(typed, str):
-        return (rules.read(typed, spec) or None) if typed.strip() else None
+        value = rules.read(typed, spec) if typed.strip() else None
+        return None if value == "" else value
     if isinstance(typed, bool) and this.kind == "yes_no":
         return typed
     if rules.well_formed(typed):

@@ -39,7 +39,7 @@ FIELDS: list[Row] = [
         "text",
         {
             "many": True,
-            "limits": {"pattern": "P[A-Z]+[0-9]+", "max_count": 4},
+            "limits": {"pattern": "P[A-Za-z]+[0-9]+(:[0-9])?", "max_count": 4},
             "example": "PB29",
             "help": "As on the maker's colour card, one code each",
         },

@@ -132,7 +132,7 @@ def enter(work: Work, store: pictures.FilesOnDisk, one: Goods, shots: list[tuple
 
 
 def leave_open(work: Work) -> None:
-    """A few changes nobody has released yet: a setting, a limit that two papers break, a price."""
+    """A few changes nobody has released yet: a setting, a limit that one paper breaks, a price."""
     definitions.display(work, Scope("type", "watercolour"), own("granul"), "listing_card", {"shown": True}, 0)
     weight, version = writes.need_current(work, "field", own("paper_weight"))
     definitions.change(work, "field", weight.key, version, {"limits": {**weight.limits.given(), "max": "640"}})

@@ -12,12 +12,20 @@ export function Compare({ thing, open }: { thing: Schemas["PendingOne"]; open: s
   const rows = products?.rows ?? [];
   const product = rows[at];
   const count = products?.total ?? 0;
+  const types = useQuery(ask.types()).data?.types ?? [];
+  const scope = thing.key.split("/")[0];
+  const onCards =
+    thing.noun === "setting" && thing.pages === 0 ? types.find((one) => `type:${one.type.key}` === scope)?.type : undefined;
   return (
     <section className="flex min-h-0 flex-1 flex-col px-4 pb-4" aria-label="Before and after">
       <header className="flex min-h-[46px] items-center gap-2">
         <h2 className="min-w-0 truncate text-[14px] font-bold">{thing.name}</h2>
         <span className="min-w-0 truncate text-ink-2">
-          {product ? `on ${product.title}, ${at + 1} of ${counted(count, "page")}` : "on no page"}
+          {onCards
+            ? `on the listing ${onCards.name}`
+            : product
+              ? `on ${product.title}, ${at + 1} of ${counted(count, "page")}`
+              : "on no page"}
         </span>
         <span className="ml-auto flex flex-none items-center gap-2">
           <Link className="link" to={open}>
@@ -33,8 +41,12 @@ export function Compare({ thing, open }: { thing: Schemas["PendingOne"]; open: s
       </header>
       {product && (
         <div className="grid min-h-0 flex-1 grid-cols-2 gap-3">
-          <Side title="Live now" src={`/proof/live/${product.id}`} />
-          <Side title="After this release" src={`/proof/product/${product.id}?against=live`} strong />
+          <Side title="Live now" src={onCards ? `/shop/c/${onCards.slug}` : `/proof/live/${product.id}`} />
+          <Side
+            title="After this release"
+            src={onCards ? `/proof/type/${onCards.key}` : `/proof/product/${product.id}?against=live`}
+            strong
+          />
         </div>
       )}
       {!product && products && <p className="hint">No product has this yet, so no page shows it.</p>}

@@ -83,7 +83,7 @@ export default function WeaveView() {
               <tr>
                 <th>Field</th>
                 {surfaces.map((one) => (
-                  <th key={one.code} className="!text-center capitalize-first">
+                  <th key={one.code} className="!text-center first-letter:uppercase">
                     {one.name}
                   </th>
                 ))}
@@ -205,7 +205,7 @@ function WeaveLine(props: {
         {row.name} <span className="key ml-1 font-normal">{row.key}</span>
       </td>
       {row.cells.map((cell) => (
-        <td key={cell.surface} className="!text-center">
+        <td key={cell.surface} className="cell">
           <CellButton {...props} cell={cell} open={props.openCell === cell.surface} />
         </td>
       ))}

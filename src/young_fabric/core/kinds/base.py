@@ -32,7 +32,7 @@ class Limits:
 
     def given(self) -> Mapping[str, Any]:
         """The limits that are set, by name."""
-        return {name: value for name, value in vars(self).items() if value not in (None, False)}
+        return {name: value for name, value in vars(self).items() if value is not None and value is not False}
 
 
 @dataclass(frozen=True)

@@ -140,7 +140,8 @@ class Money(DecimalNumber):
         return locales.show_money(value, spec.currency, spec.locale)
 
     def typed(self, value: Value, spec: Spec) -> str:
-        return locales.show_number(pricing.in_currency(Decimal(value), spec.currency), spec.locale)
+        signs = locales.number_signs(spec.locale)
+        return pricing.in_currency(Decimal(value), spec.currency).replace(".", signs.decimal)
 
 
 class Contents(Kind):
