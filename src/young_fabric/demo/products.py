@@ -355,7 +355,7 @@ def _brushes() -> list[Goods]:
             sku,
             price,
             ("brush", colour),
-            "1 piece",
+            "",
             stock,
             {
                 "hair": hair,
@@ -390,7 +390,7 @@ def _rest() -> list[Goods]:
             sku,
             price,
             ("book", colour),
-            "1 piece",
+            "",
             stock,
             {
                 "cover": cover,

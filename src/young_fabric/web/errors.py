@@ -13,6 +13,8 @@ from werkzeug.exceptions import HTTPException
 from young_fabric.core.errors import Refusal
 from young_fabric.service.actors import Clash
 
+BROKEN = """<!doctype html><html lang="en"><title>Something broke</title><body>
+<h1>Something broke on our side</h1><p>Try again in a moment. Request {}.</p></body></html>"""
 log = structlog.get_logger()
 STATUS = {
     "not_found": 404,
@@ -81,6 +83,8 @@ def install(app: Flask) -> None:
     @app.errorhandler(Exception)
     def on_fault(error: Exception) -> Response:
         log.error("fault", path=request.path, exc_info=error)
+        if not request.path.startswith("/api"):
+            return make_response(BROKEN.format(g.get("request_id", "?")), 500)
         text = f"Something broke on our side (request {g.get('request_id', '?')})"
         return make_response(
             jsonify(error_body(Refusal("fault", text, (), "Try again; if it stays, tell us the request id"))), 500

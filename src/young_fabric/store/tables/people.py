@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from sqlalchemy import ARRAY, Text
+from sqlalchemy import Text
+from sqlalchemy.dialects.postgresql import ARRAY
 from sqlalchemy.orm import Mapped, mapped_column
 
 from young_fabric.store.base import Base
