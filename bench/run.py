@@ -134,7 +134,9 @@ def bench_resolve() -> bool:
     print(f"resolve: {COUNT:,} products of {fields} fields")
     print(f"  read and decode           {read:.3f} s")
     print(f"  read, decode and render   {render:.3f} s   {render / read:.2f} × reading (at most 4)")
-    print(f"  peak of Python's memory   {small / 1e6:.1f} MB at {COUNT // 10:,}, {large / 1e6:.1f} MB at {COUNT:,}: {large / small:.2f} × (at most 1.5)")
+    print(
+        f"  peak of Python's memory   {small / 1e6:.1f} MB at {COUNT // 10:,}, {large / 1e6:.1f} MB at {COUNT:,}: {large / small:.2f} × (at most 1.5)"
+    )
     return render / read <= 4 and large / small <= 1.5
 
 

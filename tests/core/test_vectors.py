@@ -67,10 +67,7 @@ def run_unit_price(given: dict[str, Any]) -> Any:
 def run_values(given: dict[str, Any]) -> Any:
     choices = tuple(ListValue(c["code"], c["label"], tuple(c.get("synonyms", ()))) for c in given.get("choices", ()))
     spec = Spec(
-        Limits(**given.get("limits", {})),
-        given.get("unit"),
-        ValueList("given", "Given", choices),
-        given["locale"],
+        Limits(**given.get("limits", {})), given.get("unit"), ValueList("given", "Given", choices), given["locale"]
     )
     return {"value": read_value(given["kind"], given["text"], spec)}
 

@@ -106,13 +106,7 @@ def defaults_for(this: Field, surface: str) -> Mapping[str, Any]:
     shown = surface != "listing_card" and this.key not in _OFF_PAGE
     if surface == "listing_card":
         shown = this.key in _ON_CARD
-    return {
-        "shown": shown,
-        "label": this.sort.label,
-        "label_text": "",
-        "empty": "omit",
-        "devices": DEVICES,
-    }
+    return {"shown": shown, "label": this.sort.label, "label_text": "", "empty": "omit", "devices": DEVICES}
 
 
 _ALLOWED: Mapping[str, Sequence[Any]] = {"shown": (True, False), "label": LABELS, "empty": EMPTIES}

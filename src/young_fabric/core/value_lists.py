@@ -100,10 +100,7 @@ def check_list(values: ValueList) -> None:
             raise Refusal("required", "A value needs a label", ("values", place, "label"), "Type what shoppers read")
         if fold(value.label) in labels:
             raise Refusal(
-                "label_twice",
-                f"“{value.label}” stands in the list twice",
-                ("values", place, "label"),
-                "Change one",
+                "label_twice", f"“{value.label}” stands in the list twice", ("values", place, "label"), "Change one"
             )
         labels.add(fold(value.label))
 

@@ -49,6 +49,12 @@ def draft(session: Session) -> Definitions:
     return draft_plans(session).defs
 
 
+def forget() -> None:
+    """Drop all that is kept, for whoever sets a database back to an earlier state."""
+    with _lock:
+        _plans.clear()
+
+
 def _address(session: Session) -> str:
     return str(session.connection().engine.url)
 

@@ -194,13 +194,7 @@ def lists_paste(path: KeyPath, body: s.PasteIn) -> Response:
             version = writes.write(unit, "list", path.key, pasted.result, body.version).version
         skipped = [{"line": line, "text": text, "reason": reason} for line, text, reason in pasted.skipped]
         return reply(
-            s.PasteOut,
-            {
-                "added": list(pasted.added),
-                "skipped": skipped,
-                "list": pasted.result,
-                "version": version,
-            },
+            s.PasteOut, {"added": list(pasted.added), "skipped": skipped, "list": pasted.result, "version": version}
         )
 
 

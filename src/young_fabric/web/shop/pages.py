@@ -29,10 +29,7 @@ def built(entry: str) -> dict[str, list[str]]:
     """Script and style addresses of a built entry, from the build's manifest."""
     manifest = json.loads((BUILT / "manifest.json").read_text())
     found = manifest[entry]
-    return {
-        "js": [f"/static/built/{found['file']}"],
-        "css": [f"/static/built/{one}" for one in found.get("css", [])],
-    }
+    return {"js": [f"/static/built/{found['file']}"], "css": [f"/static/built/{one}" for one in found.get("css", [])]}
 
 
 def _frame(this: Shop, defs: Definitions, counts: dict[str, int], draft: bool) -> c.Frame:

@@ -1,0 +1,164 @@
+"""Doing things in the studio as a person does: by what is written on the screen, or by keys alone."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, TypeVar
+
+from selenium.common.exceptions import StaleElementReferenceException, WebDriverException
+from selenium.webdriver.chrome.webdriver import WebDriver
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from young_fabric.demo.load import PEOPLE
+
+AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
+Found = TypeVar("Found")
+
+
+class Studio:
+    """A browser and the address of a server."""
+
+    def __init__(self, driver: WebDriver, base: str) -> None:
+        self.driver = driver
+        self.base = base
+
+    def until(self, what: Callable[[WebDriver], Found], why: str = "") -> Found:
+        waiting = WebDriverWait(self.driver, 15, 0.1, (StaleElementReferenceException, WebDriverException))
+        return waiting.until(what, why)
+
+    def open(self, path: str) -> None:
+        self.driver.get(self.base + path)
+
+    def sign_in(self, place: int = 0) -> None:
+        self.open("/studio/")
+        email, _, password, _ = PEOPLE[place]
+        self.css("input[name=email]").send_keys(email)
+        self.css("input[name=password]").send_keys(password, Keys.ENTER)
+        self.css("header nav[aria-label=Stages]")
+
+    def css(self, selector: str) -> WebElement:
+        return self.until(
+            lambda d: next(e for e in d.find_elements(By.CSS_SELECTOR, selector) if e.is_displayed()), selector
+        )
+
+    def text(self, words: str, tag: str = "*") -> WebElement:
+        """The innermost thing shown that says these words."""
+        quoted = f'"{words}"'
+        path = f"//{tag}[contains(normalize-space(.), {quoted}) and not(.//*[contains(normalize-space(.), {quoted})])]"
+        return self.until(lambda d: next(e for e in d.find_elements(By.XPATH, path) if e.is_displayed()), words)
+
+    def gone(self, selector: str) -> None:
+        self.until(lambda d: not d.find_elements(By.CSS_SELECTOR, selector), f"{selector} is still there")
+
+    def button(self, words: str) -> WebElement:
+        quoted = f'"{words}"'
+        path = (
+            f"//*[self::button or @role='tab' or @role='menuitem'][normalize-space(.)={quoted} or @aria-label={quoted}]"
+        )
+        return self.until(
+            lambda d: next(e for e in d.find_elements(By.XPATH, path) if e.is_displayed() and e.is_enabled()), words
+        )
+
+    def press(self, words: str) -> None:
+        self.until(lambda _: self.button(words).click() is None, words)
+
+    def field(self, label: str) -> WebElement:
+        """The control with a label."""
+        quoted = f'"{label}"'
+        path = (
+            f"//*[@id=(//label[starts-with(normalize-space(.), {quoted})]/@for)] | //*[@aria-label={quoted}]"
+            f" | //label[starts-with(normalize-space(text()[normalize-space()][1]), {quoted})]//*[self::input or self::select or self::textarea]"
+        )
+        return self.until(lambda d: next(e for e in d.find_elements(By.XPATH, path) if e.is_displayed()), label)
+
+    def type(self, label: str, words: str, end: str = Keys.TAB) -> None:
+        box = self.field(label)
+        box.click()
+        box.send_keys(Keys.CONTROL, "a")
+        box.send_keys(words + end)
+
+    def choose(self, label: str, words: str) -> None:
+        def pick(_: WebDriver) -> bool:
+            box = self.field(label)
+            box.find_element(By.XPATH, f'.//option[normalize-space(.)="{words}"]').click()
+            return True
+
+        self.until(pick, f"{label}: {words}")
+
+    def saved(self) -> None:
+        self.until(
+            lambda d: any(
+                "saved" in e.text and "not saved" not in e.text
+                for e in d.find_elements(By.CSS_SELECTOR, "[role=status]")
+            ),
+            "saved",
+        )
+
+    def keys(self, *keys: str) -> None:
+        ActionChains(self.driver).send_keys(*keys).perform()
+
+    def chord(self, modifier: str, key: str) -> None:
+        ActionChains(self.driver).key_down(modifier).send_keys(key).key_up(modifier).perform()
+
+    def focused(self) -> str:
+        """What has the focus, in words."""
+        return str(
+            self.driver.execute_script(
+                "const e = document.activeElement; return (e.getAttribute('aria-label') || e.innerText || e.name || e.placeholder || '').trim()"
+            )
+        )
+
+    def tab_to(self, words: str, most: int = 90, back: bool = False) -> None:
+        """Press Tab until something with these words has the focus."""
+        for _ in range(most):
+            if words in self.focused():
+                return
+            if back:
+                self.chord(Keys.SHIFT, Keys.TAB)
+            else:
+                self.keys(Keys.TAB)
+        raise AssertionError(f"Tab never came to {words!r}")
+
+    def proof(self, read: Callable[[], Found]) -> Found:
+        """Look into the proof."""
+
+        def look(driver: WebDriver) -> Found:
+            frame = next(
+                e for e in driver.find_elements(By.CSS_SELECTOR, "iframe[title^='The page as']") if e.is_displayed()
+            )
+            driver.switch_to.frame(frame)
+            try:
+                return read()
+            finally:
+                driver.switch_to.default_content()
+
+        return self.until(look, "the proof")
+
+    def proof_says(self, words: str) -> None:
+        self.proof(lambda: words in self.driver.find_element(By.TAG_NAME, "main").text or None)
+
+    def axe(self) -> list[str]:
+        """Serious findings of axe on the page as it is."""
+        self.driver.execute_script(AXE.read_text())
+        found: list[dict[str, Any]] = self.driver.execute_async_script(
+            "const done = arguments[0]; axe.run(document, {iframes: false, resultTypes: ['violations']}).then(r => done(r.violations))"
+        )
+        return [
+            f"{one['id']}: {one['nodes'][0]['html'][:160]} {one['nodes'][0].get('failureSummary', '')[:160]}"
+            for one in found
+            if one["impact"] in ("serious", "critical")
+        ]
+
+    def complaints(self) -> list[str]:
+        """What the browser's console complained of, but for refusals that were meant."""
+        logged = self.driver.get_log("browser")  # type: ignore[no-untyped-call]
+        return [
+            one["message"]
+            for one in logged
+            if one["level"] == "SEVERE" and "Failed to load resource" not in one["message"]
+        ]

@@ -1,0 +1,244 @@
+"""Whole journeys by the real interface."""
+
+from __future__ import annotations
+
+import pytest
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.studio import Studio
+
+pytestmark = pytest.mark.browser
+
+
+def test_from_a_field_to_the_shop(studio: Studio) -> None:
+    studio.sign_in()
+    # Define
+    studio.press("New field")
+    studio.type("Name of the field", "Drying time", "")
+    studio.choose("Kind", "measure")
+    studio.press("Make it")
+    studio.text("ss_drying_time", "span")
+    studio.choose("Unit", "min")
+    studio.saved()
+    studio.type("You type", "2 kg", "")
+    studio.text("kg is a mass, this field needs time")
+    studio.type("You type", "0.5 h", "")
+    studio.text("30\u00a0min", "b")
+    studio.type("Limits", "600", "")
+    # Compose
+    studio.open("/studio/compose/sets")
+    studio.press("New field set")
+    studio.type("Name of the field set", "Studio notes", Keys.ENTER)
+    studio.text("0 fields, on 0 products of 0 types")
+    studio.press("Add field")
+    studio.css("[cmdk-input]").send_keys("drying", Keys.ENTER)
+    studio.text("1 field, on 0 products of 0 types")
+    studio.open("/studio/compose/types/gouache")
+    studio.press("Add set")
+    studio.css("[cmdk-input]").send_keys("studio notes", Keys.ENTER)
+    studio.text("1 type, 8 products", "p")
+    studio.press("Change it")
+    studio.text("Drying time")
+    studio.choose("Need of Drying time", "required")
+    studio.press("Change it")
+    studio.text("set here")
+    # Fill
+    studio.open("/studio/fill/products?q=Ebb+Gouache+Brick")
+    studio.text("next:")
+    studio.press("Drying time")
+    assert studio.focused() in ("", "in min") or "Drying" in studio.focused()
+    studio.type("Drying time", "2 kg")
+    studio.text("kg is a mass, this field needs time")
+    studio.type("Drying time", "0.5 h")
+    studio.proof_says("30\u00a0min")
+    studio.saved()
+    # Why it is not on the card
+    studio.css("button[aria-label^='Drying time on the card']").click()
+    studio.text("Why is “Drying time” missing from the listing card?")
+    failed = studio.css("li[data-step=shown][data-ok=false]")
+    failed.find_element(By.LINK_TEXT, "Show it there").click()
+    # Present
+    studio.text("Drying time on the listing card", "h3")
+    studio.until(lambda d: "1 card" in d.find_element(By.CSS_SELECTOR, "[data-touches]").text, "count of cards")
+    studio.press("Yes")
+    studio.until(
+        lambda d: d.find_elements(By.CSS_SELECTOR, "tr[data-mark=ss_drying_time] [data-state=here]"), "set here"
+    )
+    # Release
+    studio.open("/shop/p/ebb-gouache-brick")
+    assert "Drying time" not in studio.driver.page_source, "a draft is not seen"
+    studio.open("/studio/release/changes")
+    studio.text("Drying time")
+    studio.press("Release now")
+    studio.type("What it is about", "Drying times", "")
+    studio.press("Release")
+    studio.text("All is live")
+    studio.open("/shop/p/ebb-gouache-brick")
+    assert "30\u00a0min" in studio.css(".facts [data-field=ss_drying_time]").text
+    studio.open("/shop/c/gouache")
+    assert "30\u00a0min" in studio.driver.page_source
+    assert studio.complaints() == []
+
+
+def test_by_keyboard_alone(studio: Studio) -> None:
+    studio.open("/studio/")
+    studio.css("input[name=email]")
+    studio.keys(Keys.TAB, "rosa@saltmarsh.example", Keys.TAB, "tide-and-teasel", Keys.ENTER)
+    studio.css("table[aria-label=Fields]")
+    # a field, by N
+    studio.keys("n")
+    studio.css("[data-floating] input")
+    studio.keys("Washable", Keys.TAB, "yes", Keys.ENTER)
+    studio.text("ss_washable", "span")
+    # into a set
+    studio.keys(Keys.ESCAPE)
+    studio.driver.execute_script("document.activeElement.blur()")
+    studio.chord(Keys.CONTROL, "k")
+    studio.css("[cmdk-input]")
+    studio.keys("safety")
+    studio.text("Safety and care")
+    studio.until(
+        lambda d: "Safety and care" in d.find_element(By.CSS_SELECTOR, "[cmdk-item][data-selected=true]").text,
+        "selected",
+    )
+    studio.keys(Keys.ENTER)
+    studio.text("on 28 products of 4 types")
+    studio.tab_to("Add field")
+    studio.keys(Keys.ENTER)
+    studio.css("[cmdk-input]")
+    studio.keys("washable", Keys.ENTER)
+    studio.text("28 products:", "p")
+    studio.tab_to("Change it")
+    studio.keys(Keys.ENTER)
+    studio.text("4 fields, on 28 products of 4 types")
+    # up one place, by Alt and an arrow on its grip
+    studio.tab_to("Move Washable")
+    studio.chord(Keys.ALT, Keys.ARROW_UP)
+    studio.saved()
+    # filled on a product
+    studio.driver.execute_script("document.activeElement.blur()")
+    studio.keys("3")
+    studio.css("nav[aria-label=Products] a")
+    studio.keys("/")
+    studio.keys("moss", Keys.ESCAPE)
+    studio.until(lambda d: len(d.find_elements(By.CSS_SELECTOR, "nav[aria-label=Products] a")) == 2, "two products")
+    studio.tab_to("Driftline Sketchbook Moss")
+    studio.keys(Keys.ARROW_DOWN, Keys.ENTER)
+    studio.text("EBG-MOS-30", "span")
+    studio.until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-mark=ss_washable]"), "the field is there")
+    for _ in range(120):
+        studio.keys(Keys.TAB)
+        if studio.driver.execute_script("return document.activeElement.closest('[data-mark=ss_washable]') !== null"):
+            break
+    studio.keys(Keys.SPACE)
+    studio.proof_says("Washable")
+    # hidden again in the weave, and undone
+    studio.driver.execute_script("document.activeElement.blur()")
+    studio.keys("4")
+    studio.css("table[aria-label=Weave]")
+    studio.tab_to("Washable on the product page", 200)
+    studio.keys(Keys.SPACE)
+    studio.until(lambda d: d.find_elements(By.CSS_SELECTOR, "tr[data-mark=ss_washable] [data-state=hidden]"), "hidden")
+    studio.chord(Keys.CONTROL, "z")
+    studio.until(
+        lambda d: d.find_elements(By.CSS_SELECTOR, "tr[data-mark=ss_washable] [data-state=inherited]"), "inherited"
+    )
+    # released
+    studio.driver.execute_script("document.activeElement.blur()")
+    studio.keys("5")
+    studio.text("Before you release")
+    studio.tab_to("Release now")
+    studio.keys(Keys.ENTER)
+    studio.css("[data-floating] input")
+    studio.keys("Washing", Keys.ENTER)
+    studio.text("All is live")
+    studio.open("/shop/p/ebb-gouache-moss")
+    assert "Washable" in studio.css(".facts [data-field=ss_washable]").text
+
+
+def test_a_second_editor_and_an_ended_session_lose_nothing(studio: Studio) -> None:
+    studio.sign_in()
+    studio.open("/studio/fill/products?q=Fen+Etching+300")
+    studio.css("[data-mark=ss_fibre] input")
+    first = studio.driver.current_window_handle
+    number = studio.driver.current_url.split("?")[0].rsplit("/", 1)[1]
+    studio.driver.switch_to.new_window("tab")
+    studio.open(f"/studio/fill/products/{number}")
+    studio.type("Fibre", "Hemp")
+    studio.saved()
+    studio.driver.switch_to.window(first)
+    studio.type("Fibre", "Linen")
+    studio.text("was changed by someone else in the meantime", "h2")
+    studio.text("Hemp", "dd")
+    studio.press("Write yours over it")
+    studio.gone("[role=dialog]")
+    studio.proof_says("Linen")
+    # the session ends while a text is typed
+    studio.driver.delete_all_cookies()
+    studio.type("Fibre", "Nettle")
+    studio.text("Your session has ended. What you typed is kept")
+    studio.css("[role=dialog] input[name=email]").send_keys("rosa@saltmarsh.example")
+    studio.css("[role=dialog] input[name=password]").send_keys("tide-and-teasel", Keys.ENTER)
+    studio.gone("[role=dialog]")
+    studio.proof_says("Nettle")
+    # a SKU another product has
+    studio.type("SKU", "FE-250B")
+    studio.text("Fen Etching 250 Buff has the SKU FE-250B already")
+    assert studio.field("SKU").get_attribute("value") == "FE-250B"
+    assert "FE-300" in studio.driver.find_element(By.CSS_SELECTOR, "h2 + span").text
+
+
+VIEWS = [
+    "/studio/define/fields/ss_pigment",
+    "/studio/define/fields/ss_hair?pane=history",
+    "/studio/define/lists/surface",
+    "/studio/compose/types/watercolour",
+    "/studio/compose/sets/paint_basics?pane=proof",
+    "/studio/fill/products?q=Fen+Etching+300",
+    "/studio/present/weave?scope=type:watercolour",
+    "/studio/present/weave?scope=type:watercolour&field=ss_granul&cell=product_page",
+    "/studio/release/changes",
+    "/studio/release/checks?why=title",
+    "/studio/release/history",
+    "/shop/",
+    "/shop/c/paint",
+    "/shop/p/fen-etching-300",
+    "/shop/p/nothing",
+    "/proof/product/1",
+]
+
+
+def test_axe_finds_nothing_serious_on_any_view(studio: Studio) -> None:
+    studio.open("/studio/")
+    studio.css("input[name=email]")
+    found = {"sign in": studio.axe()}
+    studio.sign_in()
+    for view in VIEWS:
+        studio.open(view)
+        studio.css("h1, h2")
+        studio.until(lambda d: d.execute_script("return document.readyState") == "complete")
+        studio.driver.implicitly_wait(0)
+        found[view] = studio.axe()
+    assert {view: rows for view, rows in found.items() if rows} == {}
+    assert studio.complaints() == []
+
+
+@pytest.mark.parametrize("width", [1024, 1280])
+def test_no_view_scrolls_sideways(studio: Studio, width: int) -> None:
+    studio.sign_in()
+    studio.driver.set_window_size(width, 800)
+    for view in [view for view in VIEWS if view.startswith("/studio")]:
+        studio.open(view)
+        studio.css("h2")
+        wide = studio.driver.execute_script("return [document.documentElement.scrollWidth, window.innerWidth]")
+        assert wide[0] <= wide[1], (view, wide)
+
+
+def test_who_may_only_look_is_told_and_nothing_is_lost(studio: Studio) -> None:
+    studio.sign_in(2)
+    studio.open("/studio/release/changes")
+    assert not studio.text("Release now", "button").is_enabled()
+    studio.open("/studio/define/fields/ss_hair")
+    studio.type("Shopper label", "Tuft")
+    studio.text("You may not change things")

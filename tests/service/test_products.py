@@ -1,0 +1,224 @@
+"""Products: filling as typed, uniqueness, lists and filters, stock, pictures."""
+
+from __future__ import annotations
+
+import io
+from pathlib import Path
+
+import pytest
+from PIL import Image
+
+from young_fabric.core.errors import Refusal
+from young_fabric.service import changes, pictures, products, proofs
+from young_fabric.service.actors import Clash, Work
+
+
+def opened(work: Work, words: str) -> products.Opened:
+    return products.search(work, products.Filters(words=words), None).rows[0]
+
+
+def fill(work: Work, one: products.Opened, **typed: object) -> products.Opened:
+    return products.fill(work, one.product.id, one.version, typed)
+
+
+def test_a_product_is_made_from_its_title(work: Work) -> None:
+    made = products.create(work, "canvas", "  Ketch Linen 20 × 20 ")
+    assert made.product.title == "Ketch Linen 20 × 20"
+    assert made.product.values["slug"] == "ketch-linen-20-20"
+    assert products.create(work, "canvas", "Ketch Linen 20 20").product.values["slug"] == "ketch-linen-20-20-2"
+    assert made.completeness.next == "sku"
+    for title, code in (("", "required"), ("x" * 200, "long")):
+        with pytest.raises(Refusal) as caught:
+            products.create(work, "canvas", title)
+        assert caught.value.code == code
+
+
+def test_typed_text_becomes_values_and_what_is_not_understood_is_kept(work: Work) -> None:
+    fen = opened(work, "Fen Etching 300")
+    assert fen.product.unread == {"ss_pressure": "12 kg"}
+    assert fen.outcomes["ss_pressure"].state == "wrong"
+    mended = fill(work, fen, ss_pressure="0.4 bar", ss_sizing="both", ss_suits="Etching, ink")
+    assert mended.product.values["ss_pressure"] == {"amount": "40", "unit": "kPa"}
+    assert mended.product.values["ss_suits"] == ["etching", "ink"]
+    assert mended.product.unread == {}
+    assert mended.completeness.required_missing == ()
+    emptied = fill(work, mended, ss_sizing="")
+    assert emptied.completeness.next == "ss_sizing"
+
+
+def test_a_value_beyond_a_limit_is_kept_and_wrong(work: Work) -> None:
+    fen = fill(work, opened(work, "Fen Etching 300"), ss_paper_weight="800")
+    assert fen.product.values["ss_paper_weight"] == {"amount": "800", "unit": "g/m²"}
+    assert fen.outcomes["ss_paper_weight"].wrong is not None
+    assert "ss_paper_weight" in fen.completeness.required_missing
+    doc = proofs.page(work, fen.product.id).page
+    assert "ss_paper_weight" not in {entry.field for entry in doc.entries()}
+
+
+@pytest.mark.parametrize(
+    ("typed", "code"),
+    [
+        ({"ss_hair": "Goat"}, "unknown_field"),
+        ({"unit_price": "3"}, "unknown_field"),
+        ({"title": " "}, "required"),
+        ({"sku": "FE-250B"}, "taken"),
+        ({"slug": "fen-etching-250-buff"}, "taken"),
+        ({"slug": "Not An Address"}, None),
+        ({"ss_nothing": "x"}, "unknown_field"),
+    ],
+)
+def test_what_can_not_be_filled_is_refused_at_its_place(work: Work, typed: dict[str, object], code: str | None) -> None:
+    fen = opened(work, "Fen Etching 300")
+    if code is None:
+        assert fill(work, fen, **typed).outcomes["slug"].state == "wrong"
+        return
+    with pytest.raises(Refusal) as caught:
+        fill(work, fen, **typed)
+    assert caught.value.code == code
+    assert caught.value.where == ("values", next(iter(typed)))
+
+
+def test_two_people_filling_one_product_are_told(work: Work) -> None:
+    fen = opened(work, "Fen Etching 300")
+    fill(work, fen, price="7")
+    with pytest.raises(Clash) as caught:
+        fill(work, fen, price="8")
+    assert caught.value.theirs["values"]["price"] == "7"  # type: ignore[index]
+    assert caught.value.yours["values"]["price"] == "8"  # type: ignore[index]
+
+
+def test_another_type_keeps_values_it_does_not_show(work: Work) -> None:
+    fen = opened(work, "Fen Etching 300")
+    moved = products.fill(work, fen.product.id, fen.version, {}, type_key="drawing_paper")
+    assert "ss_dampening" in moved.product.values
+    assert "ss_dampening" not in moved.outcomes
+    back = products.fill(work, fen.product.id, moved.version, {}, type_key="printmaking_paper")
+    assert back.outcomes["ss_dampening"].state == "good"
+
+
+def test_a_removed_product_comes_back(work: Work) -> None:
+    fen = opened(work, "Fen Etching 300")
+    products.remove(work, fen.product.id, fen.version)
+    with pytest.raises(Refusal):
+        products.get(work, fen.product.id)
+    changes.undo_last(work)
+    assert products.get(work, fen.product.id).product.values == fen.product.values
+
+
+def test_stock_is_counted_or_not_and_clashes_are_told(work: Work) -> None:
+    fen = opened(work, "Fen Etching 300")
+    assert products.set_stock(work, fen.product.id, 60, 0) == 0
+    with pytest.raises(Clash):
+        products.set_stock(work, fen.product.id, 60, 5)
+    changes.undo_last(work)
+    assert products.get(work, fen.product.id).product.stock == 60
+    assert products.set_stock(work, fen.product.id, 60, None) is None
+
+
+@pytest.mark.parametrize(
+    ("filters", "titles"),
+    [
+        ({"words": "fen etch"}, {"Fen Etching 300", "Fen Etching 250 Buff"}),
+        ({"words": "FE-300"}, {"Fen Etching 300"}),
+        ({"words": "!!"}, set()),
+        ({"lacking": "ss_cover"}, {"Limpet Pocket Book"}),
+        ({"wrong": "ss_pressure"}, {"Fen Etching 300"}),
+        ({"type": "sketchbooks", "gaps": True}, {"Limpet Pocket Book"}),
+    ],
+)
+def test_lists_are_narrowed(work: Work, filters: dict[str, object], titles: set[str]) -> None:
+    found = products.search(work, products.Filters(**filters), None)  # type: ignore[arg-type]
+    assert {one.product.title for one in found.rows} == titles
+    assert found.total == len(titles)
+
+
+def test_a_type_takes_in_all_below_it_and_pages_follow_on(work: Work) -> None:
+    whole = products.search(work, products.Filters(type="paint"), None)
+    assert whole.total == 28
+    pages, cursor = [], None
+    while True:
+        page = products.search(work, products.Filters(type="paint"), cursor, 10)
+        pages.append([one.product.id for one in page.rows])
+        cursor = page.cursor
+        if cursor is None:
+            break
+    assert [len(page) for page in pages] == [10, 10, 8]
+    assert [one for page in pages for one in page] == [one.product.id for one in whole.rows]
+    with pytest.raises(Refusal) as caught:
+        products.search(work, products.Filters(), "not a cursor")
+    assert caught.value.code == "cursor"
+
+
+def test_gaps_by_question_agree_with_completeness(work: Work) -> None:
+    with_gaps = {one.product.id for one in products.search(work, products.Filters(gaps=True), None).rows}
+    every: list[products.Opened] = []
+    cursor = None
+    while True:
+        page = products.search(work, products.Filters(), cursor)
+        every += page.rows
+        cursor = page.cursor
+        if cursor is None:
+            break
+    assert with_gaps == {
+        one.product.id
+        for one in every
+        if one.completeness.required_missing or any(found.state == "wrong" for found in one.outcomes.values())
+    }
+    assert products.gap_count(work) == len(with_gaps)
+
+
+def picture(width: int, height: int, form: str = "PNG", **more: object) -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", (width, height), (20, 48, 154)).save(out, form, **more)
+    return out.getvalue()
+
+
+def test_a_picture_is_turned_re_encoded_and_kept_once(work: Work, tmp_path: Path) -> None:
+    files = pictures.FilesOnDisk(tmp_path)
+    exif = Image.Exif()
+    exif[0x0112] = 6
+    kept = pictures.upload(work, files, "a.jpg", picture(3000, 1500, "JPEG", exif=exif))
+    assert (kept.width, kept.height) == (1200, 2400)
+    path = files.path(f"{kept.file}.webp")
+    assert path is not None
+    with Image.open(path) as image:
+        assert image.format == "WEBP"
+        assert not image.getexif()
+    small = files.path(f"{kept.file}-160.webp")
+    assert small is not None
+    with Image.open(small) as image:
+        assert image.size == (160, 320)
+    assert pictures.upload(work, files, "b.jpg", picture(3000, 1500, "JPEG", exif=exif)) == kept
+
+
+@pytest.mark.parametrize(
+    ("content", "code"),
+    [
+        (b"<svg/>", "file_kind"),
+        (b"", "file_kind"),
+        (picture(30, 30)[:60], "file_kind"),
+        (picture(4, 4, "GIF"), "file_kind"),
+        (b"\0" * (pictures.MOST_BYTES + 1), "file_size"),
+        (picture(20_000, 2), "pixels"),
+        (picture(9_000, 9_000), "pixels"),
+    ],
+)
+def test_what_is_no_picture_for_us_is_refused_with_a_way_to_mend_it(
+    work: Work, tmp_path: Path, content: bytes, code: str
+) -> None:
+    with pytest.raises(Refusal) as caught:
+        pictures.upload(work, pictures.FilesOnDisk(tmp_path), "x.png", content)
+    assert caught.value.code == code
+    assert caught.value.help
+
+
+def test_the_proof_names_what_it_does_not_show(work: Work) -> None:
+    fen = opened(work, "Fen Etching 300")
+    missing = {one.key: one.step.name for one in proofs.missing(work, fen.product.id, "product_page")}
+    assert missing["ss_sizing"] == "value"
+    assert missing["ss_pressure"] == "value"
+    assert missing["ss_maker_since"] == "shown"
+    _, steps = proofs.explain(work, fen.product.id, "ss_hair", "product_page")
+    applies = next(step for step in steps if step.ok is False)
+    assert "the set Brush basics would bring it" in applies.text
+    assert "Brushes has it" in applies.text

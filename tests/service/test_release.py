@@ -1,0 +1,140 @@
+"""Releases: the draft stays unseen, a release writes what changed and no more, going back restores."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from sqlalchemy import func, select
+
+from young_fabric.core.display import Scope
+from young_fabric.core.document import from_json
+from young_fabric.core.errors import Refusal
+from young_fabric.service import definitions, products, release, writes
+from young_fabric.service.actors import Right, Work
+from young_fabric.store.repos import changes as change_rows
+from young_fabric.store.repos import releases
+from young_fabric.store.tables import LiveDocRow
+
+
+def easel(work: Work) -> products.Opened:
+    return products.search(work, products.Filters(words="Groyne Studio"), None).rows[0]
+
+
+def live_price(work: Work, product_id: int) -> str:
+    row = releases.page_of_product(work.session, product_id)
+    assert row is not None
+    return next(entry.text for entry in from_json(row.page).entries() if entry.field == "price")
+
+
+def rows_ever(work: Work) -> int:
+    return work.session.scalar(select(func.count()).select_from(LiveDocRow)) or 0
+
+
+def test_the_demo_leaves_three_changes_open(work: Work) -> None:
+    found = release.pending(work)
+    assert found.count == 3
+    told = {one.key: one for one in found.things}
+    assert told["ss_paper_weight"].lines == ["largest 850 → 640"]
+    granul = told["type:watercolour/ss_granul/listing_card"]
+    assert (granul.group, granul.pages, granul.cards) == ("How it shows", 0, 14)
+    assert granul.lines == ["now shown on the listing card, by Watercolour"]
+
+
+def test_one_changed_product_writes_one_page(work: Work) -> None:
+    release.release(work, "first")
+    before = rows_ever(work)
+    one = easel(work)
+    products.fill(work, one.product.id, one.version, {"price": "399"})
+    assert live_price(work, one.product.id) == "€389.00", "a draft is not seen"
+    done = release.release(work, "dearer")
+    assert (done.things, done.pages, done.cards) == (1, 1, 1)
+    assert rows_ever(work) == before + 1
+    assert live_price(work, one.product.id) == "€399.00"
+    assert change_rows.unreleased_count(work.session) == 0
+
+
+def test_taking_a_change_back_leaves_nothing_to_release(work: Work) -> None:
+    release.release(work, "first")
+    one = easel(work)
+    changed = products.fill(work, one.product.id, one.version, {"price": "399"})
+    assert release.pending_count(work) == 1
+    products.fill(work, one.product.id, changed.version, {"price": "389"})
+    assert release.pending_count(work) == 0
+    with pytest.raises(Refusal) as caught:
+        release.release(work, "nothing")
+    assert caught.value.code == "nothing"
+
+
+def test_a_definition_renders_only_the_types_it_changes(work: Work) -> None:
+    release.release(work, "first")
+    definitions.display(work, Scope("type", "easels"), "ss_wood", "product_page", {"shown": False}, 0)
+    done = release.release(work, "woods")
+    assert (done.pages, done.cards) == (4, 0)
+    wood, version = writes.need_current(work, "field", "ss_wood")
+    definitions.change(work, "field", "ss_wood", version, {"help": "Ask the joiner"})
+    silent = release.release(work, "words for staff")
+    assert (silent.things, silent.pages, silent.cards) == (1, 0, 0)
+    assert wood.key == "ss_wood"
+
+
+def test_a_setting_for_one_product_touches_one_page(work: Work) -> None:
+    release.release(work, "first")
+    one = easel(work)
+    definitions.display(work, Scope("product", str(one.product.id)), "ss_wood", "product_page", {"shown": False}, 0)
+    pending = release.pending(work)
+    assert [(thing.pages, thing.example) for thing in pending.things] == [(1, one.product.id)]
+    done = release.release(work, "one only")
+    assert (done.things, done.pages, done.cards) == (1, 1, 0)
+
+
+def test_kept_out_and_removed_products_leave_the_shop(work: Work) -> None:
+    release.release(work, "first")
+    one, other = easel(work), products.search(work, products.Filters(words="Jetty Table"), None).rows[0]
+    products.fill(work, one.product.id, one.version, {}, offered=False)
+    products.remove(work, other.product.id, other.version)
+    total = releases.cards(work.session, "easels", 0, 10)[1]
+    release.release(work, "two fewer")
+    assert releases.page_of_product(work.session, one.product.id) is None
+    assert releases.page_of_product(work.session, other.product.id) is None
+    assert releases.cards(work.session, "easels", 0, 10)[1] == total - 2
+
+
+def test_a_new_type_and_product_go_live_together(work: Work) -> None:
+    made = definitions.create(work, "type", "Inks", {"sets": ["origin"]})
+    ink = products.create(work, made.thing.key, "Cuttle Ink")
+    products.fill(work, ink.product.id, ink.version, {"sku": "CTL-1", "price": "7.5", "ss_maker": "Longshore"})
+    assert any(thing.name == "Inks" and thing.lines == ["new"] for thing in release.pending(work).things)
+    release.release(work, "inks")
+    cards, total = releases.cards(work.session, "inks", 0, 10)
+    assert total == 1
+    assert [entry.text for entry in from_json(cards[0].card).entries()] == ["Cuttle Ink", "€7.50", "Longshore"]
+
+
+def test_going_back_restores_what_was_live_and_keeps_the_draft(work: Work) -> None:
+    first = release.release(work, "first")
+    one = easel(work)
+    products.fill(work, one.product.id, one.version, {"price": "399"})
+    wood, version = writes.need_current(work, "field", "ss_wood")
+    definitions.change(work, "field", "ss_wood", version, {"label": "Timber"})
+    release.release(work, "second")
+    back = release.go_back(work, first.number)
+    assert back.back_to == first.number
+    assert live_price(work, one.product.id) == "€389.00"
+    assert products.get(work, one.product.id).product.values["price"] == "399", "the draft stays"
+    assert {thing.key for thing in release.pending(work).things} == {str(one.product.id), "ss_wood"}
+    again = release.release(work, "forward again")
+    assert live_price(work, one.product.id) == "€399.00"
+    assert again.pages == 4
+    assert [row.number for row, _ in release.history(work)][0] == again.number
+    with pytest.raises(Refusal):
+        release.go_back(work, again.number)
+    assert wood.label == "Wood"
+
+
+def test_only_who_may_release_releases(work: Work) -> None:
+    editor = replace(work, actor=replace(work.actor, rights=frozenset({Right.LOOK, Right.EDIT})))
+    for attempt in (lambda: release.release(editor, ""), lambda: release.go_back(editor, 1)):
+        with pytest.raises(Refusal) as caught:
+            attempt()
+        assert caught.value.code == "forbidden"

@@ -1,0 +1,250 @@
+"""The write path: rights, versions, clashes, records, undo, and what a definition's change means for values."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from young_fabric.core.display import Scope
+from young_fabric.core.errors import Refusal
+from young_fabric.core.field_sets import Section
+from young_fabric.service import changes, checks, definitions, fields, find, plans, products, weave, writes
+from young_fabric.service.actors import Clash, Work
+from young_fabric.store.repos import changes as change_rows
+from young_fabric.store.repos import products as product_rows
+
+
+def refused(code: str) -> object:
+    return pytest.raises(Refusal, check=lambda refusal: refusal.code == code)
+
+
+def product_like(work: Work, words: str) -> products.Opened:
+    return products.search(work, products.Filters(words=words), None).rows[0]
+
+
+def change_field(work: Work, key: str, **given: object) -> writes.Written:
+    _, version = writes.need_current(work, "field", key)
+    return definitions.change(work, "field", key, version, given)
+
+
+def test_a_field_is_made_from_its_name_with_the_shops_prefix(work: Work) -> None:
+    made = definitions.create(work, "field", "Drying time", {})
+    assert (made.thing.key, made.thing.label, made.version) == ("ss_drying_time", "Drying time", 1)
+    assert definitions.create(work, "field", "Drying time", {}).thing.key == "ss_drying_time_2"
+    with refused("taken"):
+        definitions.create(work, "field", "Again", {"key": "ss_drying_time"})
+    with refused("required"):
+        definitions.create(work, "field", "  ", {})
+
+
+def test_only_looking_is_not_enough_to_write(looking: Work) -> None:
+    for attempt in (
+        lambda: definitions.create(looking, "field", "No", {}),
+        lambda: definitions.remove(looking, "set", "origin", 1),
+        lambda: products.create(looking, "canvas", "No"),
+        lambda: products.set_stock(looking, 1, None, 3),
+        lambda: changes.undo_last(looking),
+        lambda: definitions.display(looking, Scope("shop"), "title", "*", {}, 0),
+    ):
+        with refused("forbidden"):
+            attempt()
+
+
+def test_the_second_of_two_writers_is_told_and_both_states_are_given(work: Work) -> None:
+    _, version = writes.need_current(work, "field", "ss_hair")
+    definitions.change(work, "field", "ss_hair", version, {"label": "Tuft"})
+    with pytest.raises(Clash) as caught:
+        definitions.change(work, "field", "ss_hair", version, {"label": "Bristle"})
+    assert caught.value.version == version + 1
+    assert caught.value.yours["label"] == "Bristle"  # type: ignore[index]
+    assert caught.value.theirs["label"] == "Tuft"  # type: ignore[index]
+
+
+def test_nothing_is_recorded_when_nothing_differs(work: Work) -> None:
+    before = change_rows.unreleased_count(work.session)
+    assert change_field(work, "ss_hair", label="Hair").change is None
+    assert change_rows.unreleased_count(work.session) == before
+
+
+def test_every_write_is_recorded_and_undone(work: Work) -> None:
+    change_field(work, "ss_hair", label="Tuft", help="Feel it")
+    newest = changes.history(work, "field", "ss_hair", None)[0]
+    assert newest.lines == ["label “Hair” → “Tuft”", "help nothing → “Feel it”"]
+    assert changes.undo_last(work).name == "Hair"
+    assert writes.need_current(work, "field", "ss_hair")[0].label == "Hair"
+    rows = changes.history(work, "field", "ss_hair", None)
+    assert (rows[0].is_undo, rows[1].undone) == (True, True)
+    with refused("undone"):
+        changes.undo(work, newest.id)
+    changes.undo(work, rows[0].id)
+    assert writes.need_current(work, "field", "ss_hair")[0].label == "Tuft", "an undo can be undone"
+
+
+def test_undoing_goes_further_back_each_time(work: Work) -> None:
+    change_field(work, "ss_hair", label="One")
+    change_field(work, "ss_hair", label="Two")
+    changes.undo_last(work)
+    changes.undo_last(work)
+    assert writes.need_current(work, "field", "ss_hair")[0].label == "Hair"
+
+
+def test_undo_keeps_later_changes_of_other_members_and_refuses_the_same(work: Work) -> None:
+    first = change_field(work, "ss_hair", label="One")
+    change_field(work, "ss_hair", help="Later")
+    assert first.change is not None
+    changes.undo(work, first.change)
+    thing, _ = writes.need_current(work, "field", "ss_hair")
+    assert (thing.label, thing.help) == ("Hair", "Later")
+    second = change_field(work, "ss_hair", label="Two")
+    change_field(work, "ss_hair", label="Three")
+    assert second.change is not None
+    with refused("clash"):
+        changes.undo(work, second.change)
+
+
+def test_a_removed_field_comes_back_with_its_settings(work: Work) -> None:
+    made = definitions.create(work, "field", "Passing", {})
+    definitions.display(work, Scope("shop"), "ss_passing", "product_page", {"label": "above"}, 0)
+    definitions.remove(work, "field", "ss_passing", made.version)
+    assert "shop/ss_passing/product_page" not in plans.draft(work.session).settings
+    changes.undo_last(work)
+    defs = plans.draft(work.session)
+    assert "ss_passing" in defs.fields
+    assert "shop/ss_passing/product_page" in defs.settings
+
+
+@pytest.mark.parametrize(
+    ("noun", "key"), [("field", "ss_hair"), ("list", "hair"), ("set", "origin"), ("type", "paint"), ("type", "oil")]
+)
+def test_what_is_used_is_not_removed(work: Work, noun: str, key: str) -> None:
+    _, version = writes.need_current(work, noun, key)
+    with pytest.raises(Refusal) as caught:
+        definitions.remove(work, noun, key, version)
+    assert caught.value.code == "in_use"
+    assert "is used by" in caught.value.message
+
+
+def test_values_hold_a_kind_in_place(work: Work) -> None:
+    for given in ({"kind": "whole"}, {"many": True}):
+        with refused("values_exist"):
+            change_field(work, "ss_fibre", **given)
+    assert change_field(work, "ss_old_note", kind="whole").thing.kind == "whole", "without values it is free"
+
+
+def test_a_value_in_use_is_retired_not_removed(work: Work) -> None:
+    hair, version = writes.need_current(work, "list", "hair")
+    with refused("in_use"):
+        definitions.change(work, "list", "hair", version, {"values": []})
+    retired = [{"code": v.code, "label": v.label, "synonyms": [], "retired": True} for v in hair.values]
+    definitions.change(work, "list", "hair", version, {"values": retired})
+    heron = product_like(work, "Heron Round 8")
+    assert heron.outcomes["ss_hair"].state == "good"
+    typed = products.fill(work, heron.product.id, heron.version, {"ss_hair": "Goat"})
+    assert typed.outcomes["ss_hair"].wrong is not None
+
+
+def test_a_narrowed_limit_tells_first_then_marks_and_widening_unmarks(work: Work) -> None:
+    weight, version = writes.need_current(work, "field", "ss_paper_weight")
+    narrow = {**weight.limits.given(), "max": "250"}
+    thing = definitions.changed_thing(work, "field", weight.key, {"limits": narrow})
+    told = definitions.consequences(work, "field", weight.key, thing)
+    assert told.outside is not None
+    assert (told.outside.values, told.outside.wrong) == (20, 6)
+    assert told.types == 5
+    before = product_rows.wrong_counts(work.session)["ss_paper_weight"]
+    definitions.change(work, "field", weight.key, version, {"limits": narrow})
+    assert product_rows.wrong_counts(work.session)["ss_paper_weight"] == 6
+    assert before == 1
+    changes.undo_last(work)
+    assert product_rows.wrong_counts(work.session)["ss_paper_weight"] == 1
+
+
+def test_a_default_must_keep_the_limits(work: Work) -> None:
+    assert change_field(work, "ss_deckle", default="2").thing.default == "2"
+    with refused("above"):
+        change_field(work, "ss_deckle", default="9")
+    with refused("number"):
+        change_field(work, "ss_deckle", default="many")
+
+
+def test_changing_a_set_tells_how_much_it_touches(work: Work) -> None:
+    origin, version = writes.need_current(work, "set", "origin")
+    wider = replace(origin, sections=(Section("s1", "Origin", (*origin.fields, "ss_old_note")),))
+    told = definitions.consequences(work, "set", "origin", wider)
+    assert (told.types, told.products, told.pages) == (11, 60, 0), "a staff field changes no page"
+    narrower = replace(origin, sections=(Section("s1", "Origin", ("ss_maker",)),))
+    assert definitions.consequences(work, "set", "origin", narrower).pages == 60
+    assert writes.need_current(work, "set", "origin")[1] == version, "nothing was written"
+
+
+def test_a_setting_counts_the_pages_it_changes_and_goes_back_to_inherited(work: Work) -> None:
+    key, thing = definitions.changed_setting(
+        work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": False}
+    )
+    told = definitions.consequences(work, "setting", key, thing)
+    assert (told.pages, told.cards) == (22, 0), "oil colours hide it already"
+    done = definitions.display(work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": False}, 0)
+    with refused("clash"):
+        definitions.display(work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": True}, 0)
+    definitions.display(work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": None}, done.version)
+    assert key not in plans.draft(work.session).settings
+
+
+def test_the_weave_tells_states_by_scope(work: Work) -> None:
+    def cell(scope: str, field: str, surface: str) -> weave.Cell:
+        rows = [row for group in weave.weave(work, weave.scope_of(scope)) for row in group.rows]
+        return next(c for row in rows if row.field.key == field for c in row.cells if c.surface == surface)
+
+    assert cell("type:paint", "ss_lightfast", "listing_card").state == "here"
+    assert cell("type:watercolour", "ss_lightfast", "listing_card").state == "inherited"
+    assert cell("type:watercolour", "ss_lightfast", "listing_card").settings["shown"].origin == "type:paint"
+    assert cell("type:oil", "ss_granul", "product_page").state == "hidden"
+    assert cell("type:watercolour", "ss_opacity", "listing_card").state == "off"
+    assert cell("shop", "ss_maker", "listing_card").state == "here"
+    definitions.display(work, Scope("shop"), "ss_hue", "product_page", {"shown": True}, 0)
+    assert cell("type:watercolour", "ss_hue", "product_page").state == "impossible"
+    assert "other systems" in cell("shop", "ss_hue", "product_page").reason
+    for text in ("planet:x", "type:", "product:x"):
+        with refused("scope"):
+            weave.scope_of(text)
+
+
+def test_fields_know_where_they_are_used_and_how_well_they_are_filled(work: Work) -> None:
+    rows = {one.field.key: one for one in fields.overview(work)}
+    granul = rows["ss_granul"]
+    assert (len(granul.types), granul.products, granul.filled) == (4, 28, 28)
+    assert rows["ss_old_note"].types == ()
+    assert rows["ss_pigment"].sets == ("paint_basics",)
+    assert rows["ss_hue"].surfaces == ("structured_data",)
+    fen = product_like(work, "Fen Etching 300")
+    before = rows["ss_sizing"].filled
+    products.fill(work, fen.product.id, fen.version, {"ss_sizing": "Both"})
+    assert {one.field.key: one for one in fields.overview(work)}["ss_sizing"].filled == before + 1
+    product_rows.recount_fill(work.session)
+    assert {one.field.key: one for one in fields.overview(work)}["ss_sizing"].filled == before + 1, (
+        "counting anew agrees"
+    )
+
+
+def test_trying_a_value_tells_what_it_becomes(work: Work) -> None:
+    weight, _ = writes.need_current(work, "field", "ss_paper_weight")
+    good, bad = fields.attempt(work, weight, ["0.3 kg/m²", "140 lb"])
+    assert good.shown == "300\u00a0g/m²"
+    assert bad.wrong is not None
+    assert bad.wrong.message == "lb is a mass, this field needs mass per area"
+
+
+def test_checks_find_what_was_left_in(work: Work) -> None:
+    found = {(one.code, one.link): one for one in checks.checks(work)}
+    assert found["required", ("lacking", "ss_sizing")].count == 3
+    assert found["wrong", ("wrong", "ss_pressure")].count == 1
+    assert ("unused", ("field", "ss_old_note")) in found
+    assert ("unseen", ("weave", "ss_maker_since")) in found
+
+
+def test_find_goes_to_any_thing(work: Work) -> None:
+    nouns = {hit.noun for hit in find.find(work, "paper")}
+    assert {"field", "set", "type", "list"} <= nouns
+    assert find.find(work, "FE-300")[0].noun == "product"
+    assert find.find(work, "nothing like it") == []

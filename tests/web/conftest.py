@@ -1,0 +1,78 @@
+"""A client of the application inside the test's transaction."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from flask import Flask
+from flask.testing import FlaskClient
+from sqlalchemy import Engine
+from sqlalchemy.orm import Session
+from werkzeug.test import TestResponse
+
+from young_fabric.config import Settings
+from young_fabric.demo.load import PEOPLE
+from young_fabric.web.app import create_app
+from young_fabric.web.auth import CSRF_HEADER
+from young_fabric.web.limits import limiter
+
+SECRET = "a-secret-for-tests-that-is-long-enough"
+
+
+class Api:
+    """A browser session: keeps the cookie and sends the CSRF token."""
+
+    def __init__(self, client: FlaskClient) -> None:
+        self.client = client
+        self.csrf = self.client.get("/api/session").get_json()["csrf"]
+
+    def sign_in(self, place: int = 0) -> Api:
+        email, _, password, _ = PEOPLE[place]
+        told = self.send("POST", "/api/session", {"email": email, "password": password}).get_json()
+        self.csrf = told["csrf"]
+        return self
+
+    def send(self, method: str, path: str, body: Any = None, **more: Any) -> TestResponse:
+        headers = {CSRF_HEADER: self.csrf, **more.pop("headers", {})}
+        return self.client.open(path, method=method, json=body, headers=headers, **more)
+
+    def get(self, path: str) -> Any:
+        response = self.client.get(path)
+        assert response.status_code == 200, response.get_data(as_text=True)
+        return response.get_json()
+
+    def refused(self, method: str, path: str, body: Any = None, **more: Any) -> tuple[int, dict[str, Any]]:
+        response = self.send(method, path, body, **more)
+        told = response.get_json()
+        assert {"code", "message", "where", "help"} <= told.keys()
+        return response.status_code, told
+
+
+@pytest.fixture
+def app(engine: Engine, sessions: Callable[[], Session], tmp_path: Path) -> Iterator[Flask]:
+    settings = Settings(DATABASE_URL="postgresql://unused", secret=SECRET, files=tmp_path, sign_ins_per_minute=5)  # type: ignore[arg-type]
+    app = create_app(settings, engine)
+    app.extensions["sessions"] = sessions
+    limiter.reset()
+    yield app
+
+
+@pytest.fixture
+def stranger(app: Flask) -> Api:
+    """Somebody not signed in."""
+    return Api(app.test_client())
+
+
+@pytest.fixture
+def rosa(app: Flask) -> Api:
+    """Rosa, who may do all."""
+    return Api(app.test_client()).sign_in(0)
+
+
+@pytest.fixture
+def lena(app: Flask) -> Api:
+    """Lena, who may only look."""
+    return Api(app.test_client()).sign_in(2)
