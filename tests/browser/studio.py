@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any, TypeVar
 
-from selenium.common.exceptions import StaleElementReferenceException, WebDriverException
+from selenium.common.exceptions import TimeoutException, WebDriverException
 from selenium.webdriver.chrome.webdriver import WebDriver
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
@@ -28,8 +29,13 @@ class Studio:
         self.base = base
 
     def until(self, what: Callable[[WebDriver], Found], why: str = "") -> Found:
-        waiting = WebDriverWait(self.driver, 15, 0.1, (StaleElementReferenceException, WebDriverException))
-        return waiting.until(what, why)
+        waiting = WebDriverWait(self.driver, 15, 0.1, (StopIteration, WebDriverException))
+        try:
+            return waiting.until(what, why)
+        except TimeoutException:
+            if "FAILED_SHOTS" in os.environ:
+                self.driver.save_screenshot(f"{os.environ['FAILED_SHOTS']}/{why[:30].replace('/', '_')}.png")
+            raise
 
     def open(self, path: str) -> None:
         self.driver.get(self.base + path)
@@ -72,9 +78,15 @@ class Studio:
         quoted = f'"{label}"'
         path = (
             f"//*[@id=(//label[starts-with(normalize-space(.), {quoted})]/@for)] | //*[@aria-label={quoted}]"
-            f" | //label[starts-with(normalize-space(text()[normalize-space()][1]), {quoted})]//*[self::input or self::select or self::textarea]"
+            f" | //label[starts-with(normalize-space(.), {quoted})]//*[self::input or self::select or self::textarea]"
         )
-        return self.until(lambda d: next(e for e in d.find_elements(By.XPATH, path) if e.is_displayed()), label)
+
+        def find(driver: WebDriver) -> WebElement:
+            shown = [e for e in driver.find_elements(By.XPATH, path) if e.is_displayed()]
+            floating = [e for e in shown if e.find_elements(By.XPATH, "ancestor::*[@data-floating]")]
+            return next(iter(floating or shown))
+
+        return self.until(find, label)
 
     def type(self, label: str, words: str, end: str = Keys.TAB) -> None:
         box = self.field(label)
@@ -109,7 +121,7 @@ class Studio:
         """What has the focus, in words."""
         return str(
             self.driver.execute_script(
-                "const e = document.activeElement; return (e.getAttribute('aria-label') || e.innerText || e.name || e.placeholder || '').trim()"
+                "const e = document.activeElement; return e === document.body || e.tagName === 'MAIN' ? '' : (e.getAttribute('aria-label') || e.innerText || e.name || e.placeholder || '').trim()"
             )
         )
 

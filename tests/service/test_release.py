@@ -126,7 +126,7 @@ def test_going_back_restores_what_was_live_and_keeps_the_draft(work: Work) -> No
     again = release.release(work, "forward again")
     assert live_price(work, one.product.id) == "€399.00"
     assert again.pages == 4
-    assert [row.number for row, _ in release.history(work)][0] == again.number
+    assert next(row.number for row, _ in release.history(work)) == again.number
     with pytest.raises(Refusal):
         release.go_back(work, again.number)
     assert wood.label == "Wood"

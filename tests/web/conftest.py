@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -52,12 +52,12 @@ class Api:
 
 
 @pytest.fixture
-def app(engine: Engine, sessions: Callable[[], Session], tmp_path: Path) -> Iterator[Flask]:
+def app(engine: Engine, sessions: Callable[[], Session], tmp_path: Path) -> Flask:
     settings = Settings(DATABASE_URL="postgresql://unused", secret=SECRET, files=tmp_path, sign_ins_per_minute=5)  # type: ignore[arg-type]
     app = create_app(settings, engine)
     app.extensions["sessions"] = sessions
     limiter.reset()
-    yield app
+    return app
 
 
 @pytest.fixture

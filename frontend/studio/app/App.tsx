@@ -92,7 +92,13 @@ function Door() {
     <>
       <Studio me={me} />
       <Dialog open={again !== null} fixed onClose={() => undefined} title="Sign in again">
-        <SignIn again onDone={() => again?.()} />
+        <SignIn
+          again
+          onDone={(told) => {
+            client.setQueryData(ask.session().queryKey, told);
+            again?.();
+          }}
+        />
       </Dialog>
     </>
   );

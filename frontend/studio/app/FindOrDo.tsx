@@ -47,6 +47,11 @@ export function FindOrDo(props: { open: boolean; onClose: () => void; onKeys: ()
   ];
   const wanted = text.trim().toLowerCase();
   const shown = commands.filter(([name]) => wanted.split(/\s+/).every((word) => name.toLowerCase().includes(word)));
+  // What is found comes a moment after the typing: the first of it is chosen then.
+  const ordered = Object.keys(NOUNS).flatMap((noun) => hits.filter((hit) => hit.noun === noun));
+  const first = ordered[0] ? `${ordered[0].noun} ${ordered[0].key}` : shown[0]?.[0];
+  const [selected, setSelected] = useState("");
+  useEffect(() => setSelected(first ?? ""), [first]);
   function run(act: () => void) {
     props.onClose();
     setText("");
@@ -58,7 +63,7 @@ export function FindOrDo(props: { open: boolean; onClose: () => void; onKeys: ()
         <RadixDialog.Overlay className="veil" />
         <RadixDialog.Content className="float dialog !p-0" data-floating aria-describedby={undefined}>
           <RadixDialog.Title className="sr">Find or do</RadixDialog.Title>
-          <Command shouldFilter={false} label="Find or do" loop>
+          <Command shouldFilter={false} label="Find or do" loop value={selected} onValueChange={setSelected}>
             <Command.Input
               value={text}
               onValueChange={setText}

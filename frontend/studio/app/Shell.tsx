@@ -109,7 +109,7 @@ function Person({ me, onPassword }: { me: Schemas["SessionOut"]; onPassword: () 
       <Tip text={me.name ?? ""}>
         <DropdownMenu.Trigger
           className="grid h-[26px] w-[26px] place-items-center rounded-full bg-[#3d4a61] text-[11px] font-bold"
-          aria-label={`You: ${me.name}`}
+          aria-label={`${initials}: ${me.name}`}
         >
           {initials}
         </DropdownMenu.Trigger>

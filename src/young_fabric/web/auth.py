@@ -12,7 +12,7 @@ from flask_login import LoginManager, UserMixin, current_user
 from sqlalchemy.orm import Session
 
 from young_fabric.core.errors import Refusal
-from young_fabric.service.actors import Actor, Right, Work
+from young_fabric.service.actors import WORDS, Actor, Right, Work
 from young_fabric.service.people import actor_of
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.repos import people
@@ -86,7 +86,7 @@ def _guard() -> Response | None:
         if not secrets.compare_digest(sent.encode(), str(session.get("csrf", "")).encode()) or not sent:
             raise Refusal("csrf", "This request does not come from the studio", (), "Reload the page, then try again")
     if isinstance(who, Right) and who not in current_user.actor.rights:
-        raise Refusal("forbidden", f"You may not {who}", (), "Ask someone who may")
+        raise Refusal("forbidden", f"You may not {WORDS[who]}", (), "Ask someone who may")
     return None
 
 

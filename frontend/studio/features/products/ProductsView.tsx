@@ -214,8 +214,8 @@ function ProductList({ here }: { here: number | null }) {
 
 function Chip({ text, onOff }: { text: string; onOff: () => void }) {
   return (
-    <button type="button" className="chip" onClick={onOff} aria-label={`Take the filter off: ${text}`}>
-      {text} ✕
+    <button type="button" className="chip" onClick={onOff} aria-label={`${text}: take this filter off`}>
+      {text} <span aria-hidden="true">✕</span>
     </button>
   );
 }

@@ -247,7 +247,7 @@ function SetSheet({ at }: { at: Schemas["SetOut"] }) {
                   <span className="key w-44 truncate">{key}</span>
                   <Button
                     look="quiet"
-                    aria-label={`Take ${nameOf(key)} off`}
+                    aria-label={`Take off ${nameOf(key)}`}
                     onClick={() =>
                       putFields(
                         set.sections.map((one) => ({ ...one, fields: one.fields.filter((other) => other !== key) })),
