@@ -44,9 +44,7 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
               to={`/${one.code}`}
               className={`flex h-full items-center gap-2 border-b-[3px] px-2.5 pt-[3px] ${one === stage ? "border-weld font-semibold" : "border-transparent text-[#c9d0dc] hover:text-white"}`}
             >
-              <kbd aria-hidden="true" className="max-lg:hidden">
-                {place + 1}
-              </kbd>
+              <kbd className="max-lg:hidden">{place + 1}</kbd>
               {one.name}
               {one.code === "fill" && counts !== undefined && counts.gaps > 0 && (
                 <span

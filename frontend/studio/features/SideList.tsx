@@ -1,7 +1,7 @@
 import { type ReactNode, useRef, useState } from "react";
 import { NavLink } from "react-router";
 import { Empty } from "../ui/basics";
-import { moveFocus, useKeys } from "../ui/keys";
+import { leaveOnEsc, moveFocus, useKeys } from "../ui/keys";
 
 export type SideRow = { key: string; name: string; count?: number; depth?: number };
 
@@ -28,7 +28,7 @@ export function SideList(props: {
           placeholder={`Find a ${props.what}   /`}
           value={text}
           onChange={(event) => setText(event.target.value)}
-          onKeyDown={(event) => event.key === "Escape" && event.currentTarget.blur()}
+          onKeyDown={leaveOnEsc}
         />
       </div>
       <nav className="scroll min-h-0 flex-1" aria-label={`All ${props.what}s`} onKeyDown={moveFocus}>

@@ -8,7 +8,7 @@ export function Selvedge({ sheet, marks }: { sheet: RefObject<HTMLElement | null
   const ids = marks.map((mark) => mark.id).join(" ");
   useEffect(() => {
     const box = sheet.current;
-    if (!box) return;
+    if (!box || ids === "") return;
     const measure = () => {
       const next: Record<string, number> = {};
       for (const row of box.querySelectorAll<HTMLElement>("[data-mark]")) {
@@ -24,7 +24,7 @@ export function Selvedge({ sheet, marks }: { sheet: RefObject<HTMLElement | null
     return () => observer.disconnect();
   }, [sheet, ids]);
   return (
-    <div className="selvedge" role="group" aria-label="Rows that need a look">
+    <fieldset className="selvedge" aria-label="Rows that need a look">
       {marks.map((mark) =>
         places[mark.id] === undefined ? null : (
           <button
@@ -42,6 +42,6 @@ export function Selvedge({ sheet, marks }: { sheet: RefObject<HTMLElement | null
           />
         ),
       )}
-    </div>
+    </fieldset>
   );
 }

@@ -1,4 +1,4 @@
-import { type InputHTMLAttributes, useEffect, useRef, useState } from "react";
+import { type InputHTMLAttributes, useCallback, useEffect, useRef, useState } from "react";
 
 type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "value" | "onChange"> & {
   value: string;
@@ -18,6 +18,11 @@ export function TextBox({ value, onCommit, onTyping, rows, wrong, className = ""
   const commit = useRef(onCommit);
   commit.current = onCommit;
   latest.current = text;
+  const done = useCallback(() => {
+    if (latest.current === committed.current) return;
+    committed.current = latest.current;
+    commit.current(latest.current);
+  }, []);
   // What comes from outside is taken, unless something is being typed that is not committed yet.
   useEffect(() => {
     if (latest.current === committed.current) setText(value);
@@ -28,13 +33,8 @@ export function TextBox({ value, onCommit, onTyping, rows, wrong, className = ""
     const timer = setTimeout(done, IDLE);
     return () => clearTimeout(timer);
   });
-  useEffect(() => () => done(), []);
+  useEffect(() => () => done(), [done]);
 
-  function done() {
-    if (latest.current === committed.current) return;
-    committed.current = latest.current;
-    commit.current(latest.current);
-  }
   const shared = {
     ...rest,
     className: `input ${wrong ? "wrong" : ""} ${className}`,

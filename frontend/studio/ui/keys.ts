@@ -10,9 +10,9 @@ export function isTyping(event: KeyboardEvent): boolean {
   return Boolean(target?.closest?.(TYPING)) || Boolean(document.querySelector("[data-floating]"));
 }
 
-/** The name of a key press, such as `n`, `?`, `ctrl+k`. */
+/** The name of a key press, such as `n`, `?`, `escape`, `ctrl+k`. */
 export function keyName(event: KeyboardEvent): string {
-  const name = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+  const name = event.key.toLowerCase();
   return event.ctrlKey || event.metaKey ? `ctrl+${name}` : name;
 }
 
@@ -48,4 +48,11 @@ export function moveFocus(event: React.KeyboardEvent<HTMLElement>): void {
   event.preventDefault();
   to.focus();
   to.scrollIntoView({ block: "nearest" });
+}
+
+/** Esc leaves a search box and keeps what is in it; browsers would empty it. */
+export function leaveOnEsc(event: React.KeyboardEvent<HTMLInputElement>): void {
+  if (event.key !== "Escape") return;
+  event.preventDefault();
+  event.currentTarget.blur();
 }

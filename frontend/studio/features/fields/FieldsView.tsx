@@ -6,7 +6,7 @@ import { ask } from "../../api/queries";
 import { useSaving } from "../../app/saving";
 import { useAddress } from "../../ui/address";
 import { counted, Empty, FillBar } from "../../ui/basics";
-import { moveFocus, useKeys } from "../../ui/keys";
+import { leaveOnEsc, moveFocus, useKeys } from "../../ui/keys";
 import { Selvedge } from "../../ui/Selvedge";
 import { PaneHead, PaneTabs, Split } from "../../ui/Split";
 import { HistoryPane } from "../history/HistoryPane";
@@ -86,7 +86,7 @@ export default function FieldsView() {
           placeholder="Filter   /"
           value={text ?? ""}
           onChange={(event) => setText(event.target.value)}
-          onKeyDown={(event) => event.key === "Escape" && event.currentTarget.blur()}
+          onKeyDown={leaveOnEsc}
         />
         <select
           className="input !w-[108px]"

@@ -154,9 +154,9 @@ function ListSheet({ at }: { at: Schemas["ListOut"] }) {
         <PasteValues at={at} />
       </PaneHead>
       <div className="px-[14px] pb-2">
-        <label className="flex items-center gap-3 text-ink-2">
+        <label htmlFor="name" className="flex items-center gap-3 text-ink-2">
           Name
-          <TextBox className="!w-64" value={list.name} onCommit={(name) => put({ name })} />
+          <TextBox id="name" className="!w-64" value={list.name} onCommit={(name) => put({ name })} />
         </label>
       </div>
       <div

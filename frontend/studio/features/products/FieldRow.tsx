@@ -1,6 +1,6 @@
 import { useEffect, useId, useState } from "react";
 import { client, data, type Schemas } from "../../api/client";
-import { useAddress } from "../../ui/address";
+import { usePutAddress } from "../../ui/address";
 import { Weft } from "../../ui/basics";
 import { ValueInput } from "./ValueInput";
 
@@ -40,7 +40,7 @@ export function FieldRow({ product, at, refused, extra, onFill }: Props) {
   useEffect(() => {
     setLive(null);
     setTyping(null);
-  }, [value]);
+  }, []);
   const wrong = refused ?? live ?? (typing === null ? value.message : null);
   const lacking = !wrong && value.state === "empty" && need === "required" && typing === null;
   const long = field.kind === "long_text" || field.kind === "picture" || (field.kind === "text" && field.many);
@@ -86,8 +86,7 @@ export function FieldRow({ product, at, refused, extra, onFill }: Props) {
 
 /** Where the field shows; pressing a place asks why. */
 function Places(props: { product: number; field: string; name: string; surfaces: string[]; shown: boolean }) {
-  const [, setWhy] = useAddress("why");
-  const [, setOn] = useAddress("on");
+  const put = usePutAddress();
   return (
     <span className="flex">
       {SURFACES.map(([code, word]) => {
@@ -100,10 +99,7 @@ function Places(props: { product: number; field: string; name: string; surfaces:
             className="grid h-6 w-6 place-items-center"
             title={told}
             aria-label={told}
-            onClick={() => {
-              setOn(code);
-              setTimeout(() => setWhy(props.field));
-            }}
+            onClick={() => put({ on: code, why: props.field, pane: null })}
           >
             <Weft small state={on ? (props.shown ? "here" : "inherited") : "off"} />
           </button>

@@ -34,8 +34,7 @@ export function PicturesInput({ id, at, onFill }: InputProps) {
     if (kept.length) put(at.field.many ? [...pictures, ...kept] : kept.slice(-1));
   }
   return (
-    <div
-      role="group"
+    <fieldset
       aria-labelledby={`${id}-label`}
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
@@ -115,7 +114,7 @@ export function PicturesInput({ id, at, onFill }: InputProps) {
           {text}
         </p>
       ))}
-    </div>
+    </fieldset>
   );
 }
 

@@ -6,7 +6,7 @@ import { ask } from "../../api/queries";
 import { useSaving } from "../../app/saving";
 import { useAddress } from "../../ui/address";
 import { Button, counted, Empty } from "../../ui/basics";
-import { moveFocus, useKeys } from "../../ui/keys";
+import { leaveOnEsc, moveFocus, useKeys } from "../../ui/keys";
 import { PaneTabs, Split } from "../../ui/Split";
 import { TypeOptions } from "../fields/FieldsView";
 import { HistoryPane } from "../history/HistoryPane";
@@ -148,7 +148,7 @@ function ProductList({ here }: { here: number | null }) {
           placeholder="Find a product   /"
           value={text}
           onChange={(event) => setText(event.target.value)}
-          onKeyDown={(event) => event.key === "Escape" && event.currentTarget.blur()}
+          onKeyDown={leaveOnEsc}
         />
         <div className="flex flex-wrap gap-1.5">
           <select

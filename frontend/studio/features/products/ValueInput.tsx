@@ -82,6 +82,7 @@ function Several({ id, at, wrong, onFill }: InputProps) {
   return (
     <div className="flex flex-wrap gap-1.5">
       {[...items, ""].map((text, place) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a value is known by its place
         <span key={`${place}-${items.length}`} className="flex items-center">
           <TextBox
             id={place === 0 ? id : undefined}

@@ -24,7 +24,7 @@ export function ProofPane(props: {
   const [on, setOn] = useAddress("on");
   const chosen = (device as Device) in WIDTHS ? (device as Device) : "phone";
   const surface = on ?? (kind === "listing" ? "listing_card" : "product_page");
-  useKeys({ w: () => props.field && setWhy(props.field), Escape: () => setWhy(null) });
+  useKeys({ w: () => props.field && setWhy(props.field), escape: () => setWhy(null) });
   if (props.product === null)
     return <Empty title="No product to prove with">A product that has this shows here as shoppers would see it.</Empty>;
   return (

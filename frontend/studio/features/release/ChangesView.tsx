@@ -46,7 +46,7 @@ export default function ChangesView() {
           Release now
         </Button>
       </PaneHead>
-      <div className="scroll min-h-0 flex-1" onKeyDown={moveFocus}>
+      <fieldset className="scroll m-0 min-h-0 min-w-0 flex-1 border-0 p-0" aria-label="Changes" onKeyDown={moveFocus}>
         {pending.count === 0 && (
           <Empty title="All is live">What you change from now on is listed here until it is released.</Empty>
         )}
@@ -89,7 +89,7 @@ export default function ChangesView() {
             </Link>
           )}
         </section>
-      </div>
+      </fieldset>
       {releasing && (
         <ReleaseDialog
           pending={pending}

@@ -15,7 +15,9 @@ export function Compare({ thing, open }: { thing: Schemas["PendingOne"]; open: s
   const types = useQuery(ask.types()).data?.types ?? [];
   const scope = thing.key.split("/")[0];
   const onCards =
-    thing.noun === "setting" && thing.pages === 0 ? types.find((one) => `type:${one.type.key}` === scope)?.type : undefined;
+    thing.noun === "setting" && thing.pages === 0
+      ? types.find((one) => `type:${one.type.key}` === scope)?.type
+      : undefined;
   return (
     <section className="flex min-h-0 flex-1 flex-col px-4 pb-4" aria-label="Before and after">
       <header className="flex min-h-[46px] items-center gap-2">

@@ -178,9 +178,9 @@ function SetSheet({ at }: { at: Schemas["SetOut"] }) {
         <Button onClick={addSection}>Add section</Button>
       </PaneHead>
       <div className="px-[14px] pb-2">
-        <label className="flex items-center gap-3 text-ink-2">
+        <label htmlFor="name" className="flex items-center gap-3 text-ink-2">
           Name
-          <TextBox className="!w-64" value={set.name} onCommit={(name) => put({ name })} />
+          <TextBox id="name" className="!w-64" value={set.name} onCommit={(name) => put({ name })} />
         </label>
         {wrong && (
           <p className="wrongly mt-1" role="alert">

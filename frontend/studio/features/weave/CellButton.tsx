@@ -75,7 +75,6 @@ function Settings({
   name,
   put,
   onWhy,
-  onCell,
 }: Props & { name: string; put: (set: Record<string, unknown>) => Promise<unknown> }) {
   const own = cell.own as Record<string, unknown>;
   const value = (prop: string) => cell.settings[prop]?.value as never;
@@ -174,14 +173,7 @@ function Settings({
       <footer className="mt-3 flex items-center justify-between gap-2 border-t border-line pt-2.5">
         <Touches scope={scope} field={row.key} cell={cell} />
         <span className="flex flex-none gap-1.5">
-          <Button
-            onClick={() => {
-              onCell(null);
-              onWhy(cell.surface);
-            }}
-          >
-            Why
-          </Button>
+          <Button onClick={() => onWhy(cell.surface)}>Why</Button>
           <Button
             disabled={Object.keys(own).length === 0}
             onClick={() => put(Object.fromEntries(Object.keys(own).map((prop) => [prop, null])))}

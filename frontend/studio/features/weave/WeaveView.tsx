@@ -4,9 +4,8 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Saved } from "../../app/saving";
-import { useAddress } from "../../ui/address";
+import { useAddress, usePutAddress } from "../../ui/address";
 import { Empty, WEFT_WORDS, Weft, type WeftState } from "../../ui/basics";
-import { useKeys } from "../../ui/keys";
 import { Selvedge } from "../../ui/Selvedge";
 import { PaneHead, Split } from "../../ui/Split";
 import { TypeOptions } from "../fields/FieldsView";
@@ -16,10 +15,9 @@ import { CellButton } from "./CellButton";
 export default function WeaveView() {
   const [scopeText, setScope] = useAddress("scope");
   const [field, setField] = useAddress("field");
-  const [cell, setCell] = useAddress("cell");
+  const [cell] = useAddress("cell");
   const [picked, setPicked] = useAddress("product");
-  const [, setWhy] = useAddress("why");
-  const [, setOn] = useAddress("on");
+  const put = usePutAddress();
   const [differences, setDifferences] = useAddress("only");
   const scope = scopeText ?? "shop";
   const weave = useQuery(ask.weave(scope));
@@ -28,11 +26,7 @@ export default function WeaveView() {
   useGoTo(sheet, field, Boolean(weave.data));
   const found = weave.data;
   const product = picked ? Number(picked) : (found?.example ?? null);
-  const askWhy = (key: string, surface: string) => {
-    setOn(surface);
-    setTimeout(() => setWhy(key));
-  };
-  useKeys({ Escape: () => setField(null) });
+  const askWhy = (key: string, surface: string) => put({ on: surface, why: key, cell: null });
   const only = differences === "1";
   const groups = (found?.groups ?? [])
     .map((group) => ({
@@ -105,7 +99,7 @@ export default function WeaveView() {
                     here={row.key === field}
                     openCell={row.key === field ? cell : null}
                     onHere={() => setField(row.key)}
-                    onCell={setCell}
+                    onCell={(surface) => put(surface ? { field: row.key, cell: surface } : { cell: null })}
                     onWhy={(surface) => askWhy(row.key, surface)}
                   />
                 ))}
@@ -200,7 +194,12 @@ function WeaveLine(props: {
 }) {
   const { row } = props;
   return (
-    <tr className={props.here ? "here" : ""} data-mark={row.key} onFocus={props.onHere} onClick={props.onHere}>
+    <tr
+      className={props.here ? "here" : ""}
+      data-mark={row.key}
+      onFocus={(event) => event.currentTarget.contains(event.target) && !props.here && props.onHere()}
+      onClick={(event) => (event.target as Element).closest("td:first-child") && props.onHere()}
+    >
       <td title={`${row.name} ${row.key}`}>
         {row.name} <span className="key ml-1 font-normal">{row.key}</span>
       </td>

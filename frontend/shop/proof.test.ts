@@ -1,0 +1,19 @@
+import { describe, expect, it } from "vitest";
+import { told } from "./proof";
+
+function page(text: string): HTMLElement {
+  const main = document.createElement("main");
+  main.innerHTML = `<p data-field="price" data-block="price" class="lit">€9</p>
+    <article><a href="/a"></a><span data-field="title" data-block="title">${text}</span></article>
+    <article><a href="/b"></a><span data-field="title" data-block="title">Other</span></article>`;
+  return main;
+}
+
+describe("what a page says", () => {
+  it("tells entries by field, block and card, whatever is lit", () => {
+    const before = told(page("Old"));
+    const now = told(page("New"));
+    const changed = [...now.keys()].filter((name) => before.get(name) !== now.get(name));
+    expect(changed).toEqual(["title title /a"]);
+  });
+});

@@ -1,0 +1,83 @@
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../api/client";
+import { ago, differing } from "../app/saving";
+import { placeOf } from "../app/stages";
+import { counted } from "../ui/basics";
+import { moved } from "../ui/Sortable";
+import { touchedWords } from "./Consequences";
+import { kindWords } from "./fields/FieldsView";
+import { moveField } from "./sets/SetsView";
+
+const sections = [
+  { key: "a", name: "A", fields: ["x", "y"] },
+  { key: "b", name: "B", fields: ["z"] },
+];
+const fieldsOf = (rows: typeof sections) => rows.map((one) => one.fields.join(""));
+
+describe("moving", () => {
+  it("keeps a list whole", () => {
+    expect(moved(["a", "b", "c"], 0, 2)).toEqual(["b", "c", "a"]);
+    expect(moved(["a", "b"], 1, 2)).toEqual(["a", "b"]);
+    expect(moved(["a", "b"], 0, -1)).toEqual(["a", "b"]);
+  });
+  it("takes a field within a section, into the next one, and stops at the ends", () => {
+    expect(fieldsOf(moveField(sections, [0, 0], 1))).toEqual(["yx", "z"]);
+    expect(fieldsOf(moveField(sections, [0, 1], 1))).toEqual(["x", "yz"]);
+    expect(fieldsOf(moveField(sections, [1, 0], -1))).toEqual(["xyz", ""]);
+    expect(fieldsOf(moveField(sections, [0, 0], -1))).toEqual(["xy", "z"]);
+    expect(fieldsOf(moveField(sections, [1, 0], 1))).toEqual(["xy", "z"]);
+    expect(sections[0]?.fields).toEqual(["x", "y"]);
+  });
+});
+
+describe("two states of a thing", () => {
+  it("differ in named members, values flattened", () => {
+    const [yours, theirs] = differing(
+      { title: "A", values: { price: "8", fibre: "Linen" } },
+      { title: "A", values: { price: "8", fibre: "Hemp" } },
+    );
+    expect(yours).toEqual([["fibre", "Linen"]]);
+    expect(theirs).toEqual([["fibre", "Hemp"]]);
+  });
+  it("say when a thing is gone", () => {
+    expect(differing({ name: "A" }, null)).toEqual([[["name", "A"]], []]);
+  });
+});
+
+describe("words", () => {
+  it("count", () => {
+    expect(counted(1, "page")).toBe("1 page");
+    expect(counted(1200, "page")).toBe("1,200 pages");
+    expect(touchedWords({ types: 1, products: 8, pages: 8, cards: 0, outside: null })).toBe(
+      "1 type, 8 products: 8 pages and 0 cards will differ",
+    );
+  });
+  it("tell a time past", () => {
+    expect([ago(200), ago(59_000), ago(120_000), ago(7_200_000)]).toEqual([
+      "1 s ago",
+      "59 s ago",
+      "2 min ago",
+      "2 h ago",
+    ]);
+  });
+  it("tell a kind", () => {
+    const use = { field: { kind: "measure", many: true, unit: "mm", own: true } } as unknown as Schemas["FieldUse"];
+    const kinds = [{ code: "measure", name: "measure" }] as Schemas["KindOut"][];
+    expect(kindWords(use, kinds)).toBe("measure, many, mm");
+  });
+});
+
+describe("places", () => {
+  it.each([
+    ["field", "ss_hair", "/define/fields/ss_hair"],
+    ["list", "wood", "/define/lists/wood"],
+    ["product", "3/ss_hair", "/fill/products/3?field=ss_hair"],
+    ["product", "3", "/fill/products/3"],
+    ["lacking", "ss_hair", "/fill/products?lacking=ss_hair"],
+    ["setting", "type:paint/ss_hair/listing_card", "/present/weave?scope=type%3Apaint&field=ss_hair&cell=listing_card"],
+    ["setting", "default/ss_hair/product_page", "/present/weave?field=ss_hair&cell=product_page"],
+    ["set", "origin", "/compose/sets/origin"],
+  ])("of a %s", (noun, key, place) => {
+    expect(placeOf(noun, key)).toBe(place);
+  });
+});

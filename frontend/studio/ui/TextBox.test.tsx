@@ -1,0 +1,64 @@
+import { act, fireEvent, render, screen } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { TextBox } from "./TextBox";
+
+beforeEach(() => {
+  vi.useFakeTimers();
+});
+afterEach(() => {
+  vi.useRealTimers();
+  document.body.innerHTML = "";
+});
+
+function shown() {
+  return screen.getByLabelText<HTMLInputElement>("box");
+}
+function type(text: string) {
+  fireEvent.change(shown(), { target: { value: text } });
+}
+
+describe("a text box", () => {
+  it("commits when it is left, once", () => {
+    const commit = vi.fn();
+    render(<TextBox aria-label="box" value="a" onCommit={commit} />);
+    type("ab");
+    expect(commit).not.toHaveBeenCalled();
+    fireEvent.blur(shown());
+    fireEvent.blur(shown());
+    expect(commit.mock.calls).toEqual([["ab"]]);
+  });
+  it("commits at Enter, and after a pause", () => {
+    const commit = vi.fn();
+    render(<TextBox aria-label="box" value="" onCommit={commit} />);
+    type("a");
+    fireEvent.keyDown(shown(), { key: "Enter" });
+    type("ab");
+    act(() => vi.advanceTimersByTime(3000));
+    expect(commit.mock.calls).toEqual([["a"], ["ab"]]);
+  });
+  it("commits what was typed when it goes away", () => {
+    const commit = vi.fn();
+    const { unmount } = render(<TextBox aria-label="box" value="" onCommit={commit} />);
+    type("last words");
+    unmount();
+    expect(commit.mock.calls).toEqual([["last words"]]);
+  });
+  it("Esc puts back what was there", () => {
+    const commit = vi.fn();
+    render(<TextBox aria-label="box" value="a" onCommit={commit} />);
+    type("abc");
+    fireEvent.keyDown(shown(), { key: "Escape" });
+    fireEvent.blur(shown());
+    expect(shown().value).toBe("a");
+    expect(commit).not.toHaveBeenCalled();
+  });
+  it("takes what comes from outside, but not over what is being typed", () => {
+    const commit = vi.fn();
+    const { rerender } = render(<TextBox aria-label="box" value="a" onCommit={commit} />);
+    rerender(<TextBox aria-label="box" value="b" onCommit={commit} />);
+    expect(shown().value).toBe("b");
+    type("bc");
+    rerender(<TextBox aria-label="box" value="z" onCommit={commit} />);
+    expect(shown().value).toBe("bc");
+  });
+});
