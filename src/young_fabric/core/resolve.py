@@ -23,6 +23,7 @@ from young_fabric.core.product_types import EffectiveField
 from young_fabric.core.values import judge, show_value
 
 KEPT_ENTRIES = 1024
+PLAIN = frozenset({"text", "whole", "decimal", "one_of", "date", "colour", "yes_no"})
 UNLIKE_EACH_OTHER = frozenset({"long_text", "picture", "gtin", "title", "sku", "slug"})
 NOTHING = "–"
 
@@ -245,7 +246,17 @@ def _shower(defs: Definitions, this: Field) -> Callable[[Any], Outcome]:
     spec = defs.spec(this)
     if this.key == "unit_price":
         return lambda value: _show_unit_price(value, spec)
-    return lambda value: _show(this, value, spec)
+    if this.many:
+        return lambda value: _show(this, value, spec)
+    rules = this.sort
+    well_formed, check, show = rules.well_formed, rules.check, rules.show
+
+    def one(value: Any) -> Outcome:
+        if not well_formed(value) or check(value, spec) is not None:
+            return Outcome("wrong", value, "", judge(this, value, spec))
+        return Outcome("good", value, show(value, spec))
+
+    return one
 
 
 def _maker(entry: EntryPlan) -> Callable[[Any], document.Entry | None]:
@@ -264,10 +275,11 @@ def _maker(entry: EntryPlan) -> Callable[[Any], document.Entry | None]:
     if this.kind in UNLIKE_EACH_OTHER or this.key in UNLIKE_EACH_OTHER:
         return fresh
     known: dict[Any, document.Entry | None] = {}
-    plain = this.kind in ("text", "whole", "decimal", "one_of", "date", "colour", "yes_no") and not this.many
+    plain = this.kind in PLAIN and not this.many
+    told_apart_by = tuple if this.kind == "many_of" or (this.many and this.kind in PLAIN) else _frozen
 
     def make(value: Any) -> document.Entry | None:
-        key = value if plain else _frozen(value)
+        key = value if plain else told_apart_by(value)
         if key in known:
             return known[key]
         if len(known) >= KEPT_ENTRIES:
