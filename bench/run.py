@@ -156,7 +156,7 @@ def bench_release() -> bool:
                 products.fill(work, first.id, stored.version, {"price": f"{step + 1}.50"})
                 session.commit()
             with sessions() as session:
-                singles.append(timed(lambda: release.release(work_on(session), "one")))  # noqa: B023
+                singles.append(timed(lambda: release.release(work_on(session), "one")))
                 session.commit()
     single = statistics.median(singles)
     print(f"release: one product changed of {COUNT:,}")
