@@ -14,8 +14,8 @@ from young_fabric.core.field_sets import FieldSet, Section, check_field_set
 from young_fabric.core.fields import Field
 from young_fabric.core.kinds import Limits
 from young_fabric.core.layouts import Block, Layout, Region, Takes, fill_slots
+from young_fabric.core.plans import Plans, changed_types, reached_types
 from young_fabric.core.product_types import ProductType, check_type, descendants
-from young_fabric.core.resolve import Plans, changed_types, outcome, reached_types
 from young_fabric.core.value_lists import ListValue, ValueList
 from young_fabric.core.why import why
 
@@ -137,7 +137,7 @@ def test_a_wrong_value_does_not_show_and_why_says_so() -> None:
 def test_what_was_not_understood_is_wrong_and_kept_off_the_page() -> None:
     plan = Plans(definitions()).of_type("paper", "product_page")
     odd = Product(3, "paper", VALUES, {"weight": "heavy"})
-    assert outcome(plan.entries["weight"], odd).state == "wrong"
+    assert plan.entries["weight"].outcome(odd).state == "wrong"
     assert "weight" not in shown(plan.render(odd))
 
 

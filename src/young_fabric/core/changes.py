@@ -8,7 +8,7 @@ from typing import Any
 from young_fabric.core.definitions import Definitions
 from young_fabric.core.display import SURFACES
 from young_fabric.core.kinds.numbers import is_plain_decimal
-from young_fabric.core.resolve import scope_name
+from young_fabric.core.steps import scope_name
 
 State = Mapping[str, Any]
 

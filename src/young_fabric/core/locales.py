@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
@@ -203,13 +204,31 @@ def _shaped(amount: Decimal, shape: tuple[str, str, int, dict[int, str]]) -> str
     return f"{before}{format(amount, f',.{decimals}f').translate(signs)}{after}"
 
 
-def show_money(value: str, currency: str, code: str) -> str:
-    """An amount of money in the locale's form, as Babel writes it."""
-    amount = Decimal(value)
+@lru_cache(maxsize=64)
+def money_writer(currency: str, code: str) -> Callable[[Decimal], str]:
+    """A function that writes amounts of money in the locale's form, as Babel writes them."""
     shape = _money_shape(currency, code)
-    if shape is None or amount < 0:
+
+    def by_babel(amount: Decimal) -> str:
         return format_currency(amount, currency, locale=locale_of(code))
-    return _shaped(amount, shape)
+
+    if shape is None:
+        return by_babel
+    before, after, decimals, signs = shape
+    form, plain = f",.{decimals}f", signs == {ord(","): ",", ord("."): "."}
+
+    def written(amount: Decimal) -> str:
+        if amount < 0:
+            return by_babel(amount)
+        text = format(amount, form)
+        return f"{before}{text if plain else text.translate(signs)}{after}"
+
+    return written
+
+
+def show_money(value: str, currency: str, code: str) -> str:
+    """An amount of money in the locale's form."""
+    return money_writer(currency, code)(Decimal(value))
 
 
 def clean_text(text: str) -> str:

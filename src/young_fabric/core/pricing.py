@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from decimal import ROUND_HALF_UP, Decimal, localcontext
+from decimal import ROUND_HALF_UP, Context, Decimal, localcontext
+from functools import cache
 from typing import Literal
 
 from young_fabric.core import units
@@ -37,6 +38,9 @@ _MINOR_UNITS = {
     **dict.fromkeys(["CLF", "UYW"], 4),
 }
 """ISO 4217 minor units where they are not 2. CLDR tells habits of writing instead, so it is not asked."""
+
+_EXACT = Context(prec=units.PRECISION)
+"""For sums and quotients that are rounded once, at their end."""
 
 Mode = Literal["amount", "percent", "replace"]
 Charge = Literal["each", "once"]
@@ -88,11 +92,15 @@ def minor_units(currency: str) -> int:
     return _MINOR_UNITS.get(currency, 2)
 
 
+@cache
+def _smallest(currency: str) -> Decimal:
+    return Decimal(1).scaleb(-minor_units(currency))
+
+
 def round_money(amount: Decimal, currency: str) -> Decimal:
     """Rounded half away from zero to the currency's minor units."""
-    with localcontext(prec=units.PRECISION):
-        rounded = amount.quantize(Decimal(1).scaleb(-minor_units(currency)), ROUND_HALF_UP)
-        return rounded if rounded else abs(rounded)
+    rounded = amount.quantize(_smallest(currency), ROUND_HALF_UP, _EXACT)
+    return rounded if rounded else abs(rounded)
 
 
 def in_currency(amount: Decimal, currency: str) -> str:
@@ -133,10 +141,23 @@ def price(currency: str, base: Decimal, quantity: int, effects: Sequence[Effect]
     )
 
 
-def unit_price(
-    amount: Decimal, currency: str, count: int | Decimal, contents: tuple[Decimal, str], reference: tuple[Decimal, str]
-) -> UnitPrice:
-    """Price per reference quantity: amount ÷ (count × contents) × reference.
+@dataclass(frozen=True, slots=True)
+class PerReference:
+    """What a price is divided and multiplied by to tell it per reference quantity, and the words for that."""
+
+    held: Decimal
+    times: Decimal
+    label: str
+    reference: str
+    unit: str
+
+    def price(self, amount: Decimal, currency: str) -> Decimal:
+        """The unit price of an amount, rounded as money."""
+        return round_money(_EXACT.multiply(_EXACT.divide(amount, self.held), self.times), currency)
+
+
+def per_reference(count: int | Decimal, contents: tuple[Decimal, str], reference: tuple[Decimal, str]) -> PerReference:
+    """What turns a price into a unit price: ÷ (count × contents) × reference.
 
     `contents` and `reference` are (amount, unit). Raises Refusal `no_contents`, `units_differ`.
     """
@@ -147,7 +168,17 @@ def unit_price(
         raise Refusal("units_differ", f"{contents[1]} and {reference[1]} measure different things")
     with localcontext(prec=units.PRECISION):
         held = units.convert_exact(contents[0] * count, one.symbol, other.symbol)
-        result = amount / held * reference[0]
     number = units.plain_decimal(reference[0])
     label = f"per {other.symbol}" if number == "1" else f"per {number} {other.symbol}"
-    return UnitPrice(in_currency(result, currency), label, number, other.symbol)
+    return PerReference(held, reference[0], label, number, other.symbol)
+
+
+def unit_price(
+    amount: Decimal, currency: str, count: int | Decimal, contents: tuple[Decimal, str], reference: tuple[Decimal, str]
+) -> UnitPrice:
+    """Price per reference quantity: amount ÷ (count × contents) × reference.
+
+    `contents` and `reference` are (amount, unit). Raises Refusal `no_contents`, `units_differ`.
+    """
+    per = per_reference(count, contents, reference)
+    return UnitPrice(format(per.price(amount, currency), "f"), per.label, per.reference, per.unit)

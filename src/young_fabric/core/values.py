@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -110,6 +110,21 @@ def show_value(this: Field, value: Value, spec: Spec, joiner: str = ", ") -> str
     if this.many:
         return joiner.join(filter(None, (rules.show(item, spec) for item in value)))
     return rules.show(value, spec)
+
+
+def bind_value(this: Field, spec: Spec) -> Callable[[Value], str | None]:
+    """Judging and showing for many products: a function from stored value to the text shown, None when not good."""
+    if not this.many:
+        return KINDS[this.kind].bind(spec)
+    one = KINDS[this.kind].bind(without_counts(spec))
+
+    def shown(value: Value) -> str | None:
+        if not isinstance(value, list) or not value or check_count(len(value), spec) is not None:
+            return None
+        texts = [one(item) for item in value]
+        return None if None in texts else ", ".join(filter(None, texts))
+
+    return shown
 
 
 def typed_value(this: Field, value: Value, spec: Spec) -> Any:

@@ -4,19 +4,11 @@ from __future__ import annotations
 
 from young_fabric.core.definitions import Definitions, Product
 from young_fabric.core.display import SURFACES, Chain, defaults_for
+from young_fabric.core.entries import Outcome
 from young_fabric.core.fields import DERIVED, Field
 from young_fabric.core.product_types import type_path
-from young_fabric.core.resolve import (
-    EntryPlan,
-    Mend,
-    Outcome,
-    Plan,
-    Step,
-    outcome,
-    scope_name,
-    step_audience,
-    step_shown,
-)
+from young_fabric.core.resolve import EntryPlan, Plan
+from young_fabric.core.steps import Mend, Step, scope_name, step_audience, step_shown
 
 SHOWS = {"beside": "label beside the value", "above": "label above the value", "hidden": "no label"}
 
@@ -28,7 +20,7 @@ def why(defs: Definitions, plan: Plan, product: Product, key: str) -> tuple[Step
     visible = _visible(product)
     if entry is None:
         return (visible, *_not_applying(defs, plan, product, this))
-    told = outcome(entry, product)
+    told = entry.outcome(product)
     steps = (visible, *entry.steps, _value(entry, product, told), _device(entry))
     if all(step.ok for step in steps):
         return (*steps, _shows(defs, plan, entry))

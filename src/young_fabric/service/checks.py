@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from young_fabric.core.display import SURFACES
 from young_fabric.core.fields import BUILT_IN
-from young_fabric.core.resolve import Plans
+from young_fabric.core.plans import Plans
 from young_fabric.service import plans
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.products import required_keys

@@ -16,8 +16,8 @@ from young_fabric.core.display import DisplaySetting, Scope
 from young_fabric.core.errors import Refusal
 from young_fabric.core.field_sets import FieldSet, Section
 from young_fabric.core.fields import Field, make_key
+from young_fabric.core.plans import Plans, changed_types, reached_types
 from young_fabric.core.product_types import ProductType
-from young_fabric.core.resolve import Plans, changed_types, reached_types
 from young_fabric.core.values import read_field
 from young_fabric.service import field_values, plans, writes
 from young_fabric.service.actors import Clash, Right, Work

@@ -8,7 +8,7 @@ from threading import Lock
 from sqlalchemy.orm import Session
 
 from young_fabric.core.definitions import Definitions
-from young_fabric.core.resolve import Plans
+from young_fabric.core.plans import Plans
 from young_fabric.store.repos import releases, shop, things
 from young_fabric.store.states import definitions_of, thing_of
 

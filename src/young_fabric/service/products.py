@@ -13,10 +13,11 @@ from sqlalchemy.exc import IntegrityError
 
 from young_fabric.core.completeness import Completeness, Wanted, completeness
 from young_fabric.core.definitions import Definitions, Product
+from young_fabric.core.entries import Outcome
 from young_fabric.core.errors import Refusal
 from young_fabric.core.fields import BUILT_IN, DERIVED
 from young_fabric.core.product_types import descendants
-from young_fabric.core.resolve import Outcome, Plan, outcome
+from young_fabric.core.resolve import Plan
 from young_fabric.core.value_lists import make_code
 from young_fabric.core.values import read_field
 from young_fabric.service import plans
@@ -46,7 +47,7 @@ def page_plan(work: Work, product: Product) -> Plan:
 
 def assess(plan: Plan, product: Product) -> tuple[Mapping[str, Outcome], Completeness]:
     """The outcome of every field that can be filled, and the completeness."""
-    found = {key: outcome(entry, product) for key, entry in plan.entries.items() if key not in DERIVED}
+    found = {key: entry.outcome(product) for key, entry in plan.entries.items() if key not in DERIVED}
     wanted = [Wanted(key, entry.effective.need) for key, entry in plan.entries.items() if key not in DERIVED]
     return found, completeness(wanted, {key: one.state for key, one in found.items()})
 

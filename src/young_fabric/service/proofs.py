@@ -8,9 +8,12 @@ from dataclasses import dataclass
 from young_fabric.core.definitions import Product
 from young_fabric.core.display import SURFACES
 from young_fabric.core.document import RenderDoc
+from young_fabric.core.entries import Outcome
 from young_fabric.core.errors import Refusal
+from young_fabric.core.plans import Plans
 from young_fabric.core.product_types import descendants
-from young_fabric.core.resolve import Outcome, Plan, Plans, Step, outcome
+from young_fabric.core.resolve import Plan
+from young_fabric.core.steps import Step
 from young_fabric.core.why import why
 from young_fabric.service import plans
 from young_fabric.service.actors import Right, Work
@@ -91,7 +94,7 @@ def missing(work: Work, product_id: int, surface: str) -> list[Missing]:
     for key, entry in plan.entries.items():
         if entry.field.audience == "staff":
             continue
-        told: Outcome = outcome(entry, product)
+        told: Outcome = entry.outcome(product)
         if entry.placed and told.state == "good":
             continue
         failed = next((step for step in why(defs, plan, product, key) if step.ok is False), None)

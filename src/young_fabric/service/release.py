@@ -12,7 +12,8 @@ from young_fabric.core.definitions import Product
 from young_fabric.core.display import SURFACES, DisplaySetting
 from young_fabric.core.document import to_json
 from young_fabric.core.errors import Refusal
-from young_fabric.core.resolve import Plans, changed_types, content_hash, reached_types
+from young_fabric.core.hashes import content_hash
+from young_fabric.core.plans import Plans, changed_types, reached_types
 from young_fabric.service import plans
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.writes import name_of

@@ -10,7 +10,8 @@ from young_fabric.core.definitions import Definitions
 from young_fabric.core.display import SURFACES, Cascade, Chain, Resolved, Scope, defaults_for
 from young_fabric.core.errors import Refusal
 from young_fabric.core.fields import Field
-from young_fabric.core.resolve import EntryPlan, step_audience
+from young_fabric.core.resolve import EntryPlan
+from young_fabric.core.steps import step_audience
 from young_fabric.service import plans, proofs
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos.things import REPOS, settings_of_products

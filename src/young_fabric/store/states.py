@@ -11,8 +11,8 @@ from young_fabric.core.definitions import Definitions, Product, Shop
 from young_fabric.core.display import DisplaySetting
 from young_fabric.core.field_sets import FieldSet
 from young_fabric.core.fields import Field
+from young_fabric.core.hashes import content_hash
 from young_fabric.core.product_types import ProductType
-from young_fabric.core.resolve import content_hash
 from young_fabric.core.value_lists import ValueList
 
 ADAPTERS: Mapping[str, TypeAdapter[Any]] = {

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any, ClassVar
 
@@ -74,6 +74,15 @@ class Kind(ABC):
     def show(self, value: Value, spec: Spec) -> str:  # noqa: ARG002
         """The value as shoppers read it."""
         return str(value)
+
+    def bind(self, spec: Spec) -> Callable[[Value], str | None]:
+        """Judging and showing for one spec, for many values: the text shown, None for a value that is not good."""
+        well_formed, check, show = self.well_formed, self.check, self.show
+
+        def shown(value: Value) -> str | None:
+            return show(value, spec) if well_formed(value) and check(value, spec) is None else None
+
+        return shown
 
     def typed(self, value: Value, spec: Spec) -> str:
         """The value as a person would type it: `read` of it gives the value again."""

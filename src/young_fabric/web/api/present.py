@@ -8,7 +8,7 @@ from flask import Response
 
 from young_fabric.core.errors import Refusal
 from young_fabric.core.product_types import descendants, type_path
-from young_fabric.core.resolve import scope_name
+from young_fabric.core.steps import scope_name
 from young_fabric.service import definitions, plans, proofs, weave
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import products

@@ -10,9 +10,11 @@ from pydantic import BaseModel, ConfigDict
 
 from young_fabric.core.definitions import Definitions, Product
 from young_fabric.core.display import SURFACES
+from young_fabric.core.entries import Outcome
 from young_fabric.core.errors import Refusal
+from young_fabric.core.plans import Plans
 from young_fabric.core.product_types import type_path
-from young_fabric.core.resolve import EntryPlan, Outcome, Plans, outcome
+from young_fabric.core.resolve import EntryPlan
 from young_fabric.core.values import read_field, typed_value
 from young_fabric.service import pictures, plans, products
 from young_fabric.service.actors import Right, Work
@@ -111,7 +113,7 @@ def _editor(unit: Work, opened: products.Opened) -> dict[str, Any]:
             one = entry.effective
             place = (one.type if one.set is None else None, one.set, one.section)
             sections.setdefault(place, []).append(_edit_field(all_plans, this, entry, opened.outcomes[key]))
-    told = outcome(plan.entries["unit_price"], this)
+    told = plan.entries["unit_price"].outcome(this)
     return {
         "id": this.id,
         "version": opened.version,
