@@ -64,6 +64,12 @@ def _run(args: argparse.Namespace) -> None:
     Server().run()
 
 
+def _work(_: argparse.Namespace) -> None:
+    from young_fabric.jobs.queue import worker
+
+    worker(settings().database_url, make_sessions(_engine())).run_worker(listen_notify=True)
+
+
 def _user(args: argparse.Namespace) -> None:
     from young_fabric.service.people import add
 
@@ -93,6 +99,7 @@ def _parser() -> argparse.ArgumentParser:
     run.add_argument("--port", type=int, default=8000)
     run.add_argument("--workers", type=int, default=2)
     run.set_defaults(do=_run)
+    verbs.add_parser("work", help="do the long work the studio asks for, such as releases").set_defaults(do=_work)
     user = verbs.add_parser("user", help="add a person; the password is asked on standard input")
     user.add_argument("email")
     user.add_argument("name")

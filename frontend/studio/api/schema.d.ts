@@ -159,6 +159,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A job and how far it is. */
+        get: operations["jobs_job_get_jobs__int_number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask a job to stop; what it did is taken back. */
+        post: operations["jobs_job_stop_jobs__int_number__stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists": {
         parameters: {
             query?: never;
@@ -254,7 +288,7 @@ export interface paths {
             cookie?: never;
         };
         /** What a release made now would change. */
-        get: operations["release_pending_pending_get"];
+        get: operations["release_pending_get_pending_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -344,7 +378,7 @@ export interface paths {
         /** Releases, last first. */
         get: operations["release_releases_list_releases_get"];
         put?: never;
-        /** Put all drafts live at once. */
+        /** Ask for all drafts to be put live at once; the worker does it. */
         post: operations["release_releases_new_releases_post"];
         delete?: never;
         options?: never;
@@ -734,11 +768,12 @@ export interface components {
         };
         /**
          * CountOut
-         * @description Counts for the top bar.
+         * @description Counts for the top bar, and the release asked for last.
          */
         CountOut: {
             /** Gaps */
             gaps: number;
+            job: components["schemas"]["JobOut"] | null;
             /** Release */
             release: number;
             /** Unreleased */
@@ -1081,6 +1116,33 @@ export interface components {
             note: string;
             /** Noun */
             noun: string;
+        };
+        /**
+         * JobOut
+         * @description A job: waiting, running, done, stopped or failed; `done` of `total` products are looked at.
+         *
+         *     `result` holds number, things, pages and cards of a release made, or code, message and help of what went wrong.
+         */
+        JobOut: {
+            /** Done */
+            done: number;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Person */
+            person: string;
+            /** Result */
+            result: {
+                [key: string]: string | number;
+            };
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "stopped" | "failed";
+            /** Total */
+            total: number;
         };
         /**
          * KindOut
@@ -2801,6 +2863,140 @@ export interface operations {
             };
         };
     };
+    jobs_job_get_jobs__int_number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_job_stop_jobs__int_number__stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     definitions_lists_list_lists_get: {
         parameters: {
             query?: never;
@@ -3279,7 +3475,7 @@ export interface operations {
             };
         };
     };
-    release_pending_pending_get: {
+    release_pending_get_pending_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -3916,7 +4112,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReleaseOut"];
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Unauthorized */

@@ -63,7 +63,7 @@ def lay_ground(session: Session) -> None:
     """The shop's own row and the people."""
     session.execute(
         insert(ShopRow).values(
-            id=1, name="Saltmarsh Studio Supply", prefix=d.PREFIX, currency="EUR", locale="en", release=0, stamp=0
+            id=1, name="Saltmarsh Studio Supply", prefix=d.PREFIX, currency="EUR", locale="en", stamp=0
         )
     )
     for email, name, password, rights in PEOPLE:

@@ -89,7 +89,7 @@ def _copy(session: Session, count: int, number: int) -> None:
     session.execute(text("SELECT setval(pg_get_serial_sequence('product', 'id'), (SELECT max(id) FROM product))"))
     session.execute(
         text(
-            "INSERT INTO unreleased (noun, key) SELECT 'product', id::text FROM product WHERE id >= :first ON CONFLICT DO NOTHING"
+            "INSERT INTO unreleased (noun, key, hash) SELECT 'product', id::text, hash FROM product WHERE id >= :first ON CONFLICT DO NOTHING"
         ),
         {"first": first},
     )

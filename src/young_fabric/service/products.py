@@ -22,7 +22,6 @@ from young_fabric.core.value_lists import make_code
 from young_fabric.core.values import read_field
 from young_fabric.service import plans
 from young_fabric.service.actors import Clash, Right, Work
-from young_fabric.service.writes import mark_unreleased
 from young_fabric.store.repos import changes, products, shop
 from young_fabric.store.states import hash_of, state_of
 
@@ -271,7 +270,7 @@ def put(
         group_id=group or uuid4().hex,
         undoes=undoes,
     )
-    mark_unreleased(work, "product", str(new.id), digest)
+    changes.mark(work.session, "product", str(new.id), digest)
     return Opened(new, version + 1, outcomes, complete)
 
 
@@ -308,7 +307,7 @@ def remove(work: Work, product_id: int, version: int, *, group: str | None = Non
         group_id=group or uuid4().hex,
         undoes=undoes,
     )
-    mark_unreleased(work, "product", str(product_id), None)
+    changes.mark(work.session, "product", str(product_id), None)
 
 
 def set_stock(

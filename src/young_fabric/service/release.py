@@ -1,121 +1,143 @@
-"""Releases: what will change, putting drafts live at once, history, and going back."""
+"""Releases: putting drafts live at once, history, and going back."""
 
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
 from typing import Any
 
-from young_fabric.core.changes import describe
 from young_fabric.core.definitions import Product
 from young_fabric.core.display import SURFACES, DisplaySetting
 from young_fabric.core.document import to_json
 from young_fabric.core.errors import Refusal
 from young_fabric.core.hashes import content_hash
-from young_fabric.core.plans import Plans, changed_types, reached_types
+from young_fabric.core.plans import Plans
 from young_fabric.service import plans
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.writes import name_of
 from young_fabric.store.repos import changes, products, releases, shop
 from young_fabric.store.repos.things import REPOS, settings_of_products
-from young_fabric.store.states import state_of, thing_of
+from young_fabric.store.states import state_of
 from young_fabric.store.tables import LiveCardRow, LiveDocRow, LiveThingRow, ReleaseRow
 
 BATCH = 500
-MOST_LISTED = 200
-GROUPS = {
-    "setting": "How it shows",
-    "field": "What it is",
-    "list": "What it is",
-    "set": "What it is",
-    "type": "What it is",
-    "product": "Products",
-}
+LONGEST_NOTE = 200
+Progress = Callable[[int, int], None]
 
 
-@dataclass(frozen=True)
-class PendingThing:
-    """One thing that differs from what is live, in words, with how many pages and cards it touches."""
+@dataclass
+class Tally:
+    """What a release has looked at, of how many, and what it wrote."""
 
-    group: str
-    noun: str
-    key: str
-    name: str
-    lines: list[str]
-    pages: int
-    cards: int
-    example: int | None
+    total: int
+    seen: int = 0
+    pages: int = 0
+    cards: int = 0
 
 
-@dataclass(frozen=True)
-class Pending:
-    """All that would change: how many things in all, pages and cards at most, and the things listed."""
-
-    count: int
-    pages: int
-    cards: int
-    things: list[PendingThing]
-
-
-def pending_count(work: Work) -> int:
-    """How many things differ from what is live."""
-    return changes.unreleased_count(work.session)
+def check(work: Work, note: str) -> None:
+    """Whether a release can be asked for. Raises Refusal `forbidden`, `long`, `nothing`."""
+    work.need(Right.RELEASE)
+    if len(note) > LONGEST_NOTE:
+        raise Refusal("long", f"A note has at most {LONGEST_NOTE} characters", ("note",), "Shorten it")
+    if not changes.unreleased_count(work.session):
+        raise Refusal("nothing", "Nothing is waiting to be released", (), "Change something first")
 
 
-def pending(work: Work) -> Pending:
-    """What a release made now would change."""
-    work.need(Right.LOOK)
-    keys = changes.unreleased(work.session, limit=MOST_LISTED)
-    draft, live = plans.draft_plans(work.session), plans.live_plans(work.session)
-    differ = _differing(draft, live)
-    counts = products.counts_by_type(work.session)
-    states = _draft_states(work, keys)
-    was = releases.open_things(work.session, keys=keys) if keys else {}
-    things = []
+def release(work: Work, note: str) -> ReleaseRow:
+    """Put all drafts live in the transaction at hand. Raises Refusal `nothing`, `long`, `busy`."""
+    number = make(work, note)
+    settle(work, number)
+    return need_release(work, number)
+
+
+def make(work: Work, note: str, progress: Progress = lambda _done, _total: None) -> int:
+    """Render what changed, freeze the drafts and switch the shop; gives the release's number.
+
+    It reads the drafts as they stand when it begins. `progress` is told (looked at, to look at) and may raise to stop.
+    """
+    check(work, note)
+    session = work.session
+    _take_turn(work)
+    keys = changes.unreleased(session)
+    number = shop.shop_of(session)[2] + 1
+    last = releases.get(session, number - 1)
+    all_plans = plans.draft_plans(session)
+    hashes = {key: all_plans.type_hash(key) for key in all_plans.defs.types}
+    old = last.plans if last else {}
+    changed = [key for key, digest in hashes.items() if old.get(key) != digest]
+    single = _single_outside(work, keys, changed)
+    counts = products.counts_by_type(session) if changed else {}
+    tally = Tally(total=sum(counts.get(key, 0) for key in changed) + len(single))
+    removed = _removed(work, keys)
+    for batch in _batches(work, changed, single):
+        progress(tally.seen, tally.total)
+        _write_live(work, all_plans, batch, number, tally)
+    for table in (LiveDocRow, LiveCardRow):
+        releases.close_rows(session, table, removed, number)
+    tally.pages += len(removed)
+    _freeze(work, keys, number, lambda: progress(tally.seen, tally.total))
+    releases.add(
+        session,
+        number=number,
+        at=work.now,
+        person_id=work.actor.id,
+        note=note.strip(),
+        things=len(keys),
+        pages=tally.pages,
+        cards=tally.cards,
+        plans=hashes,
+    )
+    return number
+
+
+def settle(work: Work, number: int) -> None:
+    """After a switch: note the drafts that differ from what became live, and drop the notes of those that don't."""
+    keys = releases.switched_things(work.session, number)
+    for start in range(0, len(keys), BATCH):
+        for noun, drafts in _draft_hashes(work, keys[start : start + BATCH]).items():
+            changes.mark_all(work.session, noun, drafts)
+    changes.forget_released(work.session)
+
+
+def _draft_hashes(work: Work, keys: Sequence[tuple[str, str]]) -> dict[str, dict[str, str | None]]:
+    """Noun → key → hash of the draft, None when there is none."""
+    found: dict[str, dict[str, str | None]] = defaultdict(dict)
+    ids = [int(key) for noun, key in keys if noun == "product"]
+    digests = products.hashes(work.session, ids) if ids else {}
+    states = draft_states(work, [one for one in keys if one[0] != "product"])
     for noun, key in keys:
-        before = was[noun, key][1] if (noun, key) in was else None
-        after = states.get((noun, key))
-        old_or_new = thing_of(noun, key, after or before or {})
-        name = old_or_new.title if noun == "product" else name_of(key, old_or_new, draft.defs)
-        pages, cards, example = _touched(noun, key, draft, live, differ, counts, after)
-        things.append(
-            PendingThing(
-                GROUPS[noun], noun, key, name, describe(noun, before, after, draft.defs), pages, cards, example
-            )
-        )
-    order = list(dict.fromkeys(GROUPS.values()))
-    things.sort(key=lambda one: (order.index(one.group), -one.pages, one.name))
-    pages, cards = _totals(work, differ, counts)
-    return Pending(changes.unreleased_count(work.session), pages, cards, things)
-
-
-def _differing(draft: Plans, live: Plans) -> Mapping[str, frozenset[str]]:
-    """Surface → types that would render differently, new ones included."""
-    new = frozenset(draft.defs.types.keys() - live.defs.types.keys())
-    return {surface: types | new for surface, types in changed_types(live, draft).items()}
-
-
-def _totals(work: Work, differ: Mapping[str, frozenset[str]], counts: Mapping[str, int]) -> tuple[int, int]:
-    single = _single_products(work)
-    inside = products.types_of(work.session, sorted(single))
-    page_types = differ["product_page"] | differ["structured_data"]
-    pages = sum(counts.get(one, 0) for one in page_types) + sum(1 for one in inside.values() if one not in page_types)
-    card_types = differ["listing_card"]
-    cards = sum(counts.get(one, 0) for one in card_types) + sum(1 for one in inside.values() if one not in card_types)
-    return pages, cards
-
-
-def _single_products(work: Work) -> set[int]:
-    """Products that changed themselves, or have changed settings of their own."""
-    found = {int(key) for _, key in changes.unreleased(work.session, "product")}
-    for _, key in changes.unreleased(work.session, "setting"):
-        if key.startswith("product:"):
-            found.add(int(key.split("/", 1)[0].removeprefix("product:")))
+        if noun == "product":
+            found[noun][key] = digests.get(int(key))
+        else:
+            state = states.get((noun, key))
+            found[noun][key] = content_hash(state) if state is not None else None
     return found
 
 
-def _draft_states(work: Work, keys: Sequence[tuple[str, str]]) -> dict[tuple[str, str], dict[str, Any]]:
+def need_release(work: Work, number: int) -> ReleaseRow:
+    """A release by its number. Raises Refusal `not_found`."""
+    found = releases.get(work.session, number)
+    if found is None:
+        raise Refusal("not_found", f"There is no release {number}", (), "Choose one from the history")
+    return found
+
+
+def _take_turn(work: Work) -> None:
+    if not shop.take_release_turn(work.session):
+        raise Refusal("busy", "A release is being made just now", (), "Wait until it is live, or stop it")
+
+
+def single_products(keys: Sequence[tuple[str, str]]) -> list[int]:
+    """Of changed things, the products, and those that have changed settings of their own."""
+    found = {int(key) for noun, key in keys if noun == "product"}
+    own = {key.split("/", 1)[0] for noun, key in keys if noun == "setting"}
+    found.update(int(scope.removeprefix("product:")) for scope in own if scope.startswith("product:"))
+    return sorted(found)
+
+
+def draft_states(work: Work, keys: Sequence[tuple[str, str]]) -> dict[tuple[str, str], dict[str, Any]]:
+    """(noun, key) → state of the draft, of those things that exist."""
     by_noun: dict[str, list[str]] = defaultdict(list)
     for noun, key in keys:
         by_noun[noun].append(key)
@@ -130,92 +152,22 @@ def _draft_states(work: Work, keys: Sequence[tuple[str, str]]) -> dict[tuple[str
     return out
 
 
-def _touched(
-    noun: str,
-    key: str,
-    draft: Plans,
-    live: Plans,
-    differ: Mapping[str, frozenset[str]],
-    counts: Mapping[str, int],
-    after: Mapping[str, Any] | None,
-) -> tuple[int, int, int | None]:
-    if noun == "product":
-        return 1, 1, int(key) if after is not None else None
-    if key.startswith("product:"):
-        return 1, 1, int(key.split("/", 1)[0].removeprefix("product:"))
-    reached = reached_types(draft, noun, key) | reached_types(live, noun, key)
-    pages = reached & (differ["product_page"] | differ["structured_data"])
-    cards = reached & differ["listing_card"]
-    return sum(counts.get(t, 0) for t in pages), sum(counts.get(t, 0) for t in cards), None
-
-
-@dataclass
-class Tally:
-    """What a release wrote."""
-
-    pages: int = 0
-    cards: int = 0
-    rows: dict[Any, list[dict[str, Any]]] = field(default_factory=lambda: {LiveDocRow: [], LiveCardRow: []})
-
-
-def release(work: Work, note: str) -> ReleaseRow:
-    """Put all drafts live at once. Raises Refusal `nothing`, `long`."""
-    work.need(Right.RELEASE)
-    session = work.session
-    if len(note) > 200:
-        raise Refusal("long", "A note has at most 200 characters", ("note",), "Shorten it")
-    shop.lock_definitions(session)
-    keys = changes.unreleased(session)
-    if not keys:
-        raise Refusal("nothing", "Nothing is waiting to be released", (), "Change something first")
-    number = shop.shop_of(session)[2] + 1
-    last = releases.get(session, number - 1)
-    all_plans = plans.draft_plans(session)
-    hashes = {key: all_plans.type_hash(key) for key in all_plans.defs.types}
-    old = last.plans if last else {}
-    changed = [key for key, digest in hashes.items() if old.get(key) != digest]
-    tally = Tally()
-    removed = _removed(work)
-    for batch in _touched_products(work, changed):
-        _write_live(work, all_plans, batch, number, tally)
-    for table in tally.rows:
-        releases.close_rows(session, table, removed, number)
-    tally.pages += len(removed)
-    _freeze(work, keys, number)
-    changes.clear_unreleased(session)
-    releases.add(
-        session,
-        number=number,
-        at=work.now,
-        person_id=work.actor.id,
-        note=note.strip(),
-        things=len(keys),
-        pages=tally.pages,
-        cards=tally.cards,
-        plans=hashes,
-    )
-    shop.set_release(session, number)
-    found = releases.get(session, number)
-    if found is None:
-        raise Refusal("not_found", "The release is gone")
-    return found
-
-
-def _removed(work: Work) -> list[int]:
-    ids = [int(key) for _, key in changes.unreleased(work.session, "product")]
+def _removed(work: Work, keys: Sequence[tuple[str, str]]) -> list[int]:
+    ids = [int(key) for noun, key in keys if noun == "product"]
     there = products.types_of(work.session, ids)
     return [one for one in ids if one not in there]
 
 
-def _touched_products(work: Work, changed: Sequence[str]) -> Iterator[list[Product]]:
-    """Products of the types that render differently, then single ones of other types."""
+def _single_outside(work: Work, keys: Sequence[tuple[str, str]], changed: Sequence[str]) -> list[int]:
+    """Products to look at one by one, of types that render as before."""
+    found = products.types_of(work.session, single_products(keys))
+    return [product_id for product_id, kind in found.items() if kind not in changed]
+
+
+def _batches(work: Work, changed: Sequence[str], single: Sequence[int]) -> Iterator[list[Product]]:
+    """Products of the types that render differently, then single ones."""
     if changed:
         yield from products.stream(work.session, changed, BATCH)
-    single = [
-        pid
-        for pid, kind in products.types_of(work.session, sorted(_single_products(work))).items()
-        if kind not in changed
-    ]
     for start in range(0, len(single), BATCH):
         yield [one.product for one in products.get(work.session, single[start : start + BATCH]).values()]
 
@@ -236,6 +188,7 @@ def _write_live(work: Work, all_plans: Plans, batch: Sequence[Product], number: 
             tally.pages += written
         else:
             tally.cards += written
+    tally.seen += len(batch)
 
 
 def _rows(all_plans: Plans, this: Product, own: tuple[DisplaySetting, ...]) -> tuple[dict[str, Any], dict[str, Any]]:
@@ -248,12 +201,13 @@ def _rows(all_plans: Plans, this: Product, own: tuple[DisplaySetting, ...]) -> t
     return doc, shown
 
 
-def _freeze(work: Work, keys: Sequence[tuple[str, str]], number: int) -> None:
+def _freeze(work: Work, keys: Sequence[tuple[str, str]], number: int, beat: Callable[[], None]) -> None:
     """End the live states of changed things and freeze their drafts."""
     releases.close_things(work.session, keys, number)
     for start in range(0, len(keys), BATCH):
+        beat()
         part = keys[start : start + BATCH]
-        states = _draft_states(work, part)
+        states = draft_states(work, part)
         releases.add_rows(
             work.session,
             LiveThingRow,
@@ -271,10 +225,13 @@ def history(work: Work, before: int | None = None, limit: int = 30) -> list[tupl
 
 
 def go_back(work: Work, to: int, note: str = "") -> ReleaseRow:
-    """A new release with the content of an old one; drafts stay as they are. Raises Refusal."""
+    """A new release with the content of an old one; drafts stay as they are.
+
+    Raises Refusal `not_found`, `busy`.
+    """
     work.need(Right.RELEASE)
     session = work.session
-    shop.lock_definitions(session)
+    _take_turn(work)
     current = shop.shop_of(session)[2]
     target = releases.get(session, to)
     if target is None or to >= current:
@@ -293,22 +250,5 @@ def go_back(work: Work, to: int, note: str = "") -> ReleaseRow:
         plans=target.plans,
         back_to=to,
     )
-    shop.set_release(session, number)
-    _remark(work, number)
-    found = releases.get(session, number)
-    if found is None:
-        raise Refusal("not_found", "The release is gone")
-    return found
-
-
-def _remark(work: Work, number: int) -> None:
-    """Compare the drafts of all things that a release switched with what is live now."""
-    keys = releases.switched_things(work.session, number)
-    live = {key: pair[0] for key, pair in releases.open_things(work.session, keys=keys).items()} if keys else {}
-    for start in range(0, len(keys), BATCH):
-        part = keys[start : start + BATCH]
-        states = _draft_states(work, part)
-        for key in part:
-            state = states.get(key)
-            digest = content_hash(state) if state is not None else None
-            changes.mark(work.session, *key, digest != live.get(key))
+    settle(work, number)
+    return need_release(work, number)

@@ -13,11 +13,20 @@ from young_fabric.service.actors import Actor, Work
 
 @contextmanager
 def unit_of_work(
-    sessions: Callable[[], Session], actor: Actor, now: Callable[[], datetime] = lambda: datetime.now(UTC)
+    sessions: Callable[[], Session],
+    actor: Actor,
+    now: Callable[[], datetime] = lambda: datetime.now(UTC),
+    *,
+    as_of_begin: bool = False,
 ) -> Iterator[Work]:
-    """Work for an actor: committed when it ends well, rolled back when anything is raised."""
+    """Work for an actor: committed when it ends well, rolled back when anything is raised.
+
+    `as_of_begin` sees the database as it stands at the first question, whatever others write meanwhile.
+    """
     session = sessions()
     try:
+        if as_of_begin:
+            session.connection(execution_options={"isolation_level": "REPEATABLE READ"})
         yield Work(session, actor, now())
         session.commit()
     except BaseException:

@@ -18,7 +18,7 @@ from young_fabric.core.product_types import check_type
 from young_fabric.core.value_lists import check_list
 from young_fabric.service import field_values, plans
 from young_fabric.service.actors import Clash, Right, Work
-from young_fabric.store.repos import changes, products, releases, shop
+from young_fabric.store.repos import changes, products, shop
 from young_fabric.store.repos.things import REPOS
 from young_fabric.store.states import hash_of, state_of
 
@@ -105,15 +105,10 @@ def write(
         group_id=group or uuid4().hex,
         undoes=undoes,
     )
-    mark_unreleased(work, noun, key, hash_of(noun, thing) if thing is not None else None)
+    changes.mark(session, noun, key, hash_of(noun, thing) if thing is not None else None)
     if noun == "field" and thing is not None and old is not None:
         field_values.rejudge(work, old, thing)
     return Written(thing, number, change)
-
-
-def mark_unreleased(work: Work, noun: str, key: str, digest: str | None) -> None:
-    """Compare a thing's draft with what is live, by hash."""
-    changes.mark(work.session, noun, key, releases.live_hash(work.session, noun, key) != digest)
 
 
 def _check_version(noun: str, key: str, thing: Any, before: tuple[Any, int] | None, version: int | None) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import logging
 import time
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from itertools import groupby
 from typing import Any, NamedTuple
 from uuid import uuid4
@@ -18,10 +18,11 @@ from sqlalchemy.engine import Engine
 from young_fabric.config import Settings
 from young_fabric.core.document import Entry
 from young_fabric.core.errors import Refusal
+from young_fabric.jobs.queue import asker
 from young_fabric.service.pictures import MOST_BYTES, FilesOnDisk
 from young_fabric.store.base import make_engine, make_sessions
 from young_fabric.web import auth, errors
-from young_fabric.web.api import definitions, present, products, release, session
+from young_fabric.web.api import definitions, jobs, present, products, release, session
 from young_fabric.web.limits import limiter
 from young_fabric.web.shop import pages
 
@@ -45,8 +46,8 @@ def groups(entries: Sequence[Entry]) -> list[Together]:
     return [Together(at, list(run)) for at, run in groupby(entries, key=lambda entry: entry.label_at)]
 
 
-def create_app(settings: Settings, engine: Engine | None = None) -> Flask:
-    """The application for settings, on an engine given or made."""
+def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[int], None] | None = None) -> Flask:
+    """The application for settings, on an engine given or made; `ask` hands a job's id to the worker."""
     _log_setup()
     app = OpenAPI(
         "young_fabric.web",
@@ -66,6 +67,7 @@ def create_app(settings: Settings, engine: Engine | None = None) -> Flask:
     )
     made = engine or make_engine(settings.sqlalchemy_url, settings.pool)
     app.extensions["sessions"] = make_sessions(made)
+    app.extensions["ask"] = ask or asker(settings.database_url)
     app.extensions["files"] = FilesOnDisk(settings.files)
     app.jinja_env.filters["groups"] = groups
     app.jinja_env.globals["built"] = pages.built
@@ -74,7 +76,7 @@ def create_app(settings: Settings, engine: Engine | None = None) -> Flask:
     _wrap_requests(app)
     auth.install(app)
     errors.install(app)
-    for one in (session.api, definitions.api, products.api, present.api, release.api):
+    for one in (session.api, definitions.api, products.api, present.api, release.api, jobs.api):
         app.register_api(one)
     app.register_blueprint(pages.live)
     app.register_blueprint(pages.proof)

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import delete, func, insert, select
+from sqlalchemy import and_, delete, func, insert, select
 from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session, aliased
 
-from young_fabric.store.tables import ChangeRow, PersonRow, UnreleasedRow
+from young_fabric.store.tables import ChangeRow, LiveThingRow, PersonRow, UnreleasedRow
 
 C = ChangeRow
+L = LiveThingRow
+U = UnreleasedRow
+UNKNOWN = "unknown"
+"""The hash of drafts noted before hashes were kept: they count as changed until the next release has put them live."""
 
 
 def add(session: Session, **row: Any) -> int:
@@ -65,30 +69,43 @@ def history(
     return [(row[0], row[1]) for row in session.execute(query)]
 
 
-def mark(session: Session, noun: str, key: str, differs: bool) -> None:
-    """Say whether a thing's draft differs from what is live."""
-    if differs:
-        session.execute(upsert(UnreleasedRow).values(noun=noun, key=key).on_conflict_do_nothing())
-    else:
-        session.execute(delete(UnreleasedRow).where(UnreleasedRow.noun == noun, UnreleasedRow.key == key))
+def mark(session: Session, noun: str, key: str, digest: str | None) -> None:
+    """Note the hash of a thing's draft, None when it was removed."""
+    row = upsert(U).values(noun=noun, key=key, hash=digest)
+    session.execute(row.on_conflict_do_update(index_elements=["noun", "key"], set_={"hash": digest}))
+
+
+def mark_all(session: Session, noun: str, drafts: Mapping[str, str | None]) -> None:
+    """The same for many things of a noun, those noted already left as they are: a writer knows better."""
+    if drafts:
+        rows = [{"noun": noun, "key": key, "hash": digest} for key, digest in drafts.items()]
+        session.execute(upsert(U).values(rows).on_conflict_do_nothing())
+
+
+def _with_live(query: Any) -> Any:
+    live = and_(L.noun == U.noun, L.key == U.key, L.until.is_(None))
+    return query.select_from(U).outerjoin(L, live).where(U.hash.is_distinct_from(L.hash))
 
 
 def unreleased(session: Session, noun: str | None = None, limit: int | None = None) -> list[tuple[str, str]]:
-    """(noun, key) of things that differ from what is live."""
-    query = select(UnreleasedRow.noun, UnreleasedRow.key).order_by(UnreleasedRow.noun, UnreleasedRow.key)
+    """(noun, key) of things whose draft differs from what is live."""
+    query = _with_live(select(U.noun, U.key)).order_by(U.noun, U.key)
     if noun is not None:
-        query = query.where(UnreleasedRow.noun == noun)
+        query = query.where(U.noun == noun)
     return [(row[0], row[1]) for row in session.execute(query.limit(limit) if limit else query)]
 
 
 def unreleased_count(session: Session) -> int:
     """How many things differ from what is live."""
-    return int(session.scalar(select(func.count()).select_from(UnreleasedRow)) or 0)
+    return int(session.scalar(_with_live(select(func.count()))) or 0)
 
 
-def clear_unreleased(session: Session) -> None:
-    """Nothing differs any more."""
-    session.execute(delete(UnreleasedRow))
+def forget_released(session: Session) -> None:
+    """Drop the notes of things that do not differ from what is live."""
+    same = and_(L.noun == U.noun, L.key == U.key, L.until.is_(None), L.hash == U.hash)
+    gone = and_(U.hash.is_(None), ~select(L.id).where(L.noun == U.noun, L.key == U.key, L.until.is_(None)).exists())
+    for released in (select(L.id).where(same).exists(), gone, U.hash == UNKNOWN):
+        session.execute(delete(U).where(released).execution_options(synchronize_session=False))
 
 
 def last_at(session: Session, noun: str, key: str) -> datetime | None:

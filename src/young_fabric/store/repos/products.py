@@ -284,6 +284,11 @@ def users_of_codes(session: Session, keys: Sequence[str], codes: Sequence[str]) 
     return int(session.scalar(select(func.count()).select_from(P).where(wanted)) or 0)
 
 
+def hashes(session: Session, ids: Sequence[int]) -> dict[int, str]:
+    """Product → hash of its state, of those that exist."""
+    return {row[0]: row[1] for row in session.execute(select(P.id, P.hash).where(P.id.in_(ids)))}
+
+
 def types_of(session: Session, ids: Sequence[int]) -> dict[int, str]:
     """Product → type, of those that exist."""
     found: dict[int, str] = {}

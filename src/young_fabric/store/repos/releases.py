@@ -54,12 +54,6 @@ def switched_things(session: Session, number: int) -> list[tuple[str, str]]:
     return [(row[0], row[1]) for row in session.execute(query)]
 
 
-def live_hash(session: Session, noun: str, key: str) -> str | None:
-    """The hash of a thing as live, None when it is not."""
-    T = LiveThingRow
-    return session.scalar(select(T.hash).where(T.noun == noun, T.key == key, T.until.is_(None)))
-
-
 def close_things(session: Session, keys: Sequence[tuple[str, str]], release: int) -> None:
     """End things' live states with a release."""
     T = LiveThingRow

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from sqlalchemy import func, select, text, update
+from sqlalchemy.dialects.postgresql import array
 from sqlalchemy.orm import Session
 
 from young_fabric.core.definitions import Shop
-from young_fabric.store.tables import ShopRow
+from young_fabric.store.tables import ReleaseRow, ShopRow
 
 
 def shop_of(session: Session) -> tuple[Shop, int, int]:
-    """(shop, stamp of the definitions, current release)."""
+    """(shop, stamp of the definitions, current release: the newest, 0 before the first)."""
+    newest = select(func.coalesce(func.max(ReleaseRow.number), 0)).scalar_subquery()
     row = session.execute(
-        select(ShopRow.name, ShopRow.prefix, ShopRow.currency, ShopRow.locale, ShopRow.stamp, ShopRow.release)
+        select(ShopRow.name, ShopRow.prefix, ShopRow.currency, ShopRow.locale, ShopRow.stamp, newest)
     ).one()
     return Shop(*row[:4]), row[4], row[5]
 
@@ -29,9 +33,16 @@ def raise_stamp(session: Session) -> None:
 
 def lock_thing(session: Session, noun: str, key: str) -> None:
     """Let one writer of a thing through at a time, until the transaction ends."""
-    session.execute(select(func.pg_advisory_xact_lock(func.hashtextextended(f"{noun}:{key}", 0))))
+    lock_things(session, noun, [key])
 
 
-def set_release(session: Session, number: int) -> None:
-    """Switch the shop to a release."""
-    session.execute(update(ShopRow).values(release=number))
+def lock_things(session: Session, noun: str, keys: Sequence[str]) -> None:
+    """The same for several things of a noun, always taken in one order so that two writers never wait in a ring."""
+    names = func.unnest(array([f"{noun}:{key}" for key in sorted(keys)])).table_valued("name")
+    session.execute(select(func.pg_advisory_xact_lock(func.hashtextextended(names.c.name, 0))))
+
+
+def take_release_turn(session: Session) -> bool:
+    """Whether no other transaction is releasing or going back; if so, none can until this one ends."""
+    turn = func.pg_try_advisory_xact_lock(func.hashtextextended("release", 0))
+    return bool(session.scalar(select(turn)))

@@ -4,6 +4,7 @@ from young_fabric.store.tables.changes import ChangeRow, UnreleasedRow
 from young_fabric.store.tables.display import DisplaySettingRow
 from young_fabric.store.tables.field_sets import FieldSetRow, SectionFieldRow, SectionRow
 from young_fabric.store.tables.fields import FieldFillRow, FieldRow
+from young_fabric.store.tables.jobs import JobRow
 from young_fabric.store.tables.people import PersonRow
 from young_fabric.store.tables.product_types import ProductTypeRow, TypeFieldRow, TypeNeedRow, TypeSetRow
 from young_fabric.store.tables.products import PictureRow, ProductRow, StockRow
@@ -17,6 +18,7 @@ __all__ = [
     "FieldFillRow",
     "FieldRow",
     "FieldSetRow",
+    "JobRow",
     "ListValueRow",
     "LiveCardRow",
     "LiveDocRow",

@@ -30,8 +30,13 @@ class ChangeRow(Base):
 
 
 class UnreleasedRow(Base):
-    """A thing whose draft differs from what is live."""
+    """A thing that was changed since its last release, with the hash of its draft (None when it was removed).
+
+    It is unreleased while that hash differs from the live one; the rows themselves are never taken back by a writer,
+    so that writing and releasing at one time can't lose a change.
+    """
 
     __tablename__ = "unreleased"
     noun: Mapped[str] = mapped_column(primary_key=True)
     key: Mapped[str] = mapped_column(primary_key=True)
+    hash: Mapped[str | None]

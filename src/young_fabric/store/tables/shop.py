@@ -9,7 +9,7 @@ from young_fabric.store.base import Base
 
 
 class ShopRow(Base):
-    """The one shop. `release` is the current release, 0 before the first."""
+    """The one shop. `stamp` rises with every change of a definition."""
 
     __tablename__ = "shop"
     __table_args__ = (CheckConstraint("id = 1", name="single"),)
@@ -18,5 +18,4 @@ class ShopRow(Base):
     prefix: Mapped[str]
     currency: Mapped[str]
     locale: Mapped[str]
-    release: Mapped[int] = mapped_column(default=0)
     stamp: Mapped[int] = mapped_column(BigInteger, default=0)

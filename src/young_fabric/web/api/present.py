@@ -15,7 +15,7 @@ from young_fabric.store.repos import products
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.api.definitions import consequences_out
 from young_fabric.web.auth import allow, work
-from young_fabric.web.schemas import products as s
+from young_fabric.web.schemas import present as s
 from young_fabric.web.schemas.definitions import ConsequencesOut
 
 api = blueprint("present")

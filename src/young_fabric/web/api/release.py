@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask import Response
+from flask import Response, current_app
 
-from young_fabric.service import changes, checks, find, products, release
+from young_fabric.service import changes, checks, find, jobs, pending, products, release
 from young_fabric.service.actors import Right
 from young_fabric.store.repos import shop
 from young_fabric.store.tables import ReleaseRow
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
-from young_fabric.web.schemas import products as s
+from young_fabric.web.schemas import release as s
 from young_fabric.web.schemas.common import NumberPath
 
 api = blueprint("release")
@@ -27,19 +27,20 @@ def counts() -> Response:
         return reply(
             s.CountOut,
             {
-                "unreleased": release.pending_count(unit),
+                "unreleased": pending.pending_count(unit),
                 "gaps": products.gap_count(unit),
                 "release": shop.shop_of(unit.session)[2],
+                "job": jobs.last_release(unit),
             },
         )
 
 
 @api.get("/pending", responses=answers(s.PendingOut))
 @allow(Right.LOOK)
-def pending() -> Response:
+def pending_get() -> Response:
     """What a release made now would change."""
     with work() as unit:
-        return reply(s.PendingOut, release.pending(unit))
+        return reply(s.PendingOut, pending.pending(unit))
 
 
 @api.get("/checks", responses=answers(s.ChecksOut))
@@ -68,12 +69,14 @@ def releases_list() -> Response:
         return reply(s.ReleasesOut, {"releases": [_told(*row) for row in rows], "current": current})
 
 
-@api.post("/releases", responses=answers(s.ReleaseOut))
+@api.post("/releases", responses=answers(s.JobOut))
 @allow(Right.RELEASE)
 def releases_new(body: s.ReleaseIn) -> Response:
-    """Put all drafts live at once."""
+    """Ask for all drafts to be put live at once; the worker does it."""
     with work() as unit:
-        return reply(s.ReleaseOut, _told(release.release(unit, body.note), unit.actor.name))
+        asked = jobs.ask_release(unit, body.note)
+    current_app.extensions["ask"](asked.id)
+    return reply(s.JobOut, asked)
 
 
 @api.post("/releases/<int:number>/back", responses=answers(s.ReleaseOut))

@@ -11,7 +11,7 @@ from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import PUBLIC, SignedIn, allow, csrf_token, sessions, work
 from young_fabric.web.limits import limiter, sign_in_rate
 from young_fabric.web.schemas.common import Done
-from young_fabric.web.schemas.products import PasswordIn, SessionOut, SignInIn
+from young_fabric.web.schemas.session import PasswordIn, SessionOut, SignInIn
 
 api = blueprint("session", "/session")
 

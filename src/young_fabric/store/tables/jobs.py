@@ -1,0 +1,35 @@
+"""Long work asked for by a person and done by the worker."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, text
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import Mapped, mapped_column
+
+from young_fabric.store.base import Base
+
+
+class JobRow(Base):
+    """One job. `state` is waiting, running, done, stopped or failed; `beat` is when the worker was last heard of.
+
+    `result` holds what it gave, or the code, message and help of what went wrong.
+    """
+
+    __tablename__ = "job"
+    __table_args__ = (
+        Index("uq_job_open", "kind", unique=True, postgresql_where=text("state IN ('waiting', 'running')")),
+    )
+    id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
+    kind: Mapped[str]
+    state: Mapped[str]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    note: Mapped[str]
+    asked: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    beat: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    stop: Mapped[bool] = mapped_column(server_default=text("false"))
+    done: Mapped[int] = mapped_column(server_default=text("0"))
+    total: Mapped[int] = mapped_column(server_default=text("0"))
+    result: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default=text("'{}'"))
