@@ -6,6 +6,7 @@ import os
 from collections.abc import Callable, Iterator
 from datetime import UTC, datetime
 from pathlib import Path
+from uuid import uuid4
 
 import hypothesis
 import pytest
@@ -79,6 +80,17 @@ def engine() -> Iterator[Engine]:
     """A database of the worker's own, holding the demo without pictures."""
     name = copy_of_template("work")
     engine = make_engine(database_url(name), 4)
+    yield engine
+    engine.dispose()
+    administer(f"DROP DATABASE {name} WITH (FORCE)")
+
+
+@pytest.fixture
+def own_engine() -> Iterator[Engine]:
+    """A database of the test's own, where what is committed stays: for work done in several transactions."""
+    name = copy_of_template(f"own{uuid4().hex[:8]}")
+    engine = make_engine(database_url(name), 6)
+    plans.forget()
     yield engine
     engine.dispose()
     administer(f"DROP DATABASE {name} WITH (FORCE)")

@@ -120,3 +120,7 @@ def main() -> None:
     except (Refusal, ValueError) as error:
         print(f"young-fabric: {error}", file=sys.stderr)
         raise SystemExit(1) from error
+
+
+if __name__ == "__main__":
+    main()

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
+import sys
 import threading
 from collections.abc import Iterator
 from pathlib import Path
@@ -39,11 +42,15 @@ def server(tmp_path: Path) -> Iterator[str]:
     name = copy_of_template("browser")
     engine = make_engine(database_url(name), 6)
     plans.forget()
+    address = database_url(name).replace("postgresql+psycopg://", "postgresql://")
+    worker = subprocess.Popen(
+        [sys.executable, "-m", "young_fabric.cli", "work"],
+        env={**os.environ, "DATABASE_URL": address},
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+    )
     settings = Settings(
-        DATABASE_URL="postgresql://unused",
-        secret="a-secret-for-tests-that-is-long-enough",
-        files=tmp_path,
-        sign_ins_per_minute=50,
+        DATABASE_URL=address, secret="a-secret-for-tests-that-is-long-enough", files=tmp_path, sign_ins_per_minute=50
     )  # type: ignore[arg-type]
     app = create_app(settings, engine)
     limiter.reset()
@@ -51,10 +58,12 @@ def server(tmp_path: Path) -> Iterator[str]:
     thread = threading.Thread(target=running.serve_forever, daemon=True)
     thread.start()
     yield f"http://127.0.0.1:{running.server_port}"
+    worker.terminate()
     running.shutdown()
     thread.join()
     running.server_close()
     engine.dispose()
+    worker.wait(20)
     administer(f"DROP DATABASE {name} WITH (FORCE)")
 
 

@@ -10,7 +10,7 @@ from sqlalchemy import func, select
 from young_fabric.core.display import Scope
 from young_fabric.core.document import from_json
 from young_fabric.core.errors import Refusal
-from young_fabric.service import definitions, products, release, writes
+from young_fabric.service import definitions, pending, products, release, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import changes as change_rows
 from young_fabric.store.repos import releases
@@ -32,7 +32,7 @@ def rows_ever(work: Work) -> int:
 
 
 def test_the_demo_leaves_three_changes_open(work: Work) -> None:
-    found = release.pending(work)
+    found = pending.pending(work)
     assert found.count == 3
     told = {one.key: one for one in found.things}
     assert told["ss_paper_weight"].lines == ["largest 850 → 640"]
@@ -58,9 +58,9 @@ def test_taking_a_change_back_leaves_nothing_to_release(work: Work) -> None:
     release.release(work, "first")
     one = easel(work)
     changed = products.fill(work, one.product.id, one.version, {"price": "399"})
-    assert release.pending_count(work) == 1
+    assert pending.pending_count(work) == 1
     products.fill(work, one.product.id, changed.version, {"price": "389"})
-    assert release.pending_count(work) == 0
+    assert pending.pending_count(work) == 0
     with pytest.raises(Refusal) as caught:
         release.release(work, "nothing")
     assert caught.value.code == "nothing"
@@ -82,8 +82,8 @@ def test_a_setting_for_one_product_touches_one_page(work: Work) -> None:
     release.release(work, "first")
     one = easel(work)
     definitions.display(work, Scope("product", str(one.product.id)), "ss_wood", "product_page", {"shown": False}, 0)
-    pending = release.pending(work)
-    assert [(thing.pages, thing.example) for thing in pending.things] == [(1, one.product.id)]
+    found = pending.pending(work)
+    assert [(thing.pages, thing.example) for thing in found.things] == [(1, one.product.id)]
     done = release.release(work, "one only")
     assert (done.things, done.pages, done.cards) == (1, 1, 0)
 
@@ -104,7 +104,7 @@ def test_a_new_type_and_product_go_live_together(work: Work) -> None:
     made = definitions.create(work, "type", "Inks", {"sets": ["origin"]})
     ink = products.create(work, made.thing.key, "Cuttle Ink")
     products.fill(work, ink.product.id, ink.version, {"sku": "CTL-1", "price": "7.5", "ss_maker": "Longshore"})
-    assert any(thing.name == "Inks" and thing.lines == ["new"] for thing in release.pending(work).things)
+    assert any(thing.name == "Inks" and thing.lines == ["new"] for thing in pending.pending(work).things)
     release.release(work, "inks")
     cards, total = releases.cards(work.session, "inks", 0, 10)
     assert total == 1
@@ -122,7 +122,7 @@ def test_going_back_restores_what_was_live_and_keeps_the_draft(work: Work) -> No
     assert back.back_to == first.number
     assert live_price(work, one.product.id) == "€389.00"
     assert products.get(work, one.product.id).product.values["price"] == "399", "the draft stays"
-    assert {thing.key for thing in release.pending(work).things} == {str(one.product.id), "ss_wood"}
+    assert {thing.key for thing in pending.pending(work).things} == {str(one.product.id), "ss_wood"}
     again = release.release(work, "forward again")
     assert live_price(work, one.product.id) == "€399.00"
     assert again.pages == 4

@@ -254,11 +254,13 @@ def test_the_whole_way_from_a_name_to_the_shop(rosa: Api) -> None:
         {"scope": "type:gouache", "field": key, "surface": "listing_card", "set": {"shown": True}},
     )
     assert rosa.get(f"/api/why?product={number}&field={key}&surface=listing_card")["shows"]
-    done = rosa.send("POST", "/api/releases", {"note": "Drying times"}).get_json()
-    assert done["pages"] >= 1
+    asked = rosa.send("POST", "/api/releases", {"note": "Drying times"}).get_json()
+    done = rosa.get(f"/api/jobs/{asked['id']}")
+    assert (asked["state"], done["state"]) == ("waiting", "done")
+    assert done["result"]["pages"] >= 1
     assert "30\u00a0min" in rosa.client.get(shop).get_data(as_text=True)
     assert "30\u00a0min" in rosa.client.get("/shop/c/gouache").get_data(as_text=True)
-    rosa.send("POST", f"/api/releases/{done['number'] - 1}/back", {})
+    rosa.send("POST", f"/api/releases/{done['result']['number'] - 1}/back", {})
     assert "30\u00a0min" not in rosa.client.get(shop).get_data(as_text=True)
 
 
@@ -308,3 +310,21 @@ def test_health_and_redirects(stranger: Api) -> None:
     assert stranger.client.get("/healthz").get_json() == {"ok": True}
     assert stranger.client.get("/").headers["Location"] == "/shop/"
     assert stranger.client.get("/proof/product/1").headers["Location"] == "/studio/?next=/proof/product/1"
+
+
+def test_a_release_that_can_not_be_handed_over_is_told_and_does_not_block(app: Flask, rosa: Api) -> None:
+    asked = app.extensions["ask"]
+
+    def deaf(_: int) -> None:
+        raise ConnectionError("no queue")
+
+    app.extensions["ask"] = deaf
+    status, told = rosa.refused("POST", "/api/releases", {"note": ""})
+    assert (status, told["code"]) == (500, "fault")
+    job = rosa.get("/api/counts")["job"]
+    assert (job["state"], job["result"]["code"]) == ("failed", "unreached")
+    app.extensions["ask"] = asked
+    number = rosa.send("POST", "/api/releases", {"note": ""}).get_json()["id"]
+    assert rosa.get(f"/api/jobs/{number}")["state"] == "done"
+    assert rosa.get("/api/counts")["unreleased"] == 0
+    assert rosa.refused("POST", f"/api/jobs/{number + 1}/stop")[0] == 404

@@ -1,12 +1,22 @@
 import { queryOptions } from "@tanstack/react-query";
-import { client, data } from "./client";
+import { client, data, type Schemas } from "./client";
+
+/** Whether a job is not done yet. */
+export function isOpen(job: Schemas["JobOut"] | null | undefined): boolean {
+  return job?.state === "waiting" || job?.state === "running";
+}
 
 /** Query options, one a question. Everything is asked anew after a write. */
 export const ask = {
   session: () =>
     queryOptions({ queryKey: ["session"], queryFn: () => data(client.GET("/api/session")), staleTime: Infinity }),
   meta: () => queryOptions({ queryKey: ["meta"], queryFn: () => data(client.GET("/api/meta")), staleTime: Infinity }),
-  counts: () => queryOptions({ queryKey: ["counts"], queryFn: () => data(client.GET("/api/counts")) }),
+  counts: () =>
+    queryOptions({
+      queryKey: ["counts"],
+      queryFn: () => data(client.GET("/api/counts")),
+      refetchInterval: (query) => (isOpen(query.state.data?.job) ? 600 : false),
+    }),
   fields: () => queryOptions({ queryKey: ["fields"], queryFn: () => data(client.GET("/api/fields")) }),
   lists: () => queryOptions({ queryKey: ["lists"], queryFn: () => data(client.GET("/api/lists")) }),
   sets: () => queryOptions({ queryKey: ["sets"], queryFn: () => data(client.GET("/api/sets")) }),

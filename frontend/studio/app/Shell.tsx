@@ -3,12 +3,13 @@ import { DropdownMenu } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { client, data, type Refused, type Schemas } from "../api/client";
-import { ask } from "../api/queries";
+import { ask, isOpen } from "../api/queries";
 import { Button, Dialog, Tip } from "../ui/basics";
 import { useKeys } from "../ui/keys";
 import { FindOrDo } from "./FindOrDo";
 import { KeysSheet } from "./KeysSheet";
 import { Mark } from "./Mark";
+import { jobWords, useReleaseNews } from "./releaseNews";
 import { useSaving } from "./saving";
 import { STAGES } from "./stages";
 
@@ -18,6 +19,7 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
   const go = useNavigate();
   const { undo } = useSaving();
   const counts = useQuery(ask.counts()).data;
+  useReleaseNews(counts?.job);
   const [finding, setFinding] = useState(false);
   const [sheet, setSheet] = useState(false);
   const [password, setPassword] = useState(false);
@@ -66,7 +68,7 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
             Find or do… <span className="text-[11.5px] max-lg:hidden">Ctrl K</span>
           </button>
           <NavLink to="/release/changes" className="whitespace-nowrap font-semibold text-[#f0cd75]">
-            {counts?.unreleased ?? 0} unreleased
+            {counts && isOpen(counts.job) ? jobWords(counts.job) : `${counts?.unreleased ?? 0} unreleased`}
           </NavLink>
           <Person me={me} onPassword={() => setPassword(true)} />
         </span>

@@ -12,6 +12,8 @@ type Saving = {
   save: <T>(write: () => Promise<T>, options?: Options) => Promise<T | null>;
   /** Take back one's own last change. */
   undo: () => void;
+  /** Ask for everything anew, after something was written elsewhere. */
+  freshen: () => Promise<void>;
   /** Rises with every write that went through: what the proof listens to. */
   writes: number;
 };
@@ -101,7 +103,7 @@ export function SavingProvider({ children }: { children: ReactNode }) {
     return () => window.removeEventListener("beforeunload", warn);
   }, []);
 
-  const value = useMemo(() => ({ state, save, undo, writes }), [state, save, undo, writes]);
+  const value = useMemo(() => ({ state, save, undo, freshen, writes }), [state, save, undo, freshen, writes]);
   return (
     <Context.Provider value={value}>
       {children}

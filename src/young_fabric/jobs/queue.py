@@ -18,7 +18,7 @@ NAME = "jobs"
 
 def asker(url: str) -> Callable[[int], None]:
     """A function that hands a job's id to the worker. `url` is libpq's."""
-    app = App(connector=SyncPsycopgConnector(conninfo=url, min_size=0, max_size=2))
+    app = App(connector=SyncPsycopgConnector(conninfo=url, min_size=0, max_size=2, timeout=5))
     opened = False
 
     def ask(job_id: int) -> None:

@@ -31,6 +31,11 @@ LOST = {
     "message": "The worker was lost before the release was done; nothing changed in the shop",
     "help": "Release again",
 }
+UNREACHED = {
+    "code": "unreached",
+    "message": "The release could not be handed to the worker; nothing changed in the shop",
+    "help": "Try again in a moment",
+}
 Sessions = Callable[[], Session]
 
 
@@ -98,6 +103,11 @@ def stop(work: Work, job_id: int) -> Job:
     return get(work, job_id)
 
 
+def give_up(work: Work, job_id: int) -> None:
+    """Fail a job that could not be handed to the worker."""
+    jobs.move(work.session, job_id, ("waiting",), "failed", result=UNREACHED)
+
+
 def run(sessions: Sessions, job_id: int, now: Callable[[], datetime] = lambda: datetime.now(UTC)) -> None:
     """Do a job that waits; one that was stopped or begun already is left alone."""
     actor, note = _begin(sessions, job_id, now)
@@ -142,8 +152,9 @@ def _teller(sessions: Sessions, actor: Actor, job_id: int, now: Callable[[], dat
         if time.monotonic() - last < TOLD_EVERY:
             return
         with unit_of_work(sessions, actor, now) as work:
-            if jobs.beat(work.session, job_id, work.now, done, total):
-                raise Stopped
+            asked_to_stop = jobs.beat(work.session, job_id, work.now, done, total)
+        if asked_to_stop:
+            raise Stopped
         last = time.monotonic()
 
     return tell

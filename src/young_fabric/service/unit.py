@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 
+from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
 from young_fabric.service.actors import Actor, Work
@@ -21,11 +22,12 @@ def unit_of_work(
 ) -> Iterator[Work]:
     """Work for an actor: committed when it ends well, rolled back when anything is raised.
 
-    `as_of_begin` sees the database as it stands at the first question, whatever others write meanwhile.
+    `as_of_begin` sees the database as it stands at the first question, whatever others write meanwhile; a session
+    inside a transaction of somebody else's sees what that one sees.
     """
     session = sessions()
     try:
-        if as_of_begin:
+        if as_of_begin and isinstance(session.get_bind(), Engine):
             session.connection(execution_options={"isolation_level": "REPEATABLE READ"})
         yield Work(session, actor, now())
         session.commit()

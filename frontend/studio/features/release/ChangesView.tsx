@@ -1,16 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { client, data, type Schemas } from "../../api/client";
-import { ask } from "../../api/queries";
-import { useSaving } from "../../app/saving";
+import type { Schemas } from "../../api/client";
+import { ask, isOpen } from "../../api/queries";
 import { placeOf } from "../../app/stages";
 import { useAddress } from "../../ui/address";
-import { Button, counted, Dialog, Empty } from "../../ui/basics";
+import { Button, counted, Empty } from "../../ui/basics";
 import { moveFocus } from "../../ui/keys";
 import { PaneHead, Split } from "../../ui/Split";
 import { CheckLine } from "./ChecksView";
 import { Compare } from "./Compare";
+import { ReleaseDialog, ReleaseProgress } from "./ReleaseDialog";
 
 type Pending = Schemas["PendingOne"];
 const id = (one: Pending) => `${one.noun}/${one.key}`;
@@ -18,6 +18,7 @@ const id = (one: Pending) => `${one.noun}/${one.key}`;
 export default function ChangesView() {
   const pending = useQuery(ask.pending()).data;
   const me = useQuery(ask.session()).data;
+  const job = useQuery(ask.counts()).data?.job ?? null;
   const checks = useQuery(ask.checks()).data?.checks ?? [];
   const [at, setAt] = useAddress("thing");
   const [asked, setAsked] = useAddress("release");
@@ -39,13 +40,14 @@ export default function ChangesView() {
       >
         <Button
           look="primary"
-          disabled={pending.count === 0 || !may}
+          disabled={pending.count === 0 || !may || isOpen(job)}
           title={may ? undefined : "You may not release"}
           onClick={() => setReleasing(true)}
         >
           Release now
         </Button>
       </PaneHead>
+      {job && isOpen(job) && <ReleaseProgress job={job} may={may} />}
       <fieldset className="scroll m-0 min-h-0 min-w-0 flex-1 border-0 p-0" aria-label="Changes" onKeyDown={moveFocus}>
         {pending.count === 0 && (
           <Empty title="All is live">What you change from now on is listed here until it is released.</Empty>
@@ -117,57 +119,5 @@ export default function ChangesView() {
         },
       ]}
     />
-  );
-}
-
-function ReleaseDialog({
-  pending,
-  wrong,
-  onClose,
-}: {
-  pending: Schemas["PendingOut"];
-  wrong: number;
-  onClose: () => void;
-}) {
-  const { save } = useSaving();
-  const [note, setNote] = useState("");
-  const [busy, setBusy] = useState(false);
-  async function submit(event: React.FormEvent) {
-    event.preventDefault();
-    setBusy(true);
-    const done = await save(() => data(client.POST("/api/releases", { body: { note } })));
-    setBusy(false);
-    if (done) onClose();
-  }
-  return (
-    <Dialog
-      open
-      onClose={onClose}
-      title={`Release ${counted(pending.count, "change")}`}
-      note={`At most ${counted(pending.pages, "page")} and ${counted(pending.cards, "card")} of the shop change at once. You can go back at any time.`}
-    >
-      <form onSubmit={submit}>
-        {wrong > 0 && (
-          <p className="mb-2 text-madder">
-            {counted(wrong, "check")} found something wrong. It can be released all the same.
-          </p>
-        )}
-        <label className="block">
-          What it is about <span className="text-ink-3">(optional)</span>
-          <input
-            className="input mt-1"
-            value={note}
-            maxLength={200}
-            onChange={(event) => setNote(event.target.value)}
-          />
-        </label>
-        <div className="mt-4 flex justify-end gap-2">
-          <Button onClick={onClose}>Leave it</Button>
-          <Button look="primary" type="submit" disabled={busy}>
-            {busy ? "Releasing…" : "Release"}
-          </Button>
-        </div>
-      </form>
-    </Dialog>
   );
 }

@@ -75,7 +75,12 @@ def releases_new(body: s.ReleaseIn) -> Response:
     """Ask for all drafts to be put live at once; the worker does it."""
     with work() as unit:
         asked = jobs.ask_release(unit, body.note)
-    current_app.extensions["ask"](asked.id)
+    try:
+        current_app.extensions["ask"](asked.id)
+    except Exception:
+        with work() as unit:
+            jobs.give_up(unit, asked.id)
+        raise
     return reply(s.JobOut, asked)
 
 
