@@ -51,14 +51,8 @@ export const ask = {
       queryKey: ["example", noun, key],
       queryFn: () => data(client.GET("/api/example", { params: { query: { noun, key } } })),
     }),
-  changes: (noun?: string, key?: string) =>
-    queryOptions({
-      queryKey: ["changes", noun, key],
-      queryFn: () => data(client.GET("/api/changes", { params: { query: { noun, key } } })),
-    }),
   pending: () => queryOptions({ queryKey: ["pending"], queryFn: () => data(client.GET("/api/pending")) }),
   checks: () => queryOptions({ queryKey: ["checks"], queryFn: () => data(client.GET("/api/checks")) }),
-  releases: () => queryOptions({ queryKey: ["releases"], queryFn: () => data(client.GET("/api/releases")) }),
   find: (q: string) =>
     queryOptions({ queryKey: ["find", q], queryFn: () => data(client.GET("/api/find", { params: { query: { q } } })) }),
 };

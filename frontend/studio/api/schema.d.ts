@@ -375,7 +375,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Releases, last first. */
+        /** Releases, last first, 30 at a time. */
         get: operations["release_releases_list_releases_get"];
         put?: never;
         /** Ask for all drafts to be put live at once; the worker does it. */
@@ -4030,7 +4030,9 @@ export interface operations {
     };
     release_releases_list_releases_get: {
         parameters: {
-            query?: never;
+            query?: {
+                before?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -8,14 +8,13 @@ import { useAddress } from "../../ui/address";
 import { counted, Empty, FillBar } from "../../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../../ui/keys";
 import { Selvedge } from "../../ui/Selvedge";
-import { PaneHead, PaneTabs, Split } from "../../ui/Split";
-import { HistoryPane } from "../history/HistoryPane";
+import { PaneHead, Split } from "../../ui/Split";
+import { useGrowing } from "../../ui/useGrowing";
 import { NewThing } from "../NewThing";
-import { ProofPane } from "../proof/ProofPane";
+import { ExampleProof, ThingPane } from "../ThingPane";
 import { FieldPane } from "./FieldPane";
 
 type Use = Schemas["FieldUse"];
-type Tab = "field" | "proof" | "history";
 
 /** `measure, g/m²`: the kind of a field in a word or two. */
 export function kindWords(use: Use, kinds: Schemas["KindOut"][]): string {
@@ -34,7 +33,6 @@ export default function FieldsView() {
   const [text, setText] = useAddress("q");
   const [kind, setKind] = useAddress("kind");
   const [used, setUsed] = useAddress("used");
-  const [pane, setPane] = useAddress("pane");
   const [makeKind, setMakeKind] = useState("text");
   const filter = useRef<HTMLInputElement>(null);
   const sheet = useRef<HTMLDivElement>(null);
@@ -59,12 +57,7 @@ export default function FieldsView() {
     if (!key && first)
       go({ pathname: `/define/fields/${first.field.key}`, search: params.toString() }, { replace: true });
   }, [key, all, go, params]);
-  const tab = (pane as Tab) ?? "field";
-  useKeys({
-    "/": () => filter.current?.focus(),
-    p: () => setPane(tab === "proof" ? null : "proof"),
-    h: () => setPane(tab === "history" ? null : "history"),
-  });
+  useKeys({ "/": () => filter.current?.focus() });
   if (!all || !meta) return null;
   const own = all.filter((one) => one.field.own).length;
 
@@ -152,28 +145,34 @@ export default function FieldsView() {
     </>
   );
   const panePart = here && (
-    <>
-      <PaneTabs<Tab>
-        label="Of this field"
-        value={tab}
-        tabs={[
-          ["field", "Field"],
-          ["proof", "Proof"],
-          ["history", "History"],
-        ]}
-        onChoose={(one) => setPane(one === "field" ? null : one)}
-      />
-      {tab === "field" && <FieldPane key={here.field.key} use={here} meta={meta} />}
-      {tab === "proof" && <FieldProof field={here.field.key} />}
-      {tab === "history" && <HistoryPane noun="field" thing={here.field.key} />}
-    </>
+    <ThingPane
+      what="field"
+      noun="field"
+      thing={here.field.key}
+      own={["field", "Field", <FieldPane key={here.field.key} use={here} meta={meta} />]}
+      proof={<ExampleProof noun="field" thing={here.field.key} field={here.field.key} />}
+    />
   );
   return (
     <Split
       id="define"
       parts={[
         { id: "sheet", min: 420, start: "64", children: sheetPart },
-        { id: "pane", min: 340, start: "36", className: "pane", children: panePart },
+        {
+          id: "pane",
+          min: 340,
+          start: "36",
+          className: "pane",
+          folds: "Field",
+          children:
+            panePart ??
+            (key && (
+              <Empty title={`There is no field “${key}”`}>
+                It may have been removed. Choose one at the left; what was removed can be undone in Release, under
+                History.
+              </Empty>
+            )),
+        },
       ]}
     />
   );
@@ -188,76 +187,69 @@ export function TypeOptions() {
   ));
 }
 
-function FieldProof({ field }: { field: string }) {
-  const found = useQuery(ask.example("field", field)).data;
-  const [picked, setPicked] = useAddress("product");
-  if (!found) return null;
-  return (
-    <ProofPane
-      product={picked ? Number(picked) : found.product}
-      field={field}
-      onPick={(one) => setPicked(String(one))}
-    />
-  );
-}
-
 function FieldRows(props: { rows: Use[]; here?: string; kinds: Schemas["KindOut"][]; onOpen: (key: string) => void }) {
+  const at = props.rows.findIndex((use) => use.field.key === props.here);
+  const [count, end] = useGrowing(props.rows.length);
   return (
-    <table className="rows" aria-label="Fields">
-      <colgroup>
-        <col style={{ width: "25%" }} />
-        <col style={{ width: "23%" }} />
-        <col style={{ width: "22%" }} />
-        <col style={{ width: "13%" }} />
-        <col style={{ width: "17%" }} />
-      </colgroup>
-      <thead>
-        <tr>
-          <th>Name</th>
-          <th>Key</th>
-          <th>Kind</th>
-          <th>Used by</th>
-          <th>Filled</th>
-        </tr>
-      </thead>
-      <tbody onKeyDown={moveFocus}>
-        {props.rows.map((use) => {
-          const { field } = use;
-          const share = use.products ? Math.floor((100 * use.filled) / use.products) : 0;
-          const isHere = field.key === props.here;
-          return (
-            <tr
-              key={field.key}
-              className={isHere ? "here" : ""}
-              data-mark={field.key}
-              onClick={() => props.onOpen(field.key)}
-            >
-              <td>
-                <Link
-                  to={`/define/fields/${field.key}${window.location.search}`}
-                  data-item
-                  aria-current={isHere || undefined}
-                  title={field.name}
-                  onFocus={(event) => event.currentTarget.matches(":focus-visible") && props.onOpen(field.key)}
-                  onClick={(event) => event.stopPropagation()}
-                >
-                  {field.name}
-                </Link>
-              </td>
-              <td className="key" title={field.key}>
-                {field.key}
-              </td>
-              <td>{kindWords(use, props.kinds)}</td>
-              <td className={use.types.length ? "" : "text-madder"}>
-                {!field.own ? "every type" : use.types.length ? counted(use.types.length, "type") : "no type"}
-              </td>
-              <td>
-                <FillBar share={share} width="52%" /> <span className="ml-1">{use.products ? `${share} %` : "–"}</span>
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
+    <>
+      <table className="rows" aria-label="Fields">
+        <colgroup>
+          <col style={{ width: "25%" }} />
+          <col style={{ width: "23%" }} />
+          <col style={{ width: "22%" }} />
+          <col style={{ width: "13%" }} />
+          <col style={{ width: "17%" }} />
+        </colgroup>
+        <thead>
+          <tr>
+            <th>Name</th>
+            <th>Key</th>
+            <th>Kind</th>
+            <th>Used by</th>
+            <th>Filled</th>
+          </tr>
+        </thead>
+        <tbody onKeyDown={moveFocus}>
+          {props.rows.slice(0, Math.max(count, at + 1)).map((use) => {
+            const { field } = use;
+            const share = use.products ? Math.floor((100 * use.filled) / use.products) : 0;
+            const isHere = field.key === props.here;
+            return (
+              <tr
+                key={field.key}
+                className={isHere ? "here" : ""}
+                data-mark={field.key}
+                onClick={() => props.onOpen(field.key)}
+              >
+                <td>
+                  <Link
+                    to={`/define/fields/${field.key}${window.location.search}`}
+                    data-item
+                    aria-current={isHere || undefined}
+                    title={field.name}
+                    onFocus={(event) => event.currentTarget.matches(":focus-visible") && props.onOpen(field.key)}
+                    onClick={(event) => event.stopPropagation()}
+                  >
+                    {field.name}
+                  </Link>
+                </td>
+                <td className="key" title={field.key}>
+                  {field.key}
+                </td>
+                <td>{kindWords(use, props.kinds)}</td>
+                <td className={use.types.length ? "" : "text-madder"}>
+                  {!field.own ? "every type" : use.types.length ? counted(use.types.length, "type") : "no type"}
+                </td>
+                <td>
+                  <FillBar share={share} width="52%" />{" "}
+                  <span className="ml-1">{use.products ? `${share} %` : "–"}</span>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <div ref={end} />
+    </>
   );
 }

@@ -1,104 +1,50 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Saved, useSaving } from "../../app/saving";
-import { useAddress } from "../../ui/address";
 import { Button, counted, Empty } from "../../ui/basics";
-import { useKeys } from "../../ui/keys";
 import { moved, SortableList, SortableRow } from "../../ui/Sortable";
-import { PaneHead, PaneTabs, Split } from "../../ui/Split";
+import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
-import { HistoryPane } from "../history/HistoryPane";
-import { NewThing } from "../NewThing";
-import { ProofPane } from "../proof/ProofPane";
-import { SideList } from "../SideList";
+import { useGrowing } from "../../ui/useGrowing";
+import { ExampleProof, ThingPane } from "../ThingPane";
+import { ThingsFrame } from "../ThingsFrame";
 import { PasteValues } from "./PasteValues";
 
 type Value = Schemas["ListValue"];
-type Tab = "use" | "proof" | "history";
 
 export default function ListsView() {
   const { key } = useParams();
-  const go = useNavigate();
-  const { save } = useSaving();
   const lists = useQuery(ask.lists()).data?.lists;
-  const [pane, setPane] = useAddress("pane");
-  const tab = (pane as Tab) ?? "use";
-  const first = lists?.[0]?.list.key;
-  useEffect(() => {
-    if (!key && first) go(`/define/lists/${first}`, { replace: true });
-  }, [key, first, go]);
-  useKeys({
-    p: () => setPane(tab === "proof" ? null : "proof"),
-    h: () => setPane(tab === "history" ? null : "history"),
-  });
   if (!lists) return null;
   const here = lists.find((one) => one.list.key === key);
-  const make = async (name: string) => {
-    const made = await data(client.POST("/api/lists", { body: { name } }));
-    await save(async () => made);
-    go(`/define/lists/${made.list.key}`);
-  };
   return (
-    <Split
-      id="lists"
-      parts={[
-        {
-          id: "lists",
-          min: 190,
-          start: "19",
-          className: "pane",
-          children: (
-            <SideList
-              what="value list"
-              rows={lists.map((one) => ({
-                key: one.list.key,
-                name: one.list.name,
-                count: one.list.values.filter((v) => !v.retired).length,
-              }))}
-              here={key}
-              to={(one) => `/define/lists/${one}`}
-              action={<NewThing what="value list" onMake={make} />}
-            />
-          ),
-        },
-        { id: "values", min: 420, start: "51", children: here && <ListSheet key={here.list.key} at={here} /> },
-        {
-          id: "pane",
-          min: 280,
-          start: "30",
-          className: "pane",
-          children: here && (
-            <>
-              <PaneTabs<Tab>
-                label="Of this list"
-                value={tab}
-                tabs={[
-                  ["use", "Use"],
-                  ["proof", "Proof"],
-                  ["history", "History"],
-                ]}
-                onChoose={(one) => setPane(one === "use" ? null : one)}
-              />
-              {tab === "use" && <ListUse at={here} />}
-              {tab === "proof" && <ListProof list={here.list.key} />}
-              {tab === "history" && <HistoryPane noun="list" thing={here.list.key} />}
-            </>
-          ),
-        },
-      ]}
+    <ThingsFrame
+      what="value list"
+      base="/define/lists"
+      here={key}
+      rows={lists.map((one) => ({
+        key: one.list.key,
+        name: one.list.name,
+        count: one.list.values.filter((v) => !v.retired).length,
+      }))}
+      onMake={async (name) => (await data(client.POST("/api/lists", { body: { name } }))).list.key}
+      sheet={here && <ListSheet key={here.list.key} at={here} />}
+      pane={
+        here && (
+          <ThingPane
+            what="list"
+            noun="list"
+            thing={here.list.key}
+            own={["use", "Use", <ListUse key="use" at={here} />]}
+            proof={<ExampleProof noun="list" thing={here.list.key} />}
+          />
+        )
+      }
     />
   );
-}
-
-function ListProof({ list }: { list: string }) {
-  const found = useQuery(ask.example("list", list)).data;
-  const [picked, setPicked] = useAddress("product");
-  return found ? (
-    <ProofPane product={picked ? Number(picked) : found.product} onPick={(one) => setPicked(String(one))} />
-  ) : null;
 }
 
 function ListSheet({ at }: { at: Schemas["ListOut"] }) {
@@ -126,6 +72,7 @@ function ListSheet({ at }: { at: Schemas["ListOut"] }) {
     });
   };
   const values = list.values;
+  const [shown, end] = useGrowing(values.length);
   const change = (place: number, changes: Partial<Value>) =>
     put({ values: values.map((one, at) => (at === place ? { ...one, ...changes } : one)) });
   const move = (from: number, to: number) => put({ values: moved(values, from, to) });
@@ -171,8 +118,8 @@ function ListSheet({ at }: { at: Schemas["ListOut"] }) {
         <span />
       </div>
       <div className="scroll min-h-0 flex-1 pb-4">
-        <SortableList ids={values.map((one) => one.code)} onMove={move}>
-          {values.map((value, place) => (
+        <SortableList ids={values.slice(0, shown).map((one) => one.code)} onMove={move}>
+          {values.slice(0, shown).map((value, place) => (
             <SortableRow
               key={value.code}
               id={value.code}
@@ -211,6 +158,7 @@ function ListSheet({ at }: { at: Schemas["ListOut"] }) {
             </SortableRow>
           ))}
         </SortableList>
+        <div ref={end} />
         {wrong && (
           <p className="wrongly px-[14px] pt-2" role="alert">
             {wrong.text}

@@ -7,21 +7,16 @@ import { useSaving } from "../../app/saving";
 import { useAddress } from "../../ui/address";
 import { Button, counted, Empty } from "../../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../../ui/keys";
-import { PaneTabs, Split } from "../../ui/Split";
+import { Split } from "../../ui/Split";
 import { TypeOptions } from "../fields/FieldsView";
-import { HistoryPane } from "../history/HistoryPane";
 import { NewThing } from "../NewThing";
 import { ProofPane } from "../proof/ProofPane";
+import { ThingPane } from "../ThingPane";
 import { ProductEditor } from "./ProductEditor";
-
-type Tab = "proof" | "history";
 
 export default function ProductsView() {
   const { key } = useParams();
   const id = key && /^\d+$/.test(key) ? Number(key) : null;
-  const [pane, setPane] = useAddress("pane");
-  const tab = (pane as Tab) ?? "proof";
-  useKeys({ p: () => setPane(null), h: () => setPane(tab === "history" ? null : "history") });
   return (
     <Split
       id="fill"
@@ -42,19 +37,9 @@ export default function ProductsView() {
           min: 300,
           start: "31",
           className: "pane",
+          folds: "Proof",
           children: id && (
-            <>
-              <PaneTabs<Tab>
-                label="Of this product"
-                value={tab}
-                tabs={[
-                  ["proof", "Proof"],
-                  ["history", "History"],
-                ]}
-                onChoose={(one) => setPane(one === "proof" ? null : one)}
-              />
-              {tab === "proof" ? <ProofPane product={id} /> : <HistoryPane noun="product" thing={String(id)} />}
-            </>
+            <ThingPane what="product" noun="product" thing={String(id)} proof={<ProofPane product={id} />} />
           ),
         },
       ]}

@@ -110,6 +110,7 @@ export default function ChangesView() {
           id: "compare",
           min: 400,
           start: "63",
+          folds: "Before and after",
           className: "bg-[#e7eaf0]",
           children: here ? (
             <Compare key={id(here)} thing={here} open={placeOf(here.noun, here.key)} />

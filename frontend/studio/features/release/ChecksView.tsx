@@ -75,6 +75,7 @@ export default function ChecksView() {
           id: "pane",
           min: 320,
           start: "38",
+          folds: "Proof",
           className: "pane",
           children: (
             <ProofPane

@@ -1,55 +1,73 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
-import { ago, useSaving } from "../../app/saving";
-import { placeOf } from "../../app/stages";
+import { useSaving } from "../../app/saving";
 import { Button, counted, Dialog, Empty } from "../../ui/basics";
 import { PaneHead, Split } from "../../ui/Split";
+import { ChangeRows } from "../history/ChangeRows";
 
 type Release = Schemas["ReleaseOut"];
+const PAGE = 30;
 const day = (at: string) =>
   new Date(at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 export default function HistoryView() {
-  const found = useQuery(ask.releases()).data;
-  const changes = useQuery(ask.changes()).data?.changes;
+  const pages = useInfiniteQuery({
+    queryKey: ["releases"],
+    initialPageParam: undefined as number | undefined,
+    queryFn: ({ pageParam }) => data(client.GET("/api/releases", { params: { query: { before: pageParam } } })),
+    getNextPageParam: (last) => (last.releases.length < PAGE ? undefined : last.releases.at(-1)?.number),
+  });
+  const found = pages.data?.pages[0];
   const me = useQuery(ask.session()).data;
   const [back, setBack] = useState<Release | null>(null);
-  if (!found || !changes) return null;
+  if (!found) return null;
   const may = me?.rights.includes("release") ?? false;
   const releases = (
     <>
       <PaneHead title="Releases" note={found.current ? `number ${found.current} is live` : "nothing is live yet"} />
       <ol className="scroll min-h-0 flex-1 px-[14px]">
-        {found.releases.map((one) => {
-          const live = one.number === found.current;
-          return (
-            <li key={one.number} className="grid grid-cols-[26px_1fr_auto] gap-x-2 border-l-0 py-0">
-              <Thread live={live} />
-              <div className="py-2.5">
-                <p>
-                  <b className={live ? "text-[#3a612f]" : ""}>
-                    {one.number}. {one.note || "without a note"}
-                  </b>{" "}
-                  {live && <span className="tag moss">live</span>}
-                </p>
-                <p className="text-ink-2">
-                  {day(one.at)}, by {one.person}: {counted(one.things, "change")}, {counted(one.pages, "page")},{" "}
-                  {counted(one.cards, "card")}
-                </p>
-              </div>
-              <div className="py-2.5">
-                {!live && (
-                  <Button disabled={!may} title={may ? undefined : "You may not release"} onClick={() => setBack(one)}>
-                    Go back to it
-                  </Button>
-                )}
-              </div>
-            </li>
-          );
-        })}
+        {pages.data?.pages
+          .flatMap((page) => page.releases)
+          .map((one) => {
+            const live = one.number === found.current;
+            return (
+              <li key={one.number} className="grid grid-cols-[26px_1fr_auto] gap-x-2 border-l-0 py-0">
+                <Thread live={live} />
+                <div className="py-2.5">
+                  <p>
+                    <b className={live ? "text-[#3a612f]" : ""}>
+                      {one.number}. {one.note || "without a note"}
+                    </b>{" "}
+                    {live && <span className="tag moss">live</span>}
+                  </p>
+                  <p className="text-ink-2">
+                    {day(one.at)}, by {one.person}: {counted(one.things, "change")}, {counted(one.pages, "page")},{" "}
+                    {counted(one.cards, "card")}
+                  </p>
+                </div>
+                <div className="py-2.5">
+                  {!live && (
+                    <Button
+                      disabled={!may}
+                      title={may ? undefined : "You may not release"}
+                      onClick={() => setBack(one)}
+                    >
+                      Go back to it
+                    </Button>
+                  )}
+                </div>
+              </li>
+            );
+          })}
+        {pages.hasNextPage && (
+          <li className="py-3">
+            <Button disabled={pages.isFetchingNextPage} onClick={() => pages.fetchNextPage()}>
+              Show earlier ones
+            </Button>
+          </li>
+        )}
         {found.releases.length === 0 && (
           <Empty title="Nothing was released yet">Shoppers see the shop after the first release.</Empty>
         )}
@@ -57,12 +75,18 @@ export default function HistoryView() {
       {back && <BackDialog release={back} onClose={() => setBack(null)} />}
     </>
   );
+  const all = (
+    <>
+      <PaneHead title="Changes" note="the latest, by everyone" />
+      <ChangeRows />
+    </>
+  );
   return (
     <Split
       id="history"
       parts={[
         { id: "releases", min: 380, start: "52", children: releases },
-        { id: "changes", min: 340, start: "48", className: "pane", children: <AllChanges changes={changes} /> },
+        { id: "changes", min: 340, start: "48", className: "pane", folds: "Changes", children: all },
       ]}
     />
   );
@@ -74,49 +98,6 @@ function Thread({ live }: { live: boolean }) {
       <span className="absolute inset-y-0 w-[2px] bg-[#b9c6d8]" />
       <span className={`relative mt-[15px] h-3 w-3 rounded-full ${live ? "bg-moss" : "bg-woad"}`} />
     </span>
-  );
-}
-
-function AllChanges({ changes }: { changes: Schemas["ChangeOut"][] }) {
-  const { save } = useSaving();
-  return (
-    <>
-      <PaneHead title="Changes" note="the latest, by everyone" />
-      <ol className="scroll min-h-0 flex-1 px-[14px]" aria-label="Changes">
-        {changes.map((one) => (
-          <li key={one.id} className="border-b border-line py-2">
-            <p className="flex gap-2">
-              <Link className="link min-w-0 truncate font-semibold" to={placeOf(one.noun, one.key)}>
-                {one.name}
-              </Link>
-              <span className="flex-none text-ink-3">
-                {one.person}, {ago(Date.now() - new Date(one.at).getTime())}
-              </span>
-              <span className="ml-auto flex-none">
-                {one.undone ? (
-                  <span className="text-ink-3">undone</span>
-                ) : (
-                  <button
-                    type="button"
-                    className="link"
-                    onClick={() =>
-                      save(() =>
-                        data(client.POST("/api/changes/{number}/undo", { params: { path: { number: one.id } } })),
-                      )
-                    }
-                  >
-                    {one.is_undo ? "Redo" : "Undo"}
-                  </button>
-                )}
-              </span>
-            </p>
-            <p className={`truncate ${one.undone ? "text-ink-3 line-through" : "text-ink-2"}`}>
-              {one.lines.join(" · ")}
-            </p>
-          </li>
-        ))}
-      </ol>
-    </>
   );
 }
 

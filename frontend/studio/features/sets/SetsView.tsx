@@ -1,105 +1,50 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Saved, useSaving } from "../../app/saving";
-import { useAddress } from "../../ui/address";
 import { Button, counted, Empty } from "../../ui/basics";
-import { useKeys } from "../../ui/keys";
 import { moved, SortableList, SortableRow } from "../../ui/Sortable";
-import { PaneHead, PaneTabs, Split } from "../../ui/Split";
+import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
 import { consequencesOf, useConsequences } from "../Consequences";
 import { FieldPicker } from "../FieldPicker";
-import { HistoryPane } from "../history/HistoryPane";
-import { NewThing } from "../NewThing";
-import { ProofPane } from "../proof/ProofPane";
-import { SideList } from "../SideList";
+import { ExampleProof, ThingPane } from "../ThingPane";
+import { ThingsFrame } from "../ThingsFrame";
 
 type Section = Schemas["Section"];
-type Tab = "use" | "proof" | "history";
 
 export default function SetsView() {
   const { key } = useParams();
-  const go = useNavigate();
-  const { save } = useSaving();
   const sets = useQuery(ask.sets()).data?.sets;
-  const [pane, setPane] = useAddress("pane");
-  const tab = (pane as Tab) ?? "use";
-  const first = sets?.[0]?.set.key;
-  useEffect(() => {
-    if (!key && first) go(`/compose/sets/${first}`, { replace: true });
-  }, [key, first, go]);
-  useKeys({
-    p: () => setPane(tab === "proof" ? null : "proof"),
-    h: () => setPane(tab === "history" ? null : "history"),
-  });
   if (!sets) return null;
   const here = sets.find((one) => one.set.key === key);
-  const make = async (name: string) => {
-    const made = await data(client.POST("/api/sets", { body: { name } }));
-    await save(async () => made);
-    go(`/compose/sets/${made.set.key}`);
-  };
   return (
-    <Split
-      id="sets"
-      parts={[
-        {
-          id: "sets",
-          min: 190,
-          start: "19",
-          className: "pane",
-          children: (
-            <SideList
-              what="field set"
-              rows={sets.map((one) => ({
-                key: one.set.key,
-                name: one.set.name,
-                count: one.set.sections.flatMap((s) => s.fields).length,
-              }))}
-              here={key}
-              to={(one) => `/compose/sets/${one}`}
-              action={<NewThing what="field set" onMake={make} />}
-            />
-          ),
-        },
-        { id: "set", min: 400, start: "50", children: here && <SetSheet key={here.set.key} at={here} /> },
-        {
-          id: "pane",
-          min: 280,
-          start: "31",
-          className: "pane",
-          children: here && (
-            <>
-              <PaneTabs<Tab>
-                label="Of this set"
-                value={tab}
-                tabs={[
-                  ["use", "Use"],
-                  ["proof", "Proof"],
-                  ["history", "History"],
-                ]}
-                onChoose={(one) => setPane(one === "use" ? null : one)}
-              />
-              {tab === "use" && <SetUse at={here} />}
-              {tab === "proof" && <SetProof set={here.set.key} />}
-              {tab === "history" && <HistoryPane noun="set" thing={here.set.key} />}
-            </>
-          ),
-        },
-      ]}
+    <ThingsFrame
+      what="field set"
+      base="/compose/sets"
+      here={key}
+      rows={sets.map((one) => ({
+        key: one.set.key,
+        name: one.set.name,
+        count: one.set.sections.flatMap((s) => s.fields).length,
+      }))}
+      onMake={async (name) => (await data(client.POST("/api/sets", { body: { name } }))).set.key}
+      sheet={here && <SetSheet key={here.set.key} at={here} />}
+      pane={
+        here && (
+          <ThingPane
+            what="set"
+            noun="set"
+            thing={here.set.key}
+            own={["use", "Use", <SetUse key="use" at={here} />]}
+            proof={<ExampleProof noun="set" thing={here.set.key} />}
+          />
+        )
+      }
     />
   );
-}
-
-function SetProof({ set }: { set: string }) {
-  const found = useQuery(ask.example("set", set)).data;
-  const [picked, setPicked] = useAddress("product");
-  return found ? (
-    <ProofPane product={picked ? Number(picked) : found.product} onPick={(one) => setPicked(String(one))} />
-  ) : null;
 }
 
 /** Move a field to a place among all fields of all sections; past the end of one section begins the next. */

@@ -125,6 +125,7 @@ export default function WeaveView() {
           id: "pane",
           min: 330,
           start: "40",
+          folds: "Proof",
           className: "pane",
           children: <ProofPane product={product} field={field ?? undefined} onPick={(one) => setPicked(String(one))} />,
         },

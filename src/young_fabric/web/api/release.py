@@ -61,10 +61,10 @@ def _told(row: ReleaseRow, person: str) -> dict[str, Any]:
 
 @api.get("/releases", responses=answers(s.ReleasesOut))
 @allow(Right.LOOK)
-def releases_list() -> Response:
-    """Releases, last first."""
+def releases_list(query: s.ReleasesQuery) -> Response:
+    """Releases, last first, 30 at a time."""
     with work() as unit:
-        rows = release.history(unit)
+        rows = release.history(unit, query.before)
         current = shop.shop_of(unit.session)[2]
         return reply(s.ReleasesOut, {"releases": [_told(*row) for row in rows], "current": current})
 

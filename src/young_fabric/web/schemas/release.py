@@ -128,6 +128,12 @@ class ReleaseOut(Out):
     back_to: int | None
 
 
+class ReleasesQuery(In):
+    """Before which release."""
+
+    before: int | None = None
+
+
 class ReleasesOut(Out):
     """Releases, last first."""
 
