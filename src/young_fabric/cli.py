@@ -19,9 +19,13 @@ def _engine() -> Engine:
 
 
 def _db(_: argparse.Namespace) -> None:
+    from young_fabric.service.gaps import recount
     from young_fabric.store.migrate import migrate
 
-    migrate(_engine())
+    engine = _engine()
+    migrate(engine)
+    with make_sessions(engine).begin() as session:
+        recount(session)
     print("The database is up to date.")
 
 

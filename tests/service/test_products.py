@@ -9,7 +9,7 @@ import pytest
 from PIL import Image
 
 from young_fabric.core.errors import Refusal
-from young_fabric.service import changes, pictures, products, proofs
+from young_fabric.service import changes, gaps, pictures, products, proofs
 from young_fabric.service.actors import Clash, Work
 
 
@@ -164,7 +164,7 @@ def test_gaps_by_question_agree_with_completeness(work: Work) -> None:
         for one in every
         if one.completeness.required_missing or any(found.state == "wrong" for found in one.outcomes.values())
     }
-    assert products.gap_count(work) == len(with_gaps)
+    assert gaps.count(work) == len(with_gaps)
 
 
 def picture(width: int, height: int, form: str = "PNG", **more: object) -> bytes:

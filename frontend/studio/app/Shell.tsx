@@ -68,7 +68,9 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
             Find or do… <span className="text-[11.5px] max-lg:hidden">Ctrl K</span>
           </button>
           <NavLink to="/release/changes" className="whitespace-nowrap font-semibold text-[#f0cd75]">
-            {counts && isOpen(counts.job) ? jobWords(counts.job) : `${counts?.unreleased ?? 0} unreleased`}
+            {counts && isOpen(counts.job)
+              ? jobWords(counts.job)
+              : `${(counts?.unreleased ?? 0).toLocaleString("en")} unreleased`}
           </NavLink>
           <Person me={me} onPassword={() => setPassword(true)} />
         </span>

@@ -106,7 +106,7 @@ export function PaneHead({ title, note, children }: { title: ReactNode; note?: R
   return (
     <header className="flex min-h-[46px] flex-none items-center gap-2 px-[14px]">
       <h2 className="truncate text-[15px] font-bold">{title}</h2>
-      {note && <span className="min-w-0 truncate text-ink-3">{note}</span>}
+      {note && <span className="min-w-0 shrink-[6] truncate text-ink-3">{note}</span>}
       <span className="ml-auto flex flex-none items-center gap-2">{children}</span>
     </header>
   );

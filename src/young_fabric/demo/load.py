@@ -19,6 +19,7 @@ from young_fabric.service import definitions, people, pictures, products, releas
 from young_fabric.service.actors import Work
 from young_fabric.service.unit import unit_of_work
 from young_fabric.service.weave import scope_of
+from young_fabric.store.repos import shop
 from young_fabric.store.tables import PersonRow, ShopRow
 
 PEOPLE = [
@@ -31,7 +32,7 @@ PEOPLE = [
 def load(sessions: Callable[[], Session], files: Path, with_pictures: bool = True) -> str:
     """Load the demo unless a shop is there; says who may sign in."""
     with sessions() as session:
-        if session.scalar(select(ShopRow.id)) is not None:
+        if shop.is_there(session):
             return told("The shop is there already; what was changed is kept.")
         lay_ground(session)
         session.commit()

@@ -16,12 +16,12 @@ from young_fabric.core.fields import DERIVED, Field
 from young_fabric.core.hashes import content_hash
 from young_fabric.demo.load import define, lay_ground
 from young_fabric.demo.products import goods
-from young_fabric.service import people, plans
+from young_fabric.service import gaps, people, plans
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.base import make_sessions
-from young_fabric.store.repos import products
+from young_fabric.store.repos import products, shop
 from young_fabric.store.states import state_of
-from young_fabric.store.tables import PersonRow, PictureRow, ProductRow, ShopRow
+from young_fabric.store.tables import PersonRow, PictureRow, ProductRow
 
 WORDS = [
     "tideline",
@@ -57,7 +57,7 @@ def seed(engine: Engine, count: int, number: int = 1) -> str:
     """Add `count` products; the demo's definitions are laid first where there is no shop. Says what was done."""
     sessions = make_sessions(engine)
     with sessions() as session:
-        if session.scalar(select(ShopRow.id)) is None:
+        if not shop.is_there(session):
             lay_ground(session)
             session.commit()
             person = session.scalars(select(PersonRow).order_by(PersonRow.id)).first()
@@ -68,6 +68,7 @@ def seed(engine: Engine, count: int, number: int = 1) -> str:
     with sessions() as session:
         _copy(session, count, number)
         products.recount_fill(session)
+        gaps.recount(session)
         session.commit()
         total = session.scalar(select(func.count()).select_from(ProductRow))
     with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:

@@ -9,7 +9,7 @@ from young_fabric.core.fields import BUILT_IN
 from young_fabric.core.plans import Plans
 from young_fabric.service import plans
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.products import required_keys
+from young_fabric.service.gaps import required_keys
 from young_fabric.store.repos import products
 
 

@@ -8,7 +8,7 @@ from young_fabric.core.definitions import Definitions
 from young_fabric.core.errors import Refusal
 from young_fabric.core.fields import Field
 from young_fabric.core.values import judge
-from young_fabric.service import plans
+from young_fabric.service import gaps, plans
 from young_fabric.service.actors import Work
 from young_fabric.store.repos import products
 
@@ -65,6 +65,7 @@ def rejudge(work: Work, old: Field, new: Field) -> None:
         return
     defs = plans.draft(work.session)
     spec = defs.spec(new)
+    touched: set[str] = set()
     for batch in products.stream_values(work.session, new.key):
         became: dict[bool, list[int]] = {True: [], False: []}
         moved: dict[str, int] = {}
@@ -77,3 +78,6 @@ def rejudge(work: Work, old: Field, new: Field) -> None:
             products.flag_wrong(work.session, new.key, ids, is_wrong)
         for type_key, by in moved.items():
             products.add_fill(work.session, type_key, [new.key], [], by)
+        touched.update(moved)
+    required = gaps.required_keys(defs)
+    gaps.mark(work.session, {key: required[key] for key in touched})

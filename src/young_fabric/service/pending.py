@@ -89,12 +89,17 @@ def _differing(draft: Plans, live: Plans) -> Mapping[str, frozenset[str]]:
 
 
 def _totals(work: Work, differ: Mapping[str, frozenset[str]], counts: Mapping[str, int]) -> tuple[int, int]:
-    inside = products.types_of(work.session, single_products(changes.unreleased(work.session)))
-    page_types = differ["product_page"] | differ["structured_data"]
-    pages = sum(counts.get(one, 0) for one in page_types) + sum(1 for one in inside.values() if one not in page_types)
-    card_types = differ["listing_card"]
-    cards = sum(counts.get(one, 0) for one in card_types) + sum(1 for one in inside.values() if one not in card_types)
-    return pages, cards
+    """Pages and cards at most: all of types that render differently, and single products of the others."""
+    single = dict(changes.unreleased_by_type(work.session))
+    own = {one for one in changes.unreleased(work.session, "setting") if one[1].startswith("product:")}
+    for kind in products.types_of(work.session, single_products(sorted(own))).values():
+        single[kind] = single.get(kind, 0) + 1
+
+    def total(types: frozenset[str]) -> int:
+        whole = sum(counts.get(one, 0) for one in types)
+        return whole + sum(min(count, counts.get(one, 0)) for one, count in single.items() if one not in types)
+
+    return total(differ["product_page"] | differ["structured_data"]), total(differ["listing_card"])
 
 
 def _touched(

@@ -111,22 +111,7 @@ def _search(defs: Definitions, filters: Filters) -> products.Search:
     if filters.lacking is not None:
         having = [key for key in defs.types if any(e.field.key == filters.lacking for e in defs.effective(key))]
         types = tuple(key for key in (types or defs.types) if key in having)
-    gaps = required_keys(defs, types) if filters.gaps else None
-    return products.Search(filters.words, types, gaps, filters.lacking, filters.wrong)
-
-
-def required_keys(defs: Definitions, types: tuple[str, ...] | None = None) -> dict[str, tuple[str, ...]]:
-    """Type → keys of its required fields that no default fills."""
-    return {
-        key: tuple(e.field.key for e in defs.effective(key) if e.need == "required" and e.field.default is None)
-        for key in (types if types is not None else defs.types)
-    }
-
-
-def gap_count(work: Work) -> int:
-    """How many products lack a required value or hold a wrong one."""
-    defs = plans.draft(work.session)
-    return products.count(work.session, products.Search(gaps=required_keys(defs)))
+    return products.Search(filters.words, types, filters.gaps, filters.lacking, filters.wrong)
 
 
 def _cursor(this: Product) -> str:
@@ -253,7 +238,8 @@ def put(
     wrong = {key for key, one in outcomes.items() if one.state == "wrong"} | set(new.unread)
     digest = hash_of("product", new)
     try:
-        products.write(work.session, new, version + 1, wrong, digest)
+        gaps = bool(wrong or complete.required_missing)
+        products.write(work.session, new, version + 1, wrong, gaps, digest)
         work.session.flush()
     except IntegrityError as error:
         raise Refusal("taken", "Another product has this SKU or address", ("values", "sku"), "Type another") from error

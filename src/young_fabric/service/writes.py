@@ -16,7 +16,7 @@ from young_fabric.core.field_sets import check_field_set
 from young_fabric.core.fields import check_field
 from young_fabric.core.product_types import check_type
 from young_fabric.core.value_lists import check_list
-from young_fabric.service import field_values, plans
+from young_fabric.service import field_values, gaps, plans
 from young_fabric.service.actors import Clash, Right, Work
 from young_fabric.store.repos import changes, products, shop
 from young_fabric.store.repos.things import REPOS
@@ -106,6 +106,8 @@ def write(
         undoes=undoes,
     )
     changes.mark(session, noun, key, hash_of(noun, thing) if thing is not None else None)
+    if noun in ("field", "set", "type"):
+        gaps.follow(session, defs, defs.having(noun, key, thing))
     if noun == "field" and thing is not None and old is not None:
         field_values.rejudge(work, old, thing)
     return Written(thing, number, change)

@@ -25,7 +25,7 @@ export function TryValue({ field, example }: { field: Schemas["Field"]; example:
           onChange={(event) => setText(event.target.value)}
         />
         <span className="text-ink-2">It becomes</span>
-        <output htmlFor="try" className="min-h-[20px]">
+        <output htmlFor="try" className="min-h-[20px] min-w-0 [overflow-wrap:anywhere]">
           {!tried || text.trim() === "" ? (
             <span className="hint">nothing</span>
           ) : tried.message ? (

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
@@ -80,6 +81,8 @@ const SHORT: Record<string, string> = {
   value: "has no value",
 };
 
+const FIRST = 24;
+
 /** The fields the proof does not show, each with the first reason; those wanting a value come first. */
 export function NotShown({
   product,
@@ -91,8 +94,10 @@ export function NotShown({
   onAsk: (field: string) => void;
 }) {
   const missing = useQuery(ask.missing(product, surface)).data?.missing;
+  const [whole, setWhole] = useState(false);
   if (!missing) return <div className="min-h-[64px] flex-none border-t-2 border-weld bg-sheet" />;
-  const order = [...missing].sort((a, b) => Number(b.step.name === "value") - Number(a.step.name === "value"));
+  const all = [...missing].sort((a, b) => Number(b.step.name === "value") - Number(a.step.name === "value"));
+  const order = whole ? all : all.slice(0, FIRST);
   return (
     <section
       className="scroll max-h-[26%] flex-none border-t-2 border-weld bg-sheet px-[14px] py-2.5"
@@ -114,6 +119,14 @@ export function NotShown({
               </span>
             </span>
           ))}
+          {all.length > order.length && (
+            <>
+              {" · "}
+              <button type="button" className="link" onClick={() => setWhole(true)}>
+                and {all.length - order.length} more
+              </button>
+            </>
+          )}
         </p>
       )}
     </section>

@@ -28,7 +28,7 @@ export default function ChangesView() {
     setReleasing(true);
     setAsked(null);
   }, [asked, setAsked]);
-  if (!pending) return null;
+  if (!pending) return <p className="hint p-4">Working out what would change…</p>;
   const here = pending.things.find((one) => id(one) === at) ?? pending.things[0];
   const groups = [...new Set(pending.things.map((one) => one.group))];
   const may = me?.rights.includes("release") ?? false;

@@ -6,14 +6,15 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import and_, delete, func, insert, select
+from sqlalchemy import Integer, and_, case, cast, delete, func, insert, select
 from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session, aliased
 
-from young_fabric.store.tables import ChangeRow, LiveThingRow, PersonRow, UnreleasedRow
+from young_fabric.store.tables import ChangeRow, LiveThingRow, PersonRow, ProductRow, UnreleasedRow
 
 C = ChangeRow
 L = LiveThingRow
+P = ProductRow
 U = UnreleasedRow
 UNKNOWN = "unknown"
 """The hash of drafts noted before hashes were kept: they count as changed until the next release has put them live."""
@@ -98,6 +99,14 @@ def unreleased(session: Session, noun: str | None = None, limit: int | None = No
 def unreleased_count(session: Session) -> int:
     """How many things differ from what is live."""
     return int(session.scalar(_with_live(select(func.count()))) or 0)
+
+
+def unreleased_by_type(session: Session) -> dict[str, int]:
+    """Type → products there are whose draft differs from what is live."""
+    query = _with_live(select(P.type_key, func.count())).join(
+        P, P.id == case((U.noun == "product", cast(U.key, Integer)))
+    )
+    return {row[0]: row[1] for row in session.execute(query.where(U.noun == "product").group_by(P.type_key))}
 
 
 def forget_released(session: Session) -> None:

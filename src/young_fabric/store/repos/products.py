@@ -31,11 +31,11 @@ class Stored:
 
 @dataclass(frozen=True)
 class Search:
-    """What a list of products is narrowed by. `required` is type → required keys, for those with gaps."""
+    """What a list of products is narrowed by; `gaps` leaves those that lack something or hold something wrong."""
 
     words: str = ""
     types: tuple[str, ...] | None = None
-    gaps: Mapping[str, tuple[str, ...]] | None = None
+    gaps: bool = False
     lacking: str | None = None
     wrong: str | None = None
     having: str | None = None
@@ -63,7 +63,7 @@ def get(session: Session, ids: Sequence[int]) -> dict[int, Stored]:
     return {row[0]: Stored(product_of(row, row[10]), row[8], tuple(row[9])) for row in rows}
 
 
-def write(session: Session, this: Product, version: int, wrong: Iterable[str], digest: str) -> None:
+def write(session: Session, this: Product, version: int, wrong: Iterable[str], gaps: bool, digest: str) -> None:
     """Insert or replace a product's row."""
     fields = {key: value for key, value in this.values.items() if key not in COLUMN_FIELDS}
     row = {
@@ -75,6 +75,7 @@ def write(session: Session, this: Product, version: int, wrong: Iterable[str], d
         "fields": fields,
         "unread": dict(this.unread),
         "wrong": sorted(wrong),
+        "gaps": gaps,
         "offered": this.offered,
         "hash": digest,
         "version": version,
@@ -117,13 +118,8 @@ def _conditions(search: Search) -> list[Any]:
         out.append(text("false"))
     if search.types is not None:
         out.append(P.type_key.in_(search.types))
-    if search.gaps is not None:
-        out.append(
-            or_(
-                P.wrong != array([], type_=P.wrong.type.item_type),
-                *[and_(P.type_key == type_key, lacks(keys)) for type_key, keys in search.gaps.items() if keys],
-            )
-        )
+    if search.gaps:
+        out.append(P.gaps.is_(True))
     if search.lacking is not None:
         out.append(and_(lacks((search.lacking,)), not_(P.wrong.contains([search.lacking]))))
     if search.wrong is not None:
@@ -233,6 +229,18 @@ def flag_wrong(session: Session, key: str, ids: Sequence[int], wrong: bool) -> N
         cleared = func.array_remove(P.wrong, key)
         value = func.array_append(cleared, key) if wrong else cleared
         session.execute(update(P).where(P.id.in_(ids)).values(wrong=value).execution_options(synchronize_session=False))
+
+
+def mark_gaps(session: Session, type_key: str, required: tuple[str, ...]) -> None:
+    """Say of every product of a type whether it lacks one of the fields or holds something wrong."""
+    wrong = P.wrong != array([], type_=P.wrong.type.item_type)
+    found = or_(wrong, lacks(required)) if required else wrong
+    session.execute(
+        update(P)
+        .where(P.type_key == type_key, P.gaps.is_distinct_from(found))
+        .values(gaps=not_(P.gaps))
+        .execution_options(synchronize_session=False)
+    )
 
 
 def add_fill(session: Session, type_key: str, gained: Iterable[str], lost: Iterable[str], by: int = 1) -> None:

@@ -21,6 +21,11 @@ def shop_of(session: Session) -> tuple[Shop, int, int]:
     return Shop(*row[:4]), row[4], row[5]
 
 
+def is_there(session: Session) -> bool:
+    """Whether a shop was made in this database."""
+    return session.scalar(select(ShopRow.id)) is not None
+
+
 def lock_definitions(session: Session) -> None:
     """Let one writer of definitions through at a time, until the transaction ends."""
     session.execute(select(ShopRow.id).with_for_update())

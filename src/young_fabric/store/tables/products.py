@@ -15,7 +15,8 @@ from young_fabric.store.base import Base
 class ProductRow(Base):
     """A product. `fields` holds values by key (title, slug and SKU have columns), `unread` typed text not understood.
 
-    `wrong` names the fields whose value breaks a limit or was not understood; `hash` is of the whole state.
+    `wrong` names the fields whose value breaks a limit or was not understood, `gaps` says whether there are any or a
+    required one is missing; `hash` is of the whole state.
     """
 
     __tablename__ = "product"
@@ -27,6 +28,7 @@ class ProductRow(Base):
             postgresql_using="gin",
         ),
         Index("ix_product_fields", "fields", postgresql_using="gin"),
+        Index("ix_product_gaps", "title", "id", postgresql_where=text("gaps")),
         Index("ix_product_wrong", "id", postgresql_where=text("wrong <> '{}'")),
     )
     id: Mapped[int] = mapped_column(Identity(), primary_key=True)
@@ -37,6 +39,7 @@ class ProductRow(Base):
     fields: Mapped[dict[str, Any]] = mapped_column(JSONB)
     unread: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default=text("'{}'"))
     wrong: Mapped[list[str]] = mapped_column(ARRAY(Text), server_default=text("'{}'"))
+    gaps: Mapped[bool] = mapped_column(server_default=text("false"))
     offered: Mapped[bool] = mapped_column(server_default=text("true"))
     hash: Mapped[str]
     version: Mapped[int] = mapped_column(default=1)

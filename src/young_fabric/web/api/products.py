@@ -16,7 +16,7 @@ from young_fabric.core.plans import Plans
 from young_fabric.core.product_types import type_path
 from young_fabric.core.resolve import EntryPlan
 from young_fabric.core.values import read_field, typed_value
-from young_fabric.service import pictures, plans, products
+from young_fabric.service import gaps, pictures, plans, products
 from young_fabric.service.actors import Right, Work
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import PUBLIC, allow, work
@@ -40,7 +40,7 @@ def products_list(query: s.ProductQuery) -> Response:
                 "rows": [_row(defs, one) for one in found.rows],
                 "total": found.total,
                 "cursor": found.cursor,
-                "gaps": products.gap_count(unit),
+                "gaps": gaps.count(unit),
             },
         )
 

@@ -6,7 +6,7 @@ from typing import Any
 
 from flask import Response, current_app
 
-from young_fabric.service import changes, checks, find, jobs, pending, products, release
+from young_fabric.service import changes, checks, find, gaps, jobs, pending, release
 from young_fabric.service.actors import Right
 from young_fabric.store.repos import shop
 from young_fabric.store.tables import ReleaseRow
@@ -28,7 +28,7 @@ def counts() -> Response:
             s.CountOut,
             {
                 "unreleased": pending.pending_count(unit),
-                "gaps": products.gap_count(unit),
+                "gaps": gaps.count(unit),
                 "release": shop.shop_of(unit.session)[2],
                 "job": jobs.last_release(unit),
             },

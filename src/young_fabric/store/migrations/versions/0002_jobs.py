@@ -36,6 +36,8 @@ def upgrade() -> None:
     op.execute("UPDATE unreleased SET hash = 'unknown' WHERE noun <> 'product'")
     op.execute("UPDATE unreleased u SET hash = p.hash FROM product p WHERE u.noun = 'product' AND u.key = p.id::text")
     op.drop_column("shop", "release")
+    op.add_column("product", sa.Column("gaps", sa.Boolean(), server_default=sa.text("false"), nullable=False))
+    op.create_index("ix_product_gaps", "product", ["title", "id"], postgresql_where=sa.text("gaps"))
     raw = op.get_bind().connection.driver_connection
     if raw is None:
         raise RuntimeError("The queue's tables need a connection of their own")
@@ -47,6 +49,8 @@ def downgrade() -> None:
     op.add_column("shop", sa.Column("release", sa.Integer(), server_default=sa.text("0"), nullable=False))
     op.execute("UPDATE shop SET release = coalesce((SELECT max(number) FROM release), 0)")
     op.alter_column("shop", "release", server_default=None)
+    op.drop_index("ix_product_gaps", table_name="product", postgresql_where=sa.text("gaps"))
+    op.drop_column("product", "gaps")
     op.drop_column("unreleased", "hash")
     op.drop_table("job")
     for kind, found in (
