@@ -105,7 +105,11 @@ function Beside({ id, parts }: { id: string; parts: Part[] }) {
 export function PaneHead({ title, note, children }: { title: ReactNode; note?: ReactNode; children?: ReactNode }) {
   return (
     <header className="flex min-h-[46px] flex-none items-center gap-2 px-[14px]">
-      <h2 className="truncate text-[15px] font-bold">{title}</h2>
+      <h2
+        className={`text-[15px] font-bold ${typeof title === "string" && title.length < 24 ? "flex-none" : "truncate"}`}
+      >
+        {title}
+      </h2>
       {note && <span className="min-w-0 shrink-[6] truncate text-ink-3">{note}</span>}
       <span className="ml-auto flex flex-none items-center gap-2">{children}</span>
     </header>
