@@ -12,10 +12,10 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core import value_lists
 from young_fabric.core.display import Scope
-from young_fabric.demo import definitions as d
+from young_fabric.demo.catalogue import Goods, definitions, goods
 from young_fabric.demo.pictures import drawn
-from young_fabric.demo.products import Goods, goods
-from young_fabric.service import definitions, people, pictures, products, release, writes
+from young_fabric.service import definitions as use
+from young_fabric.service import people, pictures, products, release, writes
 from young_fabric.service.actors import Work
 from young_fabric.service.unit import unit_of_work
 from young_fabric.service.weave import scope_of
@@ -44,7 +44,7 @@ def load(sessions: Callable[[], Session], files: Path, with_pictures: bool = Tru
         define(work)
     store = pictures.FilesOnDisk(files)
     with unit_of_work(sessions, actor) as work, ProcessPoolExecutor(max_workers=2) as pool:
-        entered = goods() if with_pictures else [replace(one, draw=("", "")) for one in goods()]
+        entered = goods() if with_pictures else tuple(replace(one, draw=("", "")) for one in goods())
         for one, shots in zip(entered, pool.map(draw, entered), strict=True):
             enter(work, store, one, shots)
     with unit_of_work(sessions, actor) as work:
@@ -64,7 +64,7 @@ def lay_ground(session: Session) -> None:
     """The shop's own row and the people."""
     session.execute(
         insert(ShopRow).values(
-            id=1, name="Saltmarsh Studio Supply", prefix=d.PREFIX, currency="EUR", locale="en", stamp=0
+            id=1, name="Saltmarsh Studio Supply", prefix=definitions()["prefix"], currency="EUR", locale="en", stamp=0
         )
     )
     for email, name, password, rights in PEOPLE:
@@ -73,34 +73,31 @@ def lay_ground(session: Session) -> None:
 
 def own(key: str) -> str:
     """A demo field's key with the shop's prefix, built-in ones as they are."""
-    return f"{d.PREFIX}{key}" if any(key == row[0] for row in d.FIELDS) else key
+    said = definitions()
+    return f"{said['prefix']}{key}" if any(key == row["key"] for row in said["fields"]) else key
 
 
 def define(work: Work) -> None:
     """Value lists, fields, sets, types and settings."""
-    for key, (name, lines) in d.LISTS.items():
-        made = definitions.create(work, "list", name, {"key": key})
-        pasted = value_lists.paste(made.thing, "\n".join(lines))
+    said = definitions()
+    for key, row in said["lists"].items():
+        made = use.create(work, "list", row["name"], {"key": key})
+        pasted = value_lists.paste(made.thing, "\n".join(row["values"]))
         writes.write(work, "list", key, pasted.result, made.version)
-    for key, name, kind, more in d.FIELDS:
-        definitions.create(work, "field", name, {"key": own(key), "kind": kind, **more})
-    for key, (name, sections) in d.SETS.items():
-        rows = [
+    for row in said["fields"]:
+        use.create(work, "field", row["name"], {**row, "key": own(row["key"])})
+    for key, row in said["sets"].items():
+        sections = [
             {"key": f"s{place}", "name": title, "fields": [own(one) for one in inside]}
-            for place, (title, inside) in enumerate(sections, start=1)
+            for place, (title, inside) in enumerate(row["sections"], start=1)
         ]
-        definitions.create(work, "set", name, {"key": key, "sections": rows})
-    for key, name, parent, more in d.TYPES:
-        fields = [own(one) for one in more.get("fields", ())]
-        needs = {own(one): need for one, need in more.get("needs", {}).items()}
-        definitions.create(
-            work,
-            "type",
-            name,
-            {"key": key, "parent": parent, "sets": more.get("sets", []), "fields": fields, "needs": needs},
-        )
-    for scope, field, surface, properties in d.SETTINGS:
-        definitions.display(work, scope_of(scope), own(field), surface, properties, 0)
+        use.create(work, "set", row["name"], {"key": key, "sections": sections})
+    for row in said["types"]:
+        fields = [own(one) for one in row.get("fields", ())]
+        needs = {own(one): need for one, need in row.get("needs", {}).items()}
+        use.create(work, "type", row["name"], {**row, "fields": fields, "needs": needs})
+    for row in said["settings"]:
+        use.display(work, scope_of(row["scope"]), own(row["field"]), row["surface"], row["set"], 0)
 
 
 def draw(one: Goods) -> list[tuple[str, bytes]]:
@@ -134,8 +131,8 @@ def enter(work: Work, store: pictures.FilesOnDisk, one: Goods, shots: list[tuple
 
 def leave_open(work: Work) -> None:
     """A few changes nobody has released yet: a setting, a limit that one paper breaks, a price."""
-    definitions.display(work, Scope("type", "watercolour"), own("granul"), "listing_card", {"shown": True}, 0)
+    use.display(work, Scope("type", "watercolour"), own("granul"), "listing_card", {"shown": True}, 0)
     weight, version = writes.need_current(work, "field", own("paper_weight"))
-    definitions.change(work, "field", weight.key, version, {"limits": {**weight.limits.given(), "max": "640"}})
+    use.change(work, "field", weight.key, version, {"limits": {**weight.limits.given(), "max": "640"}})
     found = products.search(work, products.Filters(words="Estuary Easel"), None).rows[0]
     products.fill(work, found.product.id, found.version, {"price": "142.00"})

@@ -14,8 +14,8 @@ from sqlalchemy.orm import Session
 from young_fabric.core.definitions import Definitions, Product
 from young_fabric.core.fields import DERIVED, Field
 from young_fabric.core.hashes import content_hash
+from young_fabric.demo.catalogue import goods
 from young_fabric.demo.load import define, lay_ground
-from young_fabric.demo.products import goods
 from young_fabric.service import gaps, people, plans
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.base import make_sessions
