@@ -10,7 +10,7 @@ from datetime import date
 from decimal import Decimal
 from functools import lru_cache
 
-from babel import Locale
+from babel import Locale, UnknownLocaleError
 from babel.dates import format_date
 from babel.numbers import format_currency, format_decimal, get_decimal_symbol, get_group_symbol
 
@@ -53,7 +53,7 @@ def locale_of(code: str) -> Locale:
     """The locale named `de`, `en-GB` or `en_GB`. Raises Refusal `locale`."""
     try:
         return Locale.parse(code.replace("-", "_"))
-    except ValueError as error:
+    except (ValueError, UnknownLocaleError) as error:
         raise Refusal("locale", f"“{code}” is not a locale we know") from error
 
 

@@ -1,0 +1,117 @@
+"""The cascade: each property alone, from the nearest scope that sets it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from young_fabric.core.display import (
+    DEVICES,
+    EVERY,
+    SURFACES,
+    Cascade,
+    Chain,
+    DisplaySetting,
+    Scope,
+    check_setting,
+    defaults_for,
+)
+from young_fabric.core.errors import Refusal
+from young_fabric.core.fields import BUILT_IN, Field
+
+SCOPES = [Scope("product", "7"), Scope("collection", "new"), Scope("collection", "old")]
+SCOPES += [Scope("type", "water"), Scope("type", "paint"), Scope("shop")]
+CHAIN = Chain("7", ("new", "old"), ("water", "paint"))
+DEFAULTS = {"shown": True, "label": "beside"}
+
+settings = st.builds(
+    DisplaySetting,
+    st.sampled_from([*SCOPES, Scope("type", "paper"), Scope("product", "8")]),
+    st.sampled_from(["hue", "weight", EVERY]),
+    st.sampled_from(["product_page", "listing_card", EVERY]),
+    st.dictionaries(st.sampled_from(["shown", "label", "empty"]), st.integers(0, 9), min_size=1),
+)
+
+
+def by_hand(rules: list[DisplaySetting], name: str, surface: str) -> dict[str, tuple[Any, str]]:
+    """The rule, read off word by word: scopes from near to far, in each the most named first; later rules of one place win."""
+    found: dict[str, tuple[Any, str]] = {}
+    for scope in CHAIN.scopes():
+        for field, place in ((name, surface), (name, EVERY), (EVERY, surface), (EVERY, EVERY)):
+            said: dict[str, Any] = {}
+            for rule in rules:
+                if (rule.scope, rule.field, rule.surface) == (scope, field, place):
+                    said.update(rule.set)
+            for prop, value in said.items():
+                found.setdefault(prop, (value, str(scope)))
+    for prop, value in DEFAULTS.items():
+        found.setdefault(prop, (value, "default"))
+    return found
+
+
+@given(st.lists(settings, max_size=12))
+def test_the_nearest_scope_wins_for_each_property(rules: list[DisplaySetting]) -> None:
+    told = Cascade(rules).resolve(CHAIN, "hue", "product_page", DEFAULTS)
+    assert {prop: (one.value, one.origin) for prop, one in told.items()} == by_hand(rules, "hue", "product_page")
+
+
+@given(st.lists(settings, max_size=12), st.sampled_from(SCOPES))
+def test_setting_a_property_where_it_holds_changes_nothing(rules: list[DisplaySetting], scope: Scope) -> None:
+    before = Cascade(rules).resolve(CHAIN, "hue", "product_page", DEFAULTS)
+    if str(scope) != before["shown"].origin:
+        return
+    same = DisplaySetting(scope, "hue", "product_page", {"shown": before["shown"].value})
+    after = Cascade([*rules, same]).resolve(CHAIN, "hue", "product_page", DEFAULTS)
+    assert after["shown"] == before["shown"]
+
+
+def test_what_exactly_a_scope_says() -> None:
+    rule = DisplaySetting(Scope("shop"), "hue", "product_page", {"shown": False})
+    cascade = Cascade([rule])
+    assert cascade.set_here(Scope("shop"), "hue", "product_page") == {"shown": False}
+    assert cascade.set_here(Scope("shop"), "hue", "listing_card") == {}
+    assert cascade.set_here(Scope("type", "paint"), "hue", "product_page") == {}
+
+
+def test_defaults_show_on_pages_and_keep_cards_bare() -> None:
+    own = Field("f", "F", "F", "text")
+    assert defaults_for(own, "product_page")["shown"]
+    assert defaults_for(own, "structured_data")["shown"]
+    assert not defaults_for(own, "listing_card")["shown"]
+    assert [key for key, one in BUILT_IN.items() if defaults_for(one, "listing_card")["shown"]] == [
+        "title",
+        "price",
+        "unit_price",
+        "pictures",
+    ]
+    assert not defaults_for(BUILT_IN["contents"], "product_page")["shown"]
+    for surface in SURFACES:
+        assert defaults_for(own, surface)["devices"] == DEVICES
+
+
+@pytest.mark.parametrize(
+    ("properties", "code", "where"),
+    [
+        ({"shown": "yes"}, "unknown", "shown"),
+        ({"shown": 1}, "unknown", "shown"),
+        ({"label": "left"}, "unknown", "label"),
+        ({"empty": None}, "unknown", "empty"),
+        ({"devices": []}, "unknown", "devices"),
+        ({"devices": "phone"}, "unknown", "devices"),
+        ({"devices": ["watch"]}, "unknown", "devices"),
+        ({"label_text": "x" * 121}, "unknown", "label_text"),
+        ({"colour": "red"}, "unknown_property", "colour"),
+    ],
+)
+def test_a_setting_that_is_not_sound_is_refused(properties: dict[str, Any], code: str, where: str) -> None:
+    with pytest.raises(Refusal) as caught:
+        check_setting(DisplaySetting(Scope("shop"), "title", "product_page", properties), BUILT_IN)
+    assert (caught.value.code, caught.value.where[-1]) == (code, where)
+
+
+def test_sound_settings_pass() -> None:
+    said = {"shown": False, "label": "above", "label_text": "", "empty": "dash", "devices": ["phone", "desktop"]}
+    check_setting(DisplaySetting(Scope("shop"), EVERY, EVERY, said), BUILT_IN)

@@ -1,0 +1,116 @@
+"""Prices: the lines shown add up, percentages do not compound, and unit prices follow their contents."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from decimal import Decimal
+
+import pytest
+from babel.numbers import format_currency
+from hypothesis import given
+from hypothesis import strategies as st
+
+from young_fabric.core import locales, pricing
+from young_fabric.core.errors import Refusal
+from young_fabric.core.pricing import Effect, price, unit_price
+
+CURRENCIES = st.sampled_from(["EUR", "JPY", "KWD", "CLF"])
+AMOUNTS = st.decimals(min_value=-500, max_value=5000, places=4, allow_nan=False, allow_infinity=False)
+EFFECTS = st.lists(
+    st.builds(
+        Effect,
+        st.sampled_from(["size", "finish", "text"]),
+        st.sampled_from(["amount", "percent"]),
+        AMOUNTS,
+        st.sampled_from(["each", "once"]),
+    ),
+    max_size=6,
+)
+
+
+@given(CURRENCIES, AMOUNTS, st.integers(1, 400), EFFECTS)
+def test_the_lines_add_up_exactly(currency: str, base: Decimal, quantity: int, effects: list[Effect]) -> None:
+    told = price(currency, base, quantity, effects)
+    each = Decimal(told.base) + sum(Decimal(line.amount) for line in told.lines if line.charge == "each")
+    once = sum((Decimal(line.amount) for line in told.lines if line.charge == "once"), Decimal(0))
+    assert told.floored == (each < 0)
+    assert Decimal(told.each) == max(each, Decimal(0))
+    assert Decimal(told.once) == once
+    assert Decimal(told.total) == max(max(each, Decimal(0)) * quantity + once, Decimal(0))
+    digits = pricing.minor_units(currency)
+    for text in (told.base, told.each, told.once, told.total, *(line.amount for line in told.lines)):
+        assert len(text.partition(".")[2]) == digits
+        assert "E" not in text
+        assert text.strip("-0.") != "" or not text.startswith("-"), "no signed nought"
+
+
+@given(AMOUNTS, EFFECTS, st.randoms())
+def test_the_order_of_effects_changes_only_the_order_of_lines(
+    base: Decimal, effects: list[Effect], dice: object
+) -> None:
+    turned = list(effects)
+    dice.shuffle(turned)  # type: ignore[attr-defined]
+    one, other = price("EUR", base, 3, effects), price("EUR", base, 3, turned)
+    assert replace(one, lines=()) == replace(other, lines=())
+    assert sorted(one.lines, key=repr) == sorted(other.lines, key=repr)
+
+
+@given(AMOUNTS, AMOUNTS, EFFECTS)
+def test_the_last_replacement_is_the_base(base: Decimal, put: Decimal, effects: list[Effect]) -> None:
+    replaced = [Effect("kind", "replace", base + 1), *effects, Effect("kind", "replace", put)]
+    assert price("EUR", base, 1, replaced) == price("EUR", put, 1, effects)
+
+
+@pytest.mark.parametrize("quantity", [0, -1, True, 1.0, "1", None])
+def test_a_quantity_is_a_whole_number_of_one_or_more(quantity: object) -> None:
+    once = [Effect("o", "replace", Decimal(1), "once")]
+    with pytest.raises(Refusal) as caught:
+        price("EUR", Decimal(1), quantity, once)  # type: ignore[arg-type]
+    assert caught.value.code == "quantity", "checked first"
+
+
+POSITIVE = st.decimals(min_value="0.01", max_value=9000, places=2)
+
+
+@given(POSITIVE, st.integers(1, 30), POSITIVE)
+def test_a_pack_costs_as_its_contents_in_one(amount: Decimal, count: int, held: Decimal) -> None:
+    pack = unit_price(amount, "EUR", count, (held, "ml"), (Decimal(100), "ml"))
+    whole = unit_price(amount, "EUR", 1, (held * count, "ml"), (Decimal(100), "ml"))
+    assert pack == whole
+    assert pack.label == "per 100 ml"
+
+
+@given(POSITIVE, POSITIVE)
+def test_other_units_of_one_dimension_say_the_same(amount: Decimal, held: Decimal) -> None:
+    in_ml = unit_price(amount, "EUR", 1, (held, "ml"), (Decimal(1), "l"))
+    in_l = unit_price(amount, "EUR", 1, (held / 1000, "l"), (Decimal(1), "l"))
+    assert in_ml == in_l
+    assert in_ml.label == "per l"
+
+
+@pytest.mark.parametrize(
+    ("count", "held", "per", "code"),
+    [
+        (0, ("1", "ml"), ("1", "l"), "no_contents"),
+        (1, ("0", "ml"), ("1", "l"), "no_contents"),
+        (1, ("1", "ml"), ("0", "l"), "no_contents"),
+        (1, ("0", "nonsense"), ("1", "l"), "no_contents"),
+        (1, ("1", "nonsense"), ("1", "l"), "units_differ"),
+        (1, ("1", "ml"), ("1", "g"), "units_differ"),
+    ],
+)
+def test_what_has_no_unit_price(count: int, held: tuple[str, str], per: tuple[str, str], code: str) -> None:
+    with pytest.raises(Refusal) as caught:
+        unit_price(Decimal(1), "EUR", count, (Decimal(held[0]), held[1]), (Decimal(per[0]), per[1]))
+    assert caught.value.code == code
+
+
+@pytest.mark.parametrize("locale", ["en", "de", "fr", "sv", "en_IN", "de_CH", "ja", "pl", "ar_EG"])
+@given(
+    st.decimals(min_value=-99999, max_value=99999999, places=3, allow_nan=False),
+    st.sampled_from(["EUR", "JPY", "KWD", "USD"]),
+)
+def test_money_is_written_as_the_locale_has_it(locale: str, amount: Decimal, currency: str) -> None:
+    rounded = pricing.round_money(amount, currency)
+    written = locales.show_money(str(rounded), currency, locale)
+    assert written == format_currency(rounded, currency, locale=locale)

@@ -1,0 +1,133 @@
+"""Typed text becomes a value, or an error code of the rules, and never anything else."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from young_fabric.core.errors import Refusal
+from young_fabric.core.fields import Field
+from young_fabric.core.kinds import KINDS, Limits, Spec
+from young_fabric.core.value_lists import ListValue, ValueList
+from young_fabric.core.values import judge, read_field, read_value, typed_value, well_formed
+
+CHOICES = ValueList(
+    "fruit",
+    "Fruit",
+    (
+        ListValue("a", "Apple", ("Pome",)),
+        ListValue("q", "Quince", ("apple", "Cydonia")),
+        ListValue("pome", "Medlar"),
+        ListValue("old", "Plum", (), True),
+    ),
+)
+CODES = {
+    "number", "unit", "dimension", "below", "above", "decimals", "short", "long", "pattern", "choice", "date", "yes_no",
+    "colour", "check_digit", "required", "few", "many", "text", "picture",
+}  # fmt: skip
+LOCALES = st.sampled_from(["en", "de", "fr", "de_CH", "sv"])
+TYPED = st.one_of(
+    st.text(max_size=30),
+    st.text(alphabet="0123456789.,' -mgl²/×x", max_size=14),
+    st.sampled_from(["yes", "nein", "#fff", "28.2.2026", "6 × 15 ml", "300 gsm", "Apple; quince", "4006381333931"]),
+)
+
+
+def spec_of(kind: str, locale: str, limits: Limits | None = None) -> Spec:
+    return Spec(limits or Limits(), "mm" if kind == "measure" else None, CHOICES, locale, "EUR")
+
+
+@pytest.mark.parametrize("kind", sorted(KINDS))
+@given(text=TYPED, locale=LOCALES)
+def test_what_is_read_is_well_formed_and_reads_back(kind: str, text: str, locale: str) -> None:
+    spec = spec_of(kind, locale)
+    this = Field("f", "F", "F", kind, unit=spec.unit, list="fruit")
+    try:
+        value = read_value(kind, text, spec)
+    except Refusal as refusal:
+        assert refusal.code in CODES
+        assert refusal.message
+        return
+    if value is None:
+        return
+    assert well_formed(this, value)
+    assert judge(this, value, spec) is None
+    typed = typed_value(this, value, spec)
+    again = read_field(this, typed, spec)
+    assert again.wrong is None
+    assert again.value == value
+
+
+@pytest.mark.parametrize("kind", sorted(KINDS))
+@given(typed=st.one_of(TYPED, st.none(), st.booleans(), st.integers(), st.lists(TYPED, max_size=3), st.just({"a": 1})))
+def test_whatever_is_sent_for_a_field_is_read_kept_or_refused(kind: str, typed: Any) -> None:
+    spec = spec_of(kind, "en")
+    this = Field("f", "F", "F", kind, unit=spec.unit, list="fruit", many=KINDS[kind].takes_many)
+    reading = read_field(this, typed, spec)
+    if reading.kept is not None:
+        assert reading.value is None
+        assert reading.wrong is not None
+    if reading.value is not None:
+        assert well_formed(this, reading.value)
+
+
+@pytest.mark.parametrize(
+    ("text", "code"), [("A", "a"), (" q ", "q"), ("APPLE", "a"), ("pome", "pome"), ("cydonia", "q"), ("Medlar", "pome")]
+)
+def test_all_codes_are_tried_before_labels_and_labels_before_synonyms(text: str, code: str) -> None:
+    assert read_value("one_of", text, spec_of("one_of", "en")) == code
+
+
+@pytest.mark.parametrize("text", ["old", "Plum", "pear"])
+def test_what_is_retired_or_not_there_is_refused_with_what_is(text: str) -> None:
+    with pytest.raises(Refusal) as caught:
+        read_value("one_of", text, spec_of("one_of", "en"))
+    assert caught.value.code == "choice"
+    assert "Apple" in caught.value.help
+    assert "Plum" not in caught.value.help
+
+
+@pytest.mark.parametrize(
+    ("kind", "text", "limits", "code"),
+    [
+        ("whole", "2.5", Limits(min="5"), "decimals"),
+        ("decimal", "1.25", Limits(min="5", decimals=1), "decimals"),
+        ("decimal", "1.2", Limits(min="5", decimals=1), "below"),
+        ("text", "ab", Limits(min_length=3, pattern="x+"), "short"),
+        ("text", "abcd", Limits(max_length=3, pattern="x+"), "long"),
+        ("text", "abc", Limits(pattern="b"), "pattern"),
+        ("text", "a", Limits(max_length=0), "long"),
+        ("measure", "2 kg", Limits(), "dimension"),
+        ("measure", "2 cubits", Limits(), "unit"),
+        ("measure", "abc", Limits(), "number"),
+        ("many_of", "a, a, a", Limits(min_count=2), "few"),
+        ("many_of", "a;q\npome", Limits(max_count=2), "many"),
+        ("text", "   ", Limits(required=True), "required"),
+        ("text", "a\x00b", Limits(), "text"),
+        ("gtin", "4006381333932", Limits(), "check_digit"),
+        ("colour", "#12345", Limits(), "colour"),
+    ],
+)
+def test_the_first_code_by_the_order_of_the_rules(kind: str, text: str, limits: Limits, code: str) -> None:
+    with pytest.raises(Refusal) as caught:
+        read_value(kind, text, spec_of(kind, "en", limits))
+    assert caught.value.code == code
+
+
+@pytest.mark.parametrize(
+    ("typed", "inches"), [("10 mm", "10"), ("1 cm", "10"), ("1 in", "25.4"), ("0.5 ft", "152.4"), ("1000 µm", "1")]
+)
+def test_measures_are_kept_in_the_fields_unit(typed: str, inches: str) -> None:
+    assert read_value("measure", typed, spec_of("measure", "en")) == {"amount": inches, "unit": "mm"}
+
+
+def test_two_hundred_values_are_enough() -> None:
+    this = Field("f", "F", "F", "text", many=True)
+    assert read_field(this, ["x"] * 200, Spec()).wrong is None
+    refused = read_field(this, ["x"] * 201, Spec())
+    assert refused.wrong is not None
+    assert refused.wrong.code == "many"
+    assert len(refused.kept) == 201
