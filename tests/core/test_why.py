@@ -1,0 +1,136 @@
+"""Why: the same steps that rendering takes, told one by one, for any definitions and any product."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.core.test_resolve import VALUES, definitions
+from young_fabric.core.definitions import Definitions, Product, setting_key
+from young_fabric.core.display import EVERY, SURFACES, DisplaySetting, Scope
+from young_fabric.core.fields import DERIVED
+from young_fabric.core.plans import Plans, changed_types, reached_types
+from young_fabric.core.why import why
+
+BASE = definitions()
+NAMES = sorted(BASE.all_fields)
+SCOPES = [Scope("shop"), Scope("type", "paint"), Scope("type", "water"), Scope("type", "paper")]
+SAID = st.fixed_dictionaries(
+    {},
+    optional={
+        "shown": st.booleans(),
+        "label": st.sampled_from(["beside", "above", "hidden"]),
+        "empty": st.sampled_from(["omit", "dash"]),
+        "devices": st.sampled_from([("phone",), ("tablet", "desktop"), ("phone", "tablet", "desktop")]),
+    },
+)
+SETTINGS = st.lists(
+    st.builds(
+        DisplaySetting,
+        st.sampled_from(SCOPES),
+        st.sampled_from([*NAMES, EVERY]),
+        st.sampled_from([*SURFACES, EVERY]),
+        SAID,
+    ),
+    max_size=8,
+)
+PRODUCTS = st.builds(
+    lambda kind, values, unread, offered: Product(1, kind, {**VALUES, **values}, unread, offered),
+    st.sampled_from(["paint", "water", "paper"]),
+    st.fixed_dictionaries(
+        {},
+        optional={
+            "pigment": st.sampled_from([["PB29"], ["PB29", "PR101"], []]),
+            "opacity": st.sampled_from(["t", "o", "gone"]),
+            "granul": st.booleans(),
+            "weight": st.sampled_from([{"amount": "300", "unit": "g/m²"}, {"amount": "900", "unit": "g/m²"}]),
+            "warn": st.just("Rinse outdoors."),
+            "hue": st.sampled_from(["#20309a", "blue"]),
+            "description": st.just("Ground twice."),
+        },
+    ),
+    st.sampled_from([{}, {"weight": "heavy"}, {"hue": "bluish"}]),
+    st.booleans(),
+)
+
+
+def with_settings(settings: list[DisplaySetting]) -> Definitions:
+    return replace(BASE, settings={setting_key(one): one for one in settings})
+
+
+@given(SETTINGS, PRODUCTS, st.sampled_from(list(SURFACES)))
+def test_a_field_shows_when_no_step_fails_and_only_then(
+    settings: list[DisplaySetting], product: Product, surface: str
+) -> None:
+    defs = with_settings(settings)
+    plan = Plans(defs).of_type(product.type, surface)
+    doc = plan.render(product)
+    shown = {entry.field for entry in doc.entries() if entry.value is not None}
+    for key in defs.all_fields:
+        steps = why(defs, plan, product, key)
+        in_shop = steps[0]
+        assert in_shop.name == "visible"
+        rest = [step.ok for step in steps[1:]]
+        assert (key in shown) == all(ok is True for ok in rest), (key, steps)
+        assert bool(in_shop.ok) == product.offered
+        names = [step.name for step in steps]
+        assert len(set(names)) == len(names)
+        assert ("shows" in names) == (key in shown and product.offered)
+        assert all(step.text for step in steps)
+        failed = next((step for step in steps if step.ok is False), None)
+        if failed and not (failed.name == "audience" and not defs.all_fields[key].own):
+            assert failed.mend is not None, "the first failure has a place to mend it"
+
+
+@given(SETTINGS, PRODUCTS, st.sampled_from(list(SURFACES)))
+def test_nothing_empty_stands_in_a_document(settings: list[DisplaySetting], product: Product, surface: str) -> None:
+    doc = Plans(with_settings(settings)).of_type(product.type, surface).render(product)
+    for block in doc.blocks():
+        assert block.entries
+    for entry in doc.entries():
+        assert entry.text or entry.field == "pictures"
+        assert entry.devices
+        assert entry.field not in product.unread or entry.value is None
+
+
+@given(SETTINGS, SETTINGS)
+def test_equal_hashes_mean_equal_pages(before: list[DisplaySetting], after: list[DisplaySetting]) -> None:
+    one, other = Plans(with_settings(before)), Plans(with_settings(after))
+    differ = changed_types(one, other)
+    full: dict[str, Any] = {
+        **VALUES,
+        "pigment": ["PB29"],
+        "opacity": "t",
+        "granul": True,
+        "weight": {"amount": "300", "unit": "g/m²"},
+        "warn": "Rinse.",
+        "hue": "#20309a",
+    }
+    for surface in SURFACES:
+        for kind in BASE.types:
+            for values in (full, VALUES):
+                product = Product(1, kind, values)
+                same = one.of_type(kind, surface).render(product) == other.of_type(kind, surface).render(product)
+                assert same or kind in differ[surface]
+
+
+@given(
+    st.builds(DisplaySetting, st.sampled_from(SCOPES), st.sampled_from(NAMES), st.sampled_from(list(SURFACES)), SAID)
+)
+def test_a_setting_changes_only_types_it_reaches(setting: DisplaySetting) -> None:
+    before, after = Plans(BASE), Plans(with_settings([setting]))
+    reached = reached_types(after, "setting", setting_key(setting))
+    for types in changed_types(before, after).values():
+        assert types <= reached
+
+
+def test_what_is_computed_is_mended_where_it_comes_from() -> None:
+    plan = Plans(BASE).of_type("water", "product_page")
+    bare = Product(1, "water", {key: value for key, value in VALUES.items() if key != "contents"})
+    failed = next(step for step in why(BASE, plan, bare, "unit_price") if step.ok is False)
+    assert failed.mend is not None
+    assert (failed.name, failed.mend.key) == ("value", "1/contents")
+    assert "unit_price" in DERIVED
