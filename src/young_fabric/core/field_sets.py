@@ -6,6 +6,7 @@ from collections.abc import Container
 from dataclasses import dataclass
 
 from young_fabric.core.errors import Refusal
+from young_fabric.core.shapes import STRICT
 
 MOST_SECTIONS = 30
 MOST_FIELDS = 300
@@ -15,6 +16,7 @@ MOST_FIELDS = 300
 class Section:
     """A named part of a set; `key` is stable within the set."""
 
+    __pydantic_config__ = STRICT
     key: str
     name: str
     fields: tuple[str, ...] = ()

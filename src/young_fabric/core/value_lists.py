@@ -9,6 +9,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from young_fabric.core.errors import Refusal
+from young_fabric.core.shapes import STRICT
 
 MOST_VALUES = 2000
 CODE = re.compile(r"[a-z0-9][a-z0-9_-]{0,59}")
@@ -18,6 +19,7 @@ CODE = re.compile(r"[a-z0-9][a-z0-9_-]{0,59}")
 class ListValue:
     """One value: `code` is stored, `label` shown, `synonyms` read too; `retired` ones are no longer offered."""
 
+    __pydantic_config__ = STRICT
     code: str
     label: str
     synonyms: tuple[str, ...] = ()

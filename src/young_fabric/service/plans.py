@@ -1,8 +1,9 @@
-"""Definitions and their plans, draft and live, kept per process by the stamp of what they were read from."""
+"""Definitions and their plans, draft and live, and the counts of live cards; kept per process by what they were read from."""
 
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Mapping
 from threading import Lock
 
 from sqlalchemy.orm import Session
@@ -14,6 +15,7 @@ from young_fabric.store.states import definitions_of, thing_of
 
 _KEPT = 6
 _plans: OrderedDict[tuple[str, str, int], Plans] = OrderedDict()
+_counts: OrderedDict[tuple[str, int], Mapping[str, int]] = OrderedDict()
 _lock = Lock()
 
 
@@ -44,6 +46,20 @@ def live_plans(session: Session) -> Plans:
     return found
 
 
+def live_counts(session: Session) -> Mapping[str, int]:
+    """Type → live cards listed under it, counted once a release."""
+    place = (_address(session), shop.shop_of(session)[2])
+    with _lock:
+        found = _counts.get(place)
+    if found is None:
+        found = releases.card_counts(session)
+        with _lock:
+            _counts[place] = found
+            while len(_counts) > _KEPT:
+                _counts.popitem(last=False)
+    return found
+
+
 def draft(session: Session) -> Definitions:
     """The definitions as they are being edited."""
     return draft_plans(session).defs
@@ -53,6 +69,7 @@ def forget() -> None:
     """Drop all that is kept, for whoever sets a database back to an earlier state."""
     with _lock:
         _plans.clear()
+        _counts.clear()
 
 
 def _address(session: Session) -> str:

@@ -60,7 +60,7 @@ def invalid(error: ValidationError) -> Response:
     """A request that does not fit its model, told at the first place that is wrong."""
     first = error.errors()[0]
     where = tuple(part for part in first["loc"] if isinstance(part, str | int))
-    unknown = first["type"] == "extra_forbidden"
+    unknown = first["type"] in ("extra_forbidden", "unexpected_keyword_argument")
     code, text = ("unknown_key", f"“{where[-1]}” is not known here") if unknown else ("shape", str(first["msg"]))
     return refused(Refusal(code, text, where, "Take it away" if unknown else "See /api/openapi.json for the shape"))
 

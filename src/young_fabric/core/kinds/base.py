@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from typing import Any, ClassVar
 
 from young_fabric.core.errors import Refusal
+from young_fabric.core.shapes import STRICT
 from young_fabric.core.value_lists import ValueList
 
 Value = Any
@@ -18,6 +19,7 @@ Value = Any
 class Limits:
     """Checks on values; what is None is not checked. Numbers are plain decimal strings."""
 
+    __pydantic_config__ = STRICT
     required: bool = False
     min: str | None = None
     max: str | None = None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from functools import lru_cache
 from pathlib import Path
 
@@ -32,7 +33,7 @@ def built(entry: str) -> dict[str, list[str]]:
     return {"js": [f"/static/built/{found['file']}"], "css": [f"/static/built/{one}" for one in found.get("css", [])]}
 
 
-def _frame(this: Shop, defs: Definitions, counts: dict[str, int], draft: bool) -> c.Frame:
+def _frame(this: Shop, defs: Definitions, counts: Mapping[str, int], draft: bool) -> c.Frame:
     base = "/proof/type" if draft else "/shop/c"
     return c.Frame(
         this, c.parts(None, defs.types, counts, base, not draft), "/proof/home" if draft else "/shop/", draft
@@ -45,7 +46,7 @@ def _page_number() -> int:
 
 
 def _listing(
-    frame: c.Frame, defs: Definitions, key: str, cards: list[c.CardContext], total: int, counts: dict[str, int]
+    frame: c.Frame, defs: Definitions, key: str, cards: list[c.CardContext], total: int, counts: Mapping[str, int]
 ) -> c.ListingContext:
     base = "/proof/type" if frame.proof else "/shop/c"
     number = _page_number()
@@ -68,7 +69,7 @@ def home() -> str:
     """The collections by type, each with its first cards."""
     with sessions() as session:
         defs = plans.live_plans(session).defs
-        counts = releases.card_counts(session)
+        counts = plans.live_counts(session)
         frame = _frame(defs.shop, defs, counts, draft=False)
         tops = [one for one in defs.types.values() if one.parent is None and counts.get(one.key)]
         shown = releases.first_cards(session, [one.key for one in tops], ON_HOME)
@@ -95,16 +96,16 @@ def collection(slug: str) -> str | Response:
         defs = plans.live_plans(session).defs
         key = next((one.key for one in defs.types.values() if one.slug == slug), None)
         if key is None:
-            return _lost(session_frame(defs, releases.card_counts(session)))
+            return _lost(session_frame(defs, plans.live_counts(session)))
         rows, total = releases.cards(session, key, (_page_number() - 1) * CARDS, CARDS)
         stock = products.stock_of(session, [row.product_id for row in rows])
-        counts = releases.card_counts(session)
+        counts = plans.live_counts(session)
         frame = session_frame(defs, counts)
         context = _listing(frame, defs, key, [_live_card(row, stock) for row in rows], total, counts)
     return render_template("listing.html", frame=frame, title=context.title, page=context)
 
 
-def session_frame(defs: Definitions, counts: dict[str, int]) -> c.Frame:
+def session_frame(defs: Definitions, counts: Mapping[str, int]) -> c.Frame:
     """The frame of a live page."""
     return _frame(defs.shop, defs, counts, draft=False)
 
@@ -115,7 +116,7 @@ def product(slug: str) -> str | Response:
     """A product page."""
     with sessions() as session:
         defs = plans.live_plans(session).defs
-        frame = session_frame(defs, releases.card_counts(session))
+        frame = session_frame(defs, plans.live_counts(session))
         row = releases.page_of(session, slug)
         if row is None:
             return _lost(frame)
@@ -149,7 +150,7 @@ def anything(rest: str) -> Response:  # noqa: ARG001
     """The shop's own page for addresses where nothing is."""
     with sessions() as session:
         defs = plans.live_plans(session).defs
-        return _lost(session_frame(defs, releases.card_counts(session)))
+        return _lost(session_frame(defs, plans.live_counts(session)))
 
 
 @proof.get("/home")
@@ -201,7 +202,7 @@ def proof_live(number: int) -> str | Response:
     with work() as unit:
         unit.need(Right.LOOK)
         defs = plans.live_plans(unit.session).defs
-        frame = _frame(shop.shop_of(unit.session)[0], defs, releases.card_counts(unit.session), draft=False)
+        frame = _frame(shop.shop_of(unit.session)[0], defs, plans.live_counts(unit.session), draft=False)
         row = releases.page_of_product(unit.session, number)
         if row is None:
             return make_response(render_template("unborn.html", frame=frame, title="Not live"), 200)

@@ -1,0 +1,153 @@
+"""The proof and the weave: drafts as shoppers would see them, for types, products and the shop."""
+
+from __future__ import annotations
+
+import pytest
+
+from young_fabric.core.display import Scope
+from young_fabric.core.errors import Refusal
+from young_fabric.service import definitions, fields, find, plans, products, proofs, release, weave, writes
+from young_fabric.service.actors import Work
+from young_fabric.store.repos import shop
+
+
+def fen(work: Work) -> int:
+    return products.search(work, products.Filters(words="Fen Etching 300"), None).rows[0].product.id
+
+
+def said(work: Work, number: int) -> dict[str, str]:
+    return {entry.field: entry.text for entry in proofs.page(work, number).page.entries()}
+
+
+def test_the_proof_follows_the_draft(work: Work) -> None:
+    number = fen(work)
+    assert said(work, number)["ss_fibre"].startswith("Cotton")
+    opened = products.get(work, number)
+    products.fill(work, number, opened.version, {"ss_fibre": "Hemp"})
+    assert said(work, number)["ss_fibre"] == "Hemp"
+    definitions.display(work, Scope("product", str(number)), "ss_fibre", "product_page", {"shown": False}, 0)
+    assert "ss_fibre" not in said(work, number)
+    _, steps = proofs.explain(work, number, "ss_fibre", "product_page")
+    failed = next(step for step in steps if step.ok is False)
+    assert failed.text == "Not shown on the product page by the setting on this product"
+    assert failed.mend is not None
+    assert failed.mend.key == f"product:{number}/ss_fibre/product_page"
+
+
+def test_staff_fields_never_leave_the_studio(work: Work) -> None:
+    paint = products.search(work, products.Filters(words="Peat"), None).rows[0].product
+    definitions.display(work, Scope("shop"), "ss_series", "*", {"shown": True}, 0)
+    drafted = proofs.page(work, paint.id)
+    assert "ss_series" in paint.values
+    for doc in (drafted.page, drafted.facts, proofs.render_cards(work, plans.draft_plans(work.session), [paint])[0][1]):
+        assert "ss_series" not in {entry.field for entry in doc.entries()}
+
+
+def test_feeds_get_what_shoppers_do_not_see(work: Work) -> None:
+    paint = products.search(work, products.Filters(words="Peat"), None).rows[0].product
+    drafted = proofs.page(work, paint.id)
+    assert "ss_hue" not in {entry.field for entry in drafted.page.entries()}
+    assert "ss_hue" in {entry.field for entry in drafted.facts.entries()}
+
+
+def test_listings_come_in_pages_and_leave_out_what_is_kept_out(work: Work) -> None:
+    rows, total = proofs.cards(work, "paint")
+    assert (len(rows), total) == (proofs.CARDS, 28)
+    rest, _ = proofs.cards(work, "paint", proofs.CARDS)
+    assert len(rest) == 4
+    one = rows[0][0]
+    opened = products.get(work, one.id)
+    products.fill(work, one.id, opened.version, {}, offered=False)
+    assert proofs.cards(work, "paint")[1] == 27
+    assert {step.name: step.ok for step in proofs.explain(work, one.id, "title", "listing_card")[1]}["visible"] is False
+
+
+@pytest.mark.parametrize(
+    ("attempt", "code"),
+    [
+        (lambda work: proofs.page(work, 0), "not_found"),
+        (lambda work: proofs.cards(work, "nothing"), "not_found"),
+        (lambda work: proofs.explain(work, 1, "nothing", "product_page"), "not_found"),
+        (lambda work: proofs.explain(work, 1, "title", "nowhere"), "unknown_surface"),
+        (lambda work: weave.weave(work, Scope("type", "nothing")), "not_found"),
+        (lambda work: weave.weave(work, Scope("product", "0")), "not_found"),
+        (lambda work: products.search(work, products.Filters(type="nothing"), None), "not_found"),
+        (lambda work: release.go_back(work, 9), "not_found"),
+        (lambda work: writes.need_current(work, "list", "nothing"), "not_found"),
+    ],
+)
+def test_what_is_not_there_is_said(work: Work, attempt: object, code: str) -> None:
+    with pytest.raises(Refusal) as caught:
+        attempt(work)  # type: ignore[operator]
+    assert caught.value.code == code
+
+
+def test_an_example_is_the_fullest_of_the_first(work: Work) -> None:
+    number = proofs.example_product(work, ["easels"])
+    assert number is not None
+    assert products.get(work, number).product.type == "easels"
+    assert proofs.example_product(work, []) is None
+    assert proofs.example_product(work, ["nothing"]) is None
+
+
+def test_the_weave_holds_every_field_once_under_what_brings_it(work: Work) -> None:
+    groups = weave.weave(work, Scope("type", "watercolour"))
+    keys = [row.field.key for group in groups for row in group.rows]
+    assert len(keys) == len(set(keys))
+    assert groups[0].title == "Every product"
+    assert [group.title for group in groups[1:]] == [
+        "Paint basics",
+        "Safety and care",
+        "Origin",
+        "Single fields of Paint",
+    ]
+    assert "by Paint" in groups[1].note
+    assert "slug" not in keys, "built-in fields of staff are not for showing"
+    assert "ss_series" in keys
+
+
+def test_the_weave_of_one_product_tells_its_own_settings(work: Work) -> None:
+    number = fen(work)
+    scope = Scope("product", str(number))
+    definitions.display(work, scope, "ss_fibre", "listing_card", {"shown": True, "label_text": "Made of"}, 0)
+
+    def cell(of: Scope, surface: str) -> weave.Cell:
+        rows = [row for group in weave.weave(work, of) for row in group.rows if row.field.key == "ss_fibre"]
+        return next(one for one in rows[0].cells if one.surface == surface)
+
+    own = cell(scope, "listing_card")
+    assert (own.state, own.version, own.own["label_text"]) == ("here", 1, "Made of")
+    assert cell(Scope("type", "printmaking_paper"), "listing_card").state == "off"
+    assert cell(scope, "product_page").state == "inherited"
+
+
+def test_plans_are_kept_until_a_definition_changes(work: Work) -> None:
+    one = plans.draft_plans(work.session)
+    opened = products.get(work, fen(work))
+    products.fill(work, opened.product.id, opened.version, {"price": "7"})
+    assert plans.draft_plans(work.session) is one, "products are no part of them"
+    definitions.create(work, "list", "Naps", {})
+    assert plans.draft_plans(work.session) is not one
+    live = plans.live_plans(work.session)
+    counts = plans.live_counts(work.session)
+    assert plans.live_plans(work.session) is live
+    assert plans.live_counts(work.session) is counts
+    release.release(work, "naps")
+    assert plans.live_plans(work.session) is not live
+    assert "naps" in plans.live_plans(work.session).defs.lists
+    assert shop.shop_of(work.session)[2] == 2
+
+
+def test_find_leads_with_names_that_begin_so(work: Work) -> None:
+    hits = [hit for hit in find.find(work, "pa") if hit.noun == "field"]
+    assert [hit.name for hit in hits] == ["Paper weight", "Opacity"]
+    assert {hit.noun for hit in find.find(work, "")} == {"field", "set", "type", "list"}
+    assert len([hit for hit in find.find(work, "e") if hit.noun == "field"]) <= find.MOST
+    assert [hit.key for hit in find.find(work, "ss_hair")][:1] == ["ss_hair"]
+
+
+def test_trying_texts_on_a_field_that_is_not_stored_yet(work: Work) -> None:
+    weight, _ = writes.need_current(work, "field", "ss_paper_weight")
+    tried = fields.attempt(work, weight, [str(one) for one in range(60, 90)])
+    assert len(tried) == 20, "at most twenty at a time"
+    assert tried[0].value == {"amount": "60", "unit": "g/m²"}
