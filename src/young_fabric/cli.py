@@ -5,6 +5,8 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from sqlalchemy.engine import Engine
@@ -14,31 +16,38 @@ from young_fabric.core.errors import Refusal
 from young_fabric.store.base import make_engine, make_sessions
 
 
-def _engine() -> Engine:
-    return make_engine(settings().sqlalchemy_url, settings().pool)
+@contextmanager
+def _engine() -> Iterator[Engine]:
+    engine = make_engine(settings().sqlalchemy_url, settings().pool)
+    try:
+        yield engine
+    finally:
+        engine.dispose()
 
 
 def _db(_: argparse.Namespace) -> None:
     from young_fabric.service.gaps import recount
     from young_fabric.store.migrate import migrate
 
-    engine = _engine()
-    migrate(engine)
-    with make_sessions(engine).begin() as session:
-        recount(session)
+    with _engine() as engine:
+        migrate(engine)
+        with make_sessions(engine).begin() as session:
+            recount(session)
     print("The database is up to date.")
 
 
 def _demo(_: argparse.Namespace) -> None:
     from young_fabric.demo.load import load
 
-    print(load(make_sessions(_engine()), settings().files))
+    with _engine() as engine:
+        print(load(make_sessions(engine), settings().files))
 
 
 def _seed(args: argparse.Namespace) -> None:
     from young_fabric.demo.seed import seed
 
-    print(seed(_engine(), args.products, args.seed))
+    with _engine() as engine:
+        print(seed(engine, args.products, args.seed))
 
 
 def _run(args: argparse.Namespace) -> None:
@@ -71,15 +80,16 @@ def _run(args: argparse.Namespace) -> None:
 def _work(_: argparse.Namespace) -> None:
     from young_fabric.jobs.queue import worker
 
-    worker(settings().database_url, make_sessions(_engine())).run_worker(listen_notify=True)
+    with _engine() as engine:
+        worker(settings().database_url, make_sessions(engine)).run_worker(listen_notify=True)
 
 
 def _user(args: argparse.Namespace) -> None:
     from young_fabric.service.people import add
 
-    with make_sessions(_engine())() as session:
-        add(session, args.email, args.name, args.password or sys.stdin.readline().strip(), args.rights.split(","))
-        session.commit()
+    password = args.password or sys.stdin.readline().strip()
+    with _engine() as engine, make_sessions(engine).begin() as session:
+        add(session, args.email, args.name, password, args.rights.split(","))
     print(f"{args.name} may now {args.rights}.")
 
 

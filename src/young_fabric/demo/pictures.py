@@ -109,7 +109,9 @@ def pot(colour: Colour, rng: random.Random) -> Image.Image:
 
 
 def _grain(colour: Colour, rng: random.Random, strength: int) -> Image.Image:
-    noise = Image.effect_noise((SIDE, SIDE), strength + rng.randrange(4)).filter(ImageFilter.GaussianBlur(0.8))
+    spread = (strength + rng.randrange(4)) / 74
+    dots = Image.frombytes("L", (SIDE, SIDE), rng.randbytes(SIDE * SIDE))
+    noise = dots.point(lambda v: round(128 + (v - 128) * spread)).filter(ImageFilter.GaussianBlur(0.8))
     flat = Image.new("RGB", (SIDE, SIDE), colour)
     return ImageChops.add(flat, Image.merge("RGB", [noise] * 3), 1, -128)
 

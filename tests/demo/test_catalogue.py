@@ -1,0 +1,121 @@
+"""Saltmarsh Studio Supply: large enough, sound, drawn, and with its gaps left in; and catalogues seeded out of it."""
+
+from __future__ import annotations
+
+import io
+
+import pytest
+from PIL import Image
+from sqlalchemy import Engine, select
+from sqlalchemy.orm import Session
+
+from young_fabric.core.kinds import KINDS
+from young_fabric.core.product_types import ancestry
+from young_fabric.core.values import judge
+from young_fabric.demo.catalogue import definitions, goods
+from young_fabric.demo.load import draw, load, own
+from young_fabric.demo.pictures import drawn
+from young_fabric.demo.seed import seed
+from young_fabric.service import checks, gaps, plans, release
+from young_fabric.service.actors import Work
+from young_fabric.store.base import make_sessions
+from young_fabric.store.repos import products
+from young_fabric.store.states import hash_of
+from young_fabric.store.tables import ProductRow
+
+
+def test_it_is_as_large_as_a_shop_to_learn_on() -> None:
+    said = definitions()
+    assert len(said["types"]) >= 6
+    assert any("parent" in row for row in said["types"])
+    assert len(said["sets"]) >= 8
+    assert len(said["fields"]) >= 40
+    assert len(goods()) >= 60
+    assert len({one.sku for one in goods()}) == len(goods())
+    used = {row["kind"] for row in said["fields"]}
+    assert {code for code, kind in KINDS.items() if kind.own_fields} - used <= {"gtin", "decimal"}
+
+
+def test_keys_carry_the_prefix_and_built_in_ones_do_not() -> None:
+    assert own("hair") == "ss_hair"
+    assert own("title") == "title"
+
+
+def test_every_sort_of_goods_can_be_drawn_alike_each_time() -> None:
+    for sort, colour in sorted({one.draw for one in goods()}, key=str)[:6]:
+        content = drawn(sort, colour, "x")
+        assert content == drawn(sort, colour, "x")
+        with Image.open(io.BytesIO(content)) as image:
+            assert min(image.size) >= 600
+            assert len(image.convert("RGB").getcolors(image.width * image.height) or []) > 50, "no flat card"
+
+
+def test_a_product_without_a_drawing_has_no_picture() -> None:
+    bare = next(iter(goods())).__class__("canvas", "T", "T-1", "1", ("", ""))
+    assert draw(bare) == []
+
+
+def test_what_is_left_wrong_is_found_by_the_checks(work: Work) -> None:
+    found = checks.checks(work)
+    assert {one.code for one in found if one.level == "wrong"} == {"required", "wrong"}
+    assert {one.code for one in found if one.level == "look"} == {"unseen", "unused"}
+    assert gaps.count(work) == 6
+
+
+def test_loading_again_keeps_what_is_there(work: Work, engine: Engine, tmp_path: object) -> None:
+    told = load(make_sessions(engine), tmp_path)  # type: ignore[arg-type]
+    assert "what was changed is kept" in told
+    assert "rosa@saltmarsh.example" in told
+
+
+@pytest.fixture
+def seeded(own_engine: Engine) -> Engine:
+    seed(own_engine, 40, 7)
+    return own_engine
+
+
+def rows(engine: Engine) -> list[tuple[object, ...]]:
+    query = select(ProductRow.type_key, ProductRow.title, ProductRow.sku, ProductRow.fields, ProductRow.gaps)
+    with make_sessions(engine)() as session:
+        return [tuple(row) for row in session.execute(query.where(ProductRow.sku.like("S7-%")).order_by(ProductRow.id))]
+
+
+def test_the_same_seed_gives_the_same_catalogue(seeded: Engine) -> None:
+    first = rows(seeded)
+    assert len(first) == 40
+    with make_sessions(seeded).begin() as session:
+        session.query(ProductRow).filter(ProductRow.sku.like("S7-%")).delete()
+    seed(seeded, 40, 7)
+    again = rows(seeded)
+    assert [row[3] for row in again] == [row[3] for row in first], "values are alike, numbers go on"
+
+
+def test_seeded_products_are_as_if_typed(seeded: Engine) -> None:
+    with make_sessions(seeded)() as session:
+        check_seeded(session)
+
+
+def check_seeded(session: Session) -> None:
+    defs = plans.draft(session)
+    found = [
+        one for batch in products.stream(session, None) for one in batch if str(one.values["sku"]).startswith("S7-")
+    ]
+    assert len(found) == 40
+    for one in found:
+        has = {e.field.key: e.field for e in defs.effective(one.type)}
+        assert one.values.keys() <= has.keys()
+        for key, value in one.values.items():
+            assert judge(has[key], value, defs.spec(has[key])) is None, (key, value)
+        assert ancestry(one.type, defs.types)
+    ids = [one.id for one in found]
+    assert products.hashes(session, ids) == {one.id: hash_of("product", one) for one in found}
+    kept = products.fill_counts(session)
+    products.recount_fill(session)
+    assert products.fill_counts(session) == {key: {t: n for t, n in row.items() if n} for key, row in kept.items()}
+
+
+def test_a_seeded_catalogue_is_released(seeded: Engine, work: Work) -> None:
+    with make_sessions(seeded)() as session:
+        done = release.release(Work(session, work.actor, work.now), "seeded")
+        assert done.pages >= 40
+        session.rollback()
