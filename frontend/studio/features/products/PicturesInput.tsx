@@ -44,7 +44,8 @@ export function PicturesInput({ id, at, onFill }: InputProps) {
     >
       <ul>
         {pictures.map((one, place) => (
-          <li key={one.file} className="mb-1.5 flex items-center gap-2">
+          // biome-ignore lint/suspicious/noArrayIndexKey: one picture may stand twice
+          <li key={`${one.file} ${place}`} className="mb-1.5 flex items-center gap-2">
             <img
               src={`/files/${one.file}-160.webp`}
               alt={one.alt}

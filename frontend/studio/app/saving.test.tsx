@@ -1,0 +1,169 @@
+import { act, fireEvent, screen, waitFor } from "@testing-library/react";
+import { useState } from "react";
+import { describe, expect, it, vi } from "vitest";
+import { client, data, Refused } from "../api/client";
+import { Refusal, serve, show, writes } from "../testing";
+import { Saved, useSaving } from "./saving";
+
+type Save = ReturnType<typeof useSaving>;
+
+function Holder({ held }: { held: { now: Save } }) {
+  held.now = useSaving();
+  return <Saved />;
+}
+
+/** The saving of a part on show, to be driven from outside. */
+function taken(): { now: Save } {
+  const held = {} as { now: Save };
+  show(<Holder held={held} />);
+  return held;
+}
+
+function later<T>(): { promise: Promise<T>; resolve: (value: T) => void } {
+  let resolve: (value: T) => void = () => undefined;
+  const promise = new Promise<T>((done) => {
+    resolve = done;
+  });
+  return { promise, resolve };
+}
+
+const undo = () => data(client.POST("/api/undo"));
+
+describe("saving", () => {
+  it("says where it stands, in words", async () => {
+    const held = taken();
+    expect(screen.getByText("all saved")).toBeTruthy();
+    const wait = later<string>();
+    let got: Promise<string | null> = Promise.resolve(null);
+    act(() => {
+      got = held.now.save(() => wait.promise);
+    });
+    expect(screen.getByText("saving…")).toBeTruthy();
+    await act(async () => {
+      wait.resolve("done");
+      await got;
+    });
+    expect(await got).toBe("done");
+    expect(screen.getByRole("status").textContent).toContain("saved 1 s ago");
+  });
+
+  it("writes one after the other, in the order they were asked", async () => {
+    const held = taken();
+    const order: string[] = [];
+    const first = later<void>();
+    await act(async () => {
+      const one = held.now.save(async () => {
+        order.push("first begins");
+        await first.promise;
+        order.push("first ends");
+      });
+      const two = held.now.save(async () => {
+        order.push("second");
+      });
+      first.resolve();
+      await Promise.all([one, two]);
+    });
+    expect(order).toEqual(["first begins", "first ends", "second"]);
+  });
+
+  it("goes on after a refusal, and tells who asked", async () => {
+    serve({ "POST /api/undo": new Refusal(422, "nothing_to_undo") });
+    const held = taken();
+    const told = vi.fn();
+    await act(async () => {
+      expect(await held.now.save(undo, { onRefused: told })).toBeNull();
+      expect(await held.now.save(async () => 3)).toBe(3);
+    });
+    expect(told.mock.calls[0]?.[0]).toBeInstanceOf(Refused);
+    expect(screen.getByRole("status").textContent).toContain("saved");
+  });
+
+  it("says what was not saved, and why", async () => {
+    serve({ "POST /api/undo": new Refusal(422, "taken", { message: "Two have one SKU" }) });
+    const held = taken();
+    await act(async () => {
+      await held.now.save(undo, { onRefused: () => undefined });
+    });
+    expect(screen.getByText("not saved: Two have one SKU")).toBeTruthy();
+  });
+
+  it("counts the writes that went through, for the proof to follow", async () => {
+    serve({ "POST /api/undo": new Refusal(422, "x") });
+    const held = taken();
+    await act(async () => {
+      await held.now.save(async () => 1);
+      await held.now.save(undo, { onRefused: () => undefined });
+    });
+    expect(held.now.writes).toBe(1);
+  });
+});
+
+function Edited({ over }: { over: (version: number) => Promise<unknown> }) {
+  const { save } = useSaving();
+  const [done, setDone] = useState("");
+  return (
+    <button
+      type="button"
+      onClick={() => save(() => data(client.POST("/api/undo")), { over }).then((got) => setDone(String(got)))}
+    >
+      write {done}
+    </button>
+  );
+}
+
+const clash = new Refusal(409, "clash", {
+  message: "Hair was changed by someone else in the meantime",
+  yours: { label: "Tuft", values: { price: "8" } },
+  theirs: { label: "Bristle", values: { price: "9" } },
+  version: 5,
+});
+
+describe("two who edit one thing", () => {
+  it("are shown both, and may write over what stands", async () => {
+    serve({ "POST /api/undo": clash });
+    const over = vi.fn(async () => "over");
+    show(<Edited over={over} />);
+    fireEvent.click(screen.getByText(/write/));
+    await screen.findByText("Hair was changed by someone else in the meantime");
+    for (const text of ["Tuft", "Bristle", "8", "9"]) expect(screen.getByText(text)).toBeTruthy();
+    fireEvent.click(screen.getByText("Write yours over it"));
+    await waitFor(() => expect(over).toHaveBeenCalledWith(5));
+    expect(screen.queryByRole("dialog")).toBeNull();
+  });
+
+  it("may keep what the other wrote", async () => {
+    serve({ "POST /api/undo": clash });
+    const over = vi.fn(async () => "over");
+    show(<Edited over={over} />);
+    fireEvent.click(screen.getByText(/write/));
+    fireEvent.click(await screen.findByText("Keep theirs"));
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    expect(over).not.toHaveBeenCalled();
+  });
+
+  it("can't write over what is gone", async () => {
+    serve({
+      "POST /api/undo": new Refusal(409, "clash", {
+        message: "It is gone",
+        yours: { label: "Tuft" },
+        theirs: null,
+        version: null,
+      }),
+    });
+    show(<Edited over={async () => undefined} />);
+    fireEvent.click(screen.getByText(/write/));
+    const button = await screen.findByText<HTMLButtonElement>("Write yours over it");
+    expect(button.disabled).toBe(true);
+    expect(screen.getByText("removed")).toBeTruthy();
+  });
+});
+
+describe("undo", () => {
+  it("is asked of the server", async () => {
+    const asked = serve({ "POST /api/undo": { name: "Hair", noun: "field", key: "ss_hair", lines: ["label"] } });
+    const held = taken();
+    await act(async () => held.now.undo());
+    await waitFor(() => expect(writes(asked)).toEqual([["POST", "/api/undo", ""]]));
+    await waitFor(() => expect(held.now.writes).toBe(1));
+  });
+});

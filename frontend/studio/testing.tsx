@@ -1,0 +1,105 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, render } from "@testing-library/react";
+import { type ReactNode, useEffect } from "react";
+import { MemoryRouter, useLocation } from "react-router";
+import { afterEach, vi } from "vitest";
+import type { Problem } from "./api/client";
+import { SavingProvider } from "./app/saving";
+import { TipProvider } from "./ui/basics";
+
+export type Asked = { method: string; path: string; query: URLSearchParams; body: unknown; headers: Headers };
+type Answer = unknown | ((asked: Asked) => unknown);
+
+/** A refusal as the server gives it. */
+export class Refusal {
+  readonly problem: Problem;
+  constructor(
+    readonly status: number,
+    code: string,
+    more: Partial<Problem> = {},
+  ) {
+    this.problem = { code, message: "It can't be so", where: [], help: "Mend it", ...more } as Problem;
+  }
+}
+
+/** Stands in for the server: answers by `GET /api/lists`, and keeps what it was asked. A question without an answer fails. */
+export function serve(answers: Record<string, Answer>): Asked[] {
+  const asked: Asked[] = [];
+  vi.stubGlobal("fetch", async (input: Request) => {
+    const url = new URL(input.url);
+    const text = await input.clone().text();
+    const body = text.startsWith("{") ? JSON.parse(text) : text;
+    const one = { method: input.method, path: url.pathname, query: url.searchParams, body, headers: input.headers };
+    asked.push(one);
+    const name = `${one.method} ${one.path}`;
+    if (!(name in answers)) throw new TypeError(`nothing answers ${name}`);
+    const answer = answers[name];
+    const given = typeof answer === "function" ? await answer(one) : answer;
+    if (given instanceof Refusal) return Response.json(given.problem, { status: given.status });
+    return Response.json(given);
+  });
+  return asked;
+}
+
+/** What was written, in order. */
+export function writes(asked: Asked[]): [string, string, unknown][] {
+  return asked.filter((one) => one.method !== "GET").map((one) => [one.method, one.path, one.body]);
+}
+
+let address = "";
+function Watch() {
+  const at = useLocation();
+  useEffect(() => {
+    address = at.pathname + at.search;
+  }, [at]);
+  return null;
+}
+
+/** Where the studio is now. */
+export function here(): string {
+  return address;
+}
+
+/** Show a part of the studio at an address, with all that surrounds it. */
+export function show(part: ReactNode, at = "/") {
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  return render(
+    <QueryClientProvider client={queries}>
+      <TipProvider>
+        <MemoryRouter initialEntries={[at]}>
+          <SavingProvider>
+            <Watch />
+            {part}
+          </SavingProvider>
+        </MemoryRouter>
+      </TipProvider>
+    </QueryClientProvider>,
+  );
+}
+
+/** Browsers have these, jsdom does not. */
+export function furnish(narrow = false): void {
+  class Observer {
+    observe() {}
+    unobserve() {}
+    disconnect() {}
+  }
+  vi.stubGlobal("ResizeObserver", Observer);
+  vi.stubGlobal("IntersectionObserver", Observer);
+  vi.stubGlobal("matchMedia", (query: string) => ({
+    matches: narrow && query.includes("1099"),
+    addEventListener: () => undefined,
+    removeEventListener: () => undefined,
+  }));
+  vi.stubGlobal("CSS", { escape: (text: string) => text, supports: () => false });
+  Element.prototype.scrollIntoView = () => undefined;
+  Element.prototype.hasPointerCapture = () => false;
+}
+
+furnish();
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+  furnish();
+  document.body.innerHTML = "";
+});
