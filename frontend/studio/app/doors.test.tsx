@@ -1,0 +1,98 @@
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
+import { here, Refusal, serve, show, writes } from "../testing";
+import { FindOrDo } from "./FindOrDo";
+import { KeysSheet } from "./KeysSheet";
+import { SignIn } from "./SignIn";
+
+describe("signing in", () => {
+  const fill = () => {
+    fireEvent.change(screen.getByLabelText("Address"), { target: { value: "rosa@saltmarsh.example" } });
+    fireEvent.change(screen.getByLabelText("Password"), { target: { value: "tide" } });
+    fireEvent.click(screen.getByText("Sign in"));
+  };
+
+  it("sends address and password with a fresh token", async () => {
+    const done = vi.fn();
+    const asked = serve({
+      "GET /api/session": { csrf: "before", name: null },
+      "POST /api/session": { csrf: "after", name: "Rosa Marsh" },
+    });
+    show(<SignIn onDone={done} />);
+    fill();
+    await waitFor(() => expect(done).toHaveBeenCalledWith({ csrf: "after", name: "Rosa Marsh" }));
+    expect(asked[1]?.headers.get("X-CSRF-Token")).toBe("before");
+    expect(writes(asked)[0]?.[2]).toEqual({ email: "rosa@saltmarsh.example", password: "tide" });
+  });
+
+  it("says when they don't fit, and keeps both", async () => {
+    serve({
+      "GET /api/session": { csrf: "t", name: null },
+      "POST /api/session": new Refusal(401, "sign_in", { message: "This address and password don't fit" }),
+    });
+    show(<SignIn onDone={() => undefined} />);
+    fill();
+    expect((await screen.findByRole("alert")).textContent).toBe("This address and password don't fit");
+    expect(screen.getByLabelText<HTMLInputElement>("Address").value).toBe("rosa@saltmarsh.example");
+    expect(screen.getByText<HTMLButtonElement>("Sign in").disabled).toBe(false);
+  });
+
+  it("again says that what was typed is kept", () => {
+    show(<SignIn again onDone={() => undefined} />);
+    expect(screen.getByText(/What you typed is kept/)).toBeTruthy();
+    expect(screen.queryByRole("heading")).toBeNull();
+  });
+});
+
+describe("find or do", () => {
+  const hits = [
+    { noun: "product", key: "4", name: "Jetty easel", note: "JTY" },
+    { noun: "field", key: "ss_wood", name: "Wood", note: "ss_wood" },
+  ];
+  const open = (answer: object = { hits }) => {
+    const asked = serve({ "GET /api/find": answer, "POST /api/undo": { name: "x", lines: [] } });
+    const close = vi.fn();
+    const keys = vi.fn();
+    show(<FindOrDo open onClose={close} onKeys={keys} />);
+    return { asked, close, keys };
+  };
+
+  it("chooses the first of what is found, fields before products, and goes there by Enter", async () => {
+    const { close } = open();
+    const box = screen.getByRole("combobox");
+    fireEvent.change(box, { target: { value: "wo" } });
+    await waitFor(() => expect(document.querySelector("[data-selected=true]")?.textContent).toContain("Wood"));
+    fireEvent.keyDown(box, { key: "Enter" });
+    expect(close).toHaveBeenCalled();
+    expect(here()).toBe("/define/fields/ss_wood");
+  });
+
+  it("finds commands by any of their words", async () => {
+    open({ hits: [] });
+    fireEvent.change(screen.getByRole("combobox"), { target: { value: "gaps show" } });
+    fireEvent.click(await screen.findByText("Show products with gaps"));
+    expect(here()).toBe("/fill/products?gaps=1");
+  });
+
+  it("undoes, and shows the keys", async () => {
+    const { asked, keys } = open({ hits: [] });
+    fireEvent.click(screen.getByText("Undo my last change"));
+    await waitFor(() => expect(writes(asked)).toHaveLength(1));
+    fireEvent.click(screen.getByText("Show all keys"));
+    expect(keys).toHaveBeenCalled();
+  });
+
+  it("says when nothing has that in its name", async () => {
+    open({ hits: [] });
+    fireEvent.change(screen.getByRole("combobox"), { target: { value: "zzz" } });
+    expect(await screen.findByText("Nothing has that in its name.")).toBeTruthy();
+  });
+});
+
+describe("the sheet of keys", () => {
+  it("names every key", () => {
+    show(<KeysSheet open onClose={() => undefined} />);
+    for (const key of ["1 – 5", "Ctrl K", "Ctrl Z", "?", "/", "N", "P", "W", "H"])
+      expect(screen.getByText(key)).toBeTruthy();
+  });
+});

@@ -1,0 +1,154 @@
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
+import { here, serve, show } from "../../testing";
+import { ProofPane } from "./ProofPane";
+import { NotShown, WhyPanel } from "./Why";
+
+const META = {
+  surfaces: [
+    { code: "product_page", name: "product page" },
+    { code: "listing_card", name: "listing card" },
+  ],
+};
+const step = (name: string, ok: boolean | null, text: string, mend: object | null = null) => ({ name, ok, text, mend });
+const FAILED = {
+  shows: false,
+  field_name: "Wood",
+  steps: [
+    step("visible", true, "The product is in the shop"),
+    step("shown", false, "Not shown on the listing card by default", {
+      text: "Show it there",
+      noun: "setting",
+      key: "default/ss_wood/listing_card",
+    }),
+    step("slot", true, "The layout has a place"),
+    step("value", null, "Not looked at"),
+  ],
+};
+
+describe("why", () => {
+  const panel = (answer: object) => {
+    serve({ "GET /api/why": answer, "GET /api/meta": META });
+    const surface = vi.fn();
+    const close = vi.fn();
+    show(<WhyPanel product={4} field="ss_wood" surface="listing_card" onSurface={surface} onClose={close} />);
+    return { surface, close };
+  };
+
+  it("tells the chain, the first failure with the place to mend it", async () => {
+    panel(FAILED);
+    await screen.findByText("Why is “Wood” missing from the listing card?");
+    const rows = screen.getAllByRole("listitem");
+    expect(rows.map((row) => row.dataset.ok)).toEqual(["true", "false", "true", "null"]);
+    expect(rows[1]?.textContent).toContain("Failed: Not shown on the listing card by default.");
+    expect(rows[3]?.textContent).toContain("Not asked: ");
+    const mend = screen.getByRole("link", { name: "Show it there" });
+    expect(mend.getAttribute("href")).toBe("/present/weave?field=ss_wood&cell=listing_card");
+  });
+
+  it("of what shows says so", async () => {
+    panel({ ...FAILED, shows: true, steps: FAILED.steps.slice(0, 1) });
+    expect(await screen.findByText("Why “Wood” shows on the listing card")).toBeTruthy();
+  });
+
+  it("can be asked of another surface, and left", async () => {
+    const { surface, close } = panel(FAILED);
+    fireEvent.click(await screen.findByText("product page"));
+    expect(surface).toHaveBeenCalledWith("product_page");
+    fireEvent.click(screen.getByText(/close/));
+    expect(close).toHaveBeenCalled();
+  });
+});
+
+describe("what a page does not show", () => {
+  const missing = (count: number) => ({
+    missing: Array.from({ length: count }, (_, at) => ({
+      key: `f${at}`,
+      name: `Field ${at}`,
+      step: step(at % 2 ? "value" : "shown", false, at === 1 ? "The value is wrong: below 60" : "There is no value"),
+    })),
+  });
+
+  it("names those wanting a value first, with the reason in a word", async () => {
+    serve({ "GET /api/missing": missing(3) });
+    const pick = vi.fn();
+    show(<NotShown product={4} surface="product_page" onAsk={pick} />);
+    await screen.findByText("Not on this page");
+    expect(screen.getAllByRole("button").map((one) => one.textContent)).toEqual(["Field 1", "Field 0", "Field 2"]);
+    expect(screen.getByText("is wrong")).toBeTruthy();
+    fireEvent.click(screen.getByText("Field 2"));
+    expect(pick).toHaveBeenCalledWith("f2");
+  });
+
+  it("keeps a long list short until it is asked for whole", async () => {
+    serve({ "GET /api/missing": missing(40) });
+    show(<NotShown product={4} surface="listing_card" onAsk={() => undefined} />);
+    await screen.findByText("Not on this card");
+    expect(screen.getAllByRole("button")).toHaveLength(25);
+    fireEvent.click(screen.getByText("and 16 more"));
+    expect(screen.getAllByRole("button")).toHaveLength(40);
+  });
+
+  it("says when all of it shows", async () => {
+    serve({ "GET /api/missing": { missing: [] } });
+    show(<NotShown product={4} surface="product_page" onAsk={() => undefined} />);
+    expect(await screen.findByText("Everything it has is shown.")).toBeTruthy();
+  });
+});
+
+describe("the proof", () => {
+  const answers = {
+    "GET /api/product": {},
+    "GET /api/products/4": { id: 4, title: "Jetty easel", type: "easels" },
+    "GET /api/missing": { missing: [] },
+    "GET /api/meta": META,
+    "GET /api/why": FAILED,
+    "GET /api/find": { hits: [{ noun: "product", key: "9", name: "Groyne easel", note: "GRY" }] },
+  };
+
+  it("is the true page in a frame of the device's width", async () => {
+    serve(answers);
+    show(<ProofPane product={4} />);
+    const frame = screen.getByTitle<HTMLIFrameElement>("The page as shoppers would see it");
+    expect(frame.getAttribute("src")).toBe("/proof/product/4");
+    expect(frame.style.width).toBe("390px");
+    fireEvent.click(screen.getByText("Desktop"));
+    expect(here()).toBe("/?device=desktop");
+    await waitFor(() => expect(screen.getByTitle<HTMLIFrameElement>(/The page/).style.width).toBe("1280px"));
+  });
+
+  it("turns to the listing of the product's type", async () => {
+    serve(answers);
+    show(<ProofPane product={4} />);
+    fireEvent.click(screen.getByText("Listing"));
+    await waitFor(() => expect(screen.getByTitle(/The page/).getAttribute("src")).toBe("/proof/type/easels"));
+    expect(await screen.findByText("Not on this card")).toBeTruthy();
+  });
+
+  it("asks why of what is pressed in the page, and of nothing from elsewhere", async () => {
+    serve(answers);
+    show(<ProofPane product={4} />);
+    fireEvent(window, new MessageEvent("message", { origin: "https://elsewhere.example", data: { pick: "title" } }));
+    expect(here()).toBe("/");
+    fireEvent(window, new MessageEvent("message", { origin: window.location.origin, data: { pick: "ss_wood" } }));
+    expect(here()).toBe("/?why=ss_wood");
+    expect(await screen.findByText(/Why is “Wood” missing/)).toBeTruthy();
+    fireEvent.keyDown(window, { key: "Escape" });
+    expect(here()).toBe("/");
+  });
+
+  it("can prove another product", async () => {
+    serve(answers);
+    const pick = vi.fn();
+    show(<ProofPane product={4} onPick={pick} />);
+    fireEvent.click(await screen.findByText("Jetty easel"));
+    fireEvent.change(await screen.findByLabelText("Find a product"), { target: { value: "gro" } });
+    fireEvent.click(await screen.findByText("Groyne easel"));
+    expect(pick).toHaveBeenCalledWith(9);
+  });
+
+  it("says what is wanting when there is nothing to prove with", () => {
+    show(<ProofPane product={null} />);
+    expect(screen.getByText("No product to prove with")).toBeTruthy();
+  });
+});

@@ -1,0 +1,203 @@
+import { useQuery } from "@tanstack/react-query";
+import { act, fireEvent, screen, waitFor } from "@testing-library/react";
+import { Toaster } from "sonner";
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { endWords, jobWords, useReleaseNews } from "../../app/releaseNews";
+import { here, Refusal, serve, show, writes } from "../../testing";
+import ChangesView from "./ChangesView";
+import ChecksView from "./ChecksView";
+import HistoryView from "./HistoryView";
+
+type Job = Schemas["JobOut"];
+const job = (state: Job["state"], more: Partial<Job> = {}): Job =>
+  ({ id: 7, kind: "release", state, person: "Rosa Marsh", done: 0, total: 0, result: {}, ...more }) as Job;
+
+describe("a release in words", () => {
+  it("tells how far it is", () => {
+    expect(jobWords(job("waiting"))).toBe("release waits");
+    expect(jobWords(job("running"))).toBe("releasing");
+    expect(jobWords(job("running", { done: 355, total: 1000 }))).toBe("releasing, 35 %");
+  });
+  it("tells what became of it", () => {
+    expect(endWords(job("done", { result: { number: 5, pages: 1, cards: 1200 } }))).toEqual([
+      "Release 5 is live",
+      "1 page, 1,200 cards changed",
+    ]);
+    expect(endWords(job("stopped"))[1]).toBe("Nothing changed in the shop");
+    expect(endWords(job("failed", { result: { message: "The worker was lost", help: "Release again" } }))).toEqual([
+      "The worker was lost",
+      "Release again",
+    ]);
+  });
+});
+
+const CHANGE = {
+  group: "What it is",
+  noun: "field",
+  key: "ss_weight",
+  name: "Paper weight",
+  lines: ["largest 850 → 640"],
+  pages: 20,
+  cards: 0,
+  example: null,
+};
+const CHECKS = {
+  checks: [
+    { code: "wrong", level: "wrong", text: "1 value is wrong in Weight", count: 1, link: ["wrong", "ss_weight"] },
+    { code: "unused", level: "look", text: "Old note is on no type", count: 1, link: ["field", "ss_old"] },
+    { code: "required", level: "good", text: "No product lacks a required value", count: 0, link: null },
+  ],
+};
+
+function answers(counts: object, rights = ["look", "edit", "release"], count = 1) {
+  return {
+    "GET /api/pending": { count, pages: 20, cards: 0, things: count ? [CHANGE] : [] },
+    "GET /api/session": { csrf: "t", name: "Rosa Marsh", email: "r", rights },
+    "GET /api/counts": { unreleased: 1, gaps: 0, release: 1, job: null, ...counts },
+    "GET /api/checks": CHECKS,
+    "GET /api/types": { types: [] },
+    "GET /api/example": { product: null, title: "" },
+  };
+}
+
+function Watched() {
+  useReleaseNews(useQuery(ask.counts()).data?.job);
+  return (
+    <>
+      <ChangesView />
+      <Toaster />
+    </>
+  );
+}
+
+describe("what will change", () => {
+  it("is released after one more question, with a note", async () => {
+    const asked = serve({ ...answers({}), "POST /api/releases": job("waiting") });
+    show(<ChangesView />);
+    fireEvent.click(await screen.findByText("Release now"));
+    expect(await screen.findByText(/1 check found something wrong/)).toBeTruthy();
+    fireEvent.change(screen.getByLabelText(/What it is about/), { target: { value: "Lighter papers" } });
+    fireEvent.click(screen.getByText("Release"));
+    await waitFor(() => expect(writes(asked)).toEqual([["POST", "/api/releases", { note: "Lighter papers" }]]));
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+  });
+
+  it("stays open when the release is refused", async () => {
+    serve({
+      ...answers({}),
+      "POST /api/releases": new Refusal(422, "busy", { message: "A release is being made already" }),
+    });
+    show(<ChangesView />);
+    fireEvent.click(await screen.findByText("Release now"));
+    fireEvent.click(await screen.findByText("Release"));
+    await waitFor(() => expect(screen.getByText<HTMLButtonElement>("Release").disabled).toBe(false));
+    expect(screen.getByRole("dialog")).toBeTruthy();
+  });
+
+  it("shows how far a release is, and stops it", async () => {
+    const asked = serve({
+      ...answers({ job: job("running", { done: 3400, total: 10000 }) }),
+      "POST /api/jobs/7/stop": job("running"),
+    });
+    show(<ChangesView />);
+    expect(await screen.findByText("3,400 of 10,000 products looked at, by Rosa Marsh")).toBeTruthy();
+    expect(screen.getByRole("progressbar").getAttribute("aria-valuenow")).toBe("34");
+    expect((await screen.findByText<HTMLButtonElement>("Release now")).disabled).toBe(true);
+    fireEvent.click(screen.getByText("Stop it"));
+    await waitFor(() => expect(writes(asked)).toEqual([["POST", "/api/jobs/7/stop", ""]]));
+  });
+
+  it("tells the end of a release that was seen under way", async () => {
+    let now: Job = job("running", { done: 1, total: 2 });
+    const told = answers({});
+    serve({ ...told, "GET /api/counts": () => ({ unreleased: 0, gaps: 0, release: 2, job: now }) });
+    show(<Watched />);
+    await screen.findByText(/1 of 2 products/);
+    now = job("done", { result: { number: 2, pages: 20, cards: 0 } });
+    expect(await screen.findByText("Release 2 is live", {}, { timeout: 3000 })).toBeTruthy();
+    await waitFor(() => expect(screen.queryByRole("progressbar")).toBeNull());
+  });
+
+  it("says nothing of a release that ended before one came", async () => {
+    serve(answers({ job: job("done", { result: { number: 9, pages: 1, cards: 1 } }) }));
+    show(<Watched />);
+    await screen.findByText("Release now");
+    await act(async () => new Promise((done) => setTimeout(done, 50)));
+    expect(screen.queryByText("Release 9 is live")).toBeNull();
+  });
+
+  it("is for those who may", async () => {
+    serve(answers({}, ["look", "edit"]));
+    show(<ChangesView />);
+    const button = await screen.findByText<HTMLButtonElement>("Release now");
+    await waitFor(() => expect(button.title).toBe("You may not release"));
+    expect(button.disabled).toBe(true);
+  });
+
+  it("says when all is live", async () => {
+    serve(answers({}, undefined, 0));
+    show(<ChangesView />);
+    expect(await screen.findByText("All is live")).toBeTruthy();
+    expect(screen.getByText("Nothing to compare")).toBeTruthy();
+  });
+});
+
+describe("checks", () => {
+  it("come wrong first, each with the place to mend it", async () => {
+    serve(answers({}));
+    show(<ChecksView />);
+    const titles = (await screen.findAllByRole("heading", { level: 3 })).map((one) => one.textContent);
+    expect(titles).toEqual(["Wrong 1", "Worth a look 1", "Good 1"]);
+    expect(screen.getByRole("link", { name: "Open them" }).getAttribute("href")).toBe("/fill/products?wrong=ss_weight");
+    expect(screen.getByRole("link", { name: "Open it" }).getAttribute("href")).toBe("/define/fields/ss_old");
+  });
+});
+
+const release = (number: number, note = "") => ({
+  number,
+  at: "2026-03-01T12:00:00Z",
+  person: "Rosa Marsh",
+  note,
+  things: 1,
+  pages: 2,
+  cards: 3,
+  back_to: null,
+});
+
+describe("history", () => {
+  it("goes back to an earlier release after a question", async () => {
+    const asked = serve({
+      ...answers({}),
+      "GET /api/releases": { current: 2, releases: [release(2, "Papers"), release(1)] },
+      "GET /api/changes": { changes: [] },
+      "POST /api/releases/1/back": release(3, "Back to release 1"),
+    });
+    show(<HistoryView />, "/release/history");
+    expect(await screen.findByText("number 2 is live")).toBeTruthy();
+    expect(screen.getByText("1. without a note")).toBeTruthy();
+    expect(screen.getAllByText("Go back to it")).toHaveLength(1);
+    fireEvent.click(screen.getByText("Go back to it"));
+    fireEvent.click(await screen.findByText("Go back"));
+    await waitFor(() => expect(writes(asked)).toEqual([["POST", "/api/releases/1/back", { note: "" }]]));
+    expect(here()).toBe("/release/history");
+  });
+
+  it("goes further back on demand", async () => {
+    const asked = serve({
+      ...answers({}),
+      "GET /api/releases": ({ query }: { query: URLSearchParams }) => ({
+        current: 40,
+        releases: query.get("before")
+          ? [release(10, "Oldest")]
+          : Array.from({ length: 30 }, (_, at) => release(40 - at)),
+      }),
+      "GET /api/changes": { changes: [] },
+    });
+    show(<HistoryView />);
+    fireEvent.click(await screen.findByText("Show earlier ones"));
+    expect(await screen.findByText("10. Oldest")).toBeTruthy();
+    expect(asked.some((one) => one.query.get("before") === "11")).toBe(true);
+  });
+});
