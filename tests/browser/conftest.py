@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import subprocess
 import sys
@@ -12,6 +13,7 @@ from pathlib import Path
 import pytest
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
+from sqlalchemy import Engine, inspect, text
 from werkzeug.serving import make_server
 
 from tests.browser.studio import Studio
@@ -36,45 +38,78 @@ FLAGS = (
 )
 
 
-@pytest.fixture
-def server(tmp_path: Path) -> Iterator[str]:
-    """The address of a server whose database is dropped after the test."""
-    name = copy_of_template("browser")
+@contextlib.contextmanager
+def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
+    """A server with a worker on a database, which is dropped in the end; gives its address and an engine."""
+    address = database_url(name).replace("postgresql+psycopg://", "postgresql://")
     engine = make_engine(database_url(name), 6)
     plans.forget()
-    address = database_url(name).replace("postgresql+psycopg://", "postgresql://")
     worker = subprocess.Popen(
         [sys.executable, "-m", "young_fabric.cli", "work"],
         env={**os.environ, "DATABASE_URL": address},
         stdout=subprocess.DEVNULL,
         stderr=subprocess.DEVNULL,
     )
-    settings = Settings(
-        DATABASE_URL=address, secret="a-secret-for-tests-that-is-long-enough", files=tmp_path, sign_ins_per_minute=50
-    )  # type: ignore[arg-type]
+    secret = "a-secret-for-tests-that-is-long-enough"
+    settings = Settings(DATABASE_URL=address, secret=secret, files=files, sign_ins_per_minute=50)  # type: ignore[arg-type]
     app = create_app(settings, engine)
     limiter.reset()
     running = make_server("127.0.0.1", 0, app, threaded=True)
     thread = threading.Thread(target=running.serve_forever, daemon=True)
     thread.start()
-    yield f"http://127.0.0.1:{running.server_port}"
-    worker.terminate()
-    running.shutdown()
-    thread.join()
-    running.server_close()
-    engine.dispose()
-    worker.wait(20)
-    administer(f"DROP DATABASE {name} WITH (FORCE)")
+    try:
+        yield f"http://127.0.0.1:{running.server_port}", engine
+    finally:
+        worker.terminate()
+        running.shutdown()
+        thread.join()
+        running.server_close()
+        engine.dispose()
+        worker.wait(20)
+        administer(f"DROP DATABASE {name} WITH (FORCE)")
 
 
-@pytest.fixture
-def studio(server: str, tmp_path: Path) -> Iterator[Studio]:
-    """A browser on the studio, not signed in."""
+@contextlib.contextmanager
+def browsing(address: str, profile: Path) -> Iterator[Studio]:
+    """A browser on an address."""
     options = webdriver.ChromeOptions()
-    for flag in (*FLAGS, f"--user-data-dir={tmp_path / 'chrome'}"):
+    for flag in (*FLAGS, f"--user-data-dir={profile}"):
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
     driver.set_window_size(1280, 900)
-    yield Studio(driver, server)
-    driver.quit()
+    try:
+        yield Studio(driver, address)
+    finally:
+        driver.quit()
+
+
+@pytest.fixture
+def studio(tmp_path: Path) -> Iterator[Studio]:
+    """A browser on a studio with the demo, not signed in."""
+    with (
+        serving(copy_of_template("browser"), tmp_path) as (address, engine),
+        browsing(address, tmp_path / "chrome") as at,
+    ):
+        at.engine = engine
+        yield at
+
+
+@pytest.fixture
+def bare(tmp_path: Path) -> Iterator[Studio]:
+    """The same on a shop with people and nothing else."""
+    name = copy_of_template("bare")
+    with serving(name, tmp_path) as (address, engine):
+        empty(engine)
+        with browsing(address, tmp_path / "chrome") as at:
+            yield at
+
+
+def empty(engine: Engine) -> None:
+    """Take away all but the shop and its people."""
+    keep = {"shop", "person", "alembic_version"}
+    with engine.begin() as connection:
+        tables = [name for name in inspect(connection).get_table_names() if name not in keep and "procrast" not in name]
+        connection.execute(text(f"TRUNCATE {', '.join(tables)} CASCADE"))
+        connection.execute(text("UPDATE shop SET stamp = nextval('definitions_stamp')"))
+    plans.forget()

@@ -14,6 +14,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
+from sqlalchemy import Engine
 
 from young_fabric.demo.load import PEOPLE
 
@@ -23,6 +24,8 @@ Found = TypeVar("Found")
 
 class Studio:
     """A browser and the address of a server."""
+
+    engine: Engine
 
     def __init__(self, driver: WebDriver, base: str) -> None:
         self.driver = driver

@@ -65,7 +65,7 @@ export function Empty(props: { title: string; children?: ReactNode; action?: Rea
     <div className="grid place-items-center p-10 text-center">
       <div className="woven mb-3 h-14 w-24 rounded-md border border-line" aria-hidden="true" />
       <p className="text-[14px] font-semibold">{props.title}</p>
-      <div className="hint mt-1 max-w-[44ch]">{props.children}</div>
+      <div className="hint mt-1 max-w-[44ch] !text-ink-2">{props.children}</div>
       {props.action && <div className="mt-3">{props.action}</div>}
     </div>
   );

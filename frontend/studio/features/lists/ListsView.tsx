@@ -107,7 +107,7 @@ function ListSheet({ at }: { at: Schemas["ListOut"] }) {
         </label>
       </div>
       <div
-        className="grid grid-cols-[42px_minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1.2fr)_76px] gap-2 px-[6px] pb-1 text-[11.5px] font-semibold text-ink-2"
+        className="grid grid-cols-[20px_minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1.2fr)_76px] gap-2 px-[6px] pb-1 text-[11.5px] font-semibold text-ink-2"
         style={{ boxShadow: "inset 0 -1.5px 0 #1c2230" }}
         aria-hidden="true"
       >

@@ -68,10 +68,10 @@ export default function HistoryView() {
             </Button>
           </li>
         )}
-        {found.releases.length === 0 && (
-          <Empty title="Nothing was released yet">Shoppers see the shop after the first release.</Empty>
-        )}
       </ol>
+      {found.releases.length === 0 && (
+        <Empty title="Nothing was released yet">Shoppers see the shop after the first release.</Empty>
+      )}
       {back && <BackDialog release={back} onClose={() => setBack(null)} />}
     </>
   );
