@@ -78,8 +78,10 @@ def _run(args: argparse.Namespace) -> None:
 
 
 def _work(_: argparse.Namespace) -> None:
+    from young_fabric import logs
     from young_fabric.jobs.queue import worker
 
+    logs.set_up()
     with _engine() as engine:
         worker(settings().database_url, make_sessions(engine)).run_worker(listen_notify=True)
 

@@ -89,6 +89,31 @@ def test_undoing_goes_further_back_each_time(work: Work) -> None:
     assert writes.need_current(work, "field", "ss_hair")[0].label == "Hair"
 
 
+def test_what_was_undone_is_done_again_until_something_new_is_changed(work: Work) -> None:
+    def label() -> str:
+        return str(writes.need_current(work, "field", "ss_hair")[0].label)
+
+    start = label()
+    for word in ("One", "Two", "Three"):
+        change_field(work, "ss_hair", label=word)
+    with refused("nothing_to_undo"):
+        changes.redo_last(work)
+    for expected in ("Two", "One", start):
+        changes.undo_last(work)
+        assert label() == expected
+    for expected in ("One", "Two"):
+        changes.redo_last(work)
+        assert label() == expected
+    changes.undo_last(work)
+    assert label() == "One", "what was done again can be undone again"
+    told = changes.history(work, "field", "ss_hair", None)
+    assert [one.is_undo for one in told[:4]] == [True, False, False, True]
+    change_field(work, "ss_hair", label="Four")
+    with refused("nothing_to_undo"):
+        changes.redo_last(work)
+    assert label() == "Four"
+
+
 def test_undo_keeps_later_changes_of_other_members_and_refuses_the_same(work: Work) -> None:
     first = change_field(work, "ss_hair", label="One")
     change_field(work, "ss_hair", help="Later")

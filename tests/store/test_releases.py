@@ -183,8 +183,15 @@ def test_what_was_undone_and_what_comes_next(session: Session) -> None:
     last = changes.last_undoable(session, who)
     assert last is not None
     assert last.id == one
-    record(session, "l", undoes=undoing)
+    redoable = changes.last_redoable(session, who)
+    assert redoable is not None
+    assert redoable.id == undoing
+    again = record(session, "l", undoes=undoing)
     assert changes.undone(session, [two]) == set(), "the undoing was undone"
+    last = changes.last_undoable(session, who)
+    assert last is not None
+    assert last.id == again
+    assert changes.last_redoable(session, who) is None
     with pytest.raises(Exception, match="uq_change_undoes"), session.begin_nested():
         record(session, "l", undoes=two)
     assert session.get(ChangeRow, two) is not None

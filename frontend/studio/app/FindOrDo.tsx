@@ -20,7 +20,7 @@ export function FindOrDo(props: { open: boolean; onClose: () => void; onKeys: ()
   const [text, setText] = useState("");
   const [asked, setAsked] = useState("");
   const go = useNavigate();
-  const { undo } = useSaving();
+  const { undo, redo } = useSaving();
   useEffect(() => {
     const timer = setTimeout(() => setAsked(text), 120);
     return () => clearTimeout(timer);
@@ -42,6 +42,7 @@ export function FindOrDo(props: { open: boolean; onClose: () => void; onKeys: ()
     ["Show products with gaps", () => go("/fill/products?gaps=1")],
     ["Release now", () => go("/release/changes?release=1")],
     ["Undo my last change", undo],
+    ["Do again what I undid", redo],
     ["Show all keys", props.onKeys],
     ["Open the shop", () => window.open("/shop/", "_blank")],
   ];

@@ -7,6 +7,7 @@ const KEYS: [string, [string, string][]][] = [
       ["1 – 5", "go to a stage"],
       ["Ctrl K", "find or do"],
       ["Ctrl Z", "undo your last change"],
+      ["Ctrl Shift Z", "do it again"],
       ["?", "this sheet"],
       ["Esc", "leave what is open"],
     ],

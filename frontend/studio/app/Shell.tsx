@@ -17,7 +17,7 @@ import { STAGES } from "./stages";
 export function Shell({ me }: { me: Schemas["SessionOut"] }) {
   const { pathname } = useLocation();
   const go = useNavigate();
-  const { undo } = useSaving();
+  const { undo, redo } = useSaving();
   const counts = useQuery(ask.counts()).data;
   useReleaseNews(counts?.job);
   const [finding, setFinding] = useState(false);
@@ -28,6 +28,7 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
     "ctrl+k": () => setFinding(true),
     "?": () => setSheet(true),
     "ctrl+z": undo,
+    "ctrl+shift+z": redo,
     ...Object.fromEntries(STAGES.map((one, place) => [String(place + 1), () => go(`/${one.code}`)])),
   });
   return (

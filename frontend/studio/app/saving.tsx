@@ -12,6 +12,8 @@ type Saving = {
   save: <T>(write: () => Promise<T>, options?: Options) => Promise<T | null>;
   /** Take back one's own last change. */
   undo: () => void;
+  /** Do again what one last took back. */
+  redo: () => void;
   /** Ask for everything anew, after something was written elsewhere. */
   freshen: () => Promise<void>;
   /** Rises with every write that went through: what the proof listens to. */
@@ -46,14 +48,19 @@ export function SavingProvider({ children }: { children: ReactNode }) {
     await queries.invalidateQueries({ predicate: (query) => !["session", "meta"].includes(String(query.queryKey[0])) });
   }, [queries]);
 
-  const undo = useCallback(() => {
-    data(client.POST("/api/undo"))
-      .then(async (taken) => {
-        toast(`Undone: ${taken.name}`, { description: taken.lines[0] });
-        await freshen();
-      })
-      .catch((error: Refused) => toast.error(error.problem.message, { description: error.problem.help }));
-  }, [freshen]);
+  const turn = useCallback(
+    (path: "/api/undo" | "/api/redo", said: string) => {
+      data(client.POST(path))
+        .then(async (taken) => {
+          toast(`${said}: ${taken.name}`, { description: taken.lines[0] });
+          await freshen();
+        })
+        .catch((error: Refused) => toast.error(error.problem.message, { description: error.problem.help }));
+    },
+    [freshen],
+  );
+  const undo = useCallback(() => turn("/api/undo", "Undone"), [turn]);
+  const redo = useCallback(() => turn("/api/redo", "Done again"), [turn]);
 
   const save = useCallback(
     <T,>(write: () => Promise<T>, options: Options = {}): Promise<T | null> => {
@@ -103,7 +110,10 @@ export function SavingProvider({ children }: { children: ReactNode }) {
     return () => window.removeEventListener("beforeunload", warn);
   }, []);
 
-  const value = useMemo(() => ({ state, save, undo, freshen, writes }), [state, save, undo, freshen, writes]);
+  const value = useMemo(
+    () => ({ state, save, undo, redo, freshen, writes }),
+    [state, save, undo, redo, freshen, writes],
+  );
   return (
     <Context.Provider value={value}>
       {children}

@@ -13,10 +13,11 @@ export function isTyping(event: KeyboardEvent): boolean {
 /** The name of a key press, such as `n`, `?`, `escape`, `ctrl+k`. */
 export function keyName(event: KeyboardEvent): string {
   const name = event.key.toLowerCase();
-  return event.ctrlKey || event.metaKey ? `ctrl+${name}` : name;
+  if (!event.ctrlKey && !event.metaKey) return name;
+  return event.shiftKey ? `ctrl+shift+${name}` : `ctrl+${name}`;
 }
 
-/** Listen to single keys while nothing is being typed. Names with `ctrl+` work anywhere but undo, which text boxes keep. */
+/** Listen to single keys while nothing is being typed. Names with `ctrl+` work anywhere but undo and redo, which text boxes keep. */
 export function useKeys(keys: Keys): void {
   const latest = useRef(keys);
   latest.current = keys;
@@ -26,7 +27,7 @@ export function useKeys(keys: Keys): void {
       const name = keyName(event);
       const act = latest.current[name];
       if (!act) return;
-      const everywhere = name.startsWith("ctrl+") && name !== "ctrl+z";
+      const everywhere = name.startsWith("ctrl+") && !name.endsWith("z");
       if (!everywhere && isTyping(event)) return;
       event.preventDefault();
       act(event);

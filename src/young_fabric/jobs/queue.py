@@ -5,8 +5,10 @@ Only numbers go through it; what a job is, and how far, stands in the job's own 
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 
+import structlog
 from procrastinate import App, PsycopgConnector, SyncPsycopgConnector
 from sqlalchemy.orm import Session
 
@@ -14,6 +16,7 @@ from young_fabric.service import jobs
 
 TASK = "run_job"
 NAME = "jobs"
+log = structlog.get_logger()
 
 
 def asker(url: str) -> Callable[[int], None]:
@@ -37,6 +40,11 @@ def worker(url: str, sessions: Callable[[], Session]) -> App:
 
     @app.task(name=TASK, queue=NAME)
     def run_job(job_id: int) -> None:
-        jobs.run(sessions, job_id)
+        begun = time.perf_counter()
+        state = "broken"
+        try:
+            state = jobs.run(sessions, job_id)
+        finally:
+            log.info("job", id=job_id, state=state, ms=round((time.perf_counter() - begun) * 1000))
 
     return app

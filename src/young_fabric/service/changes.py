@@ -50,7 +50,7 @@ def history(work: Work, noun: str | None, key: str | None, before: int | None) -
             c.name,
             describe(c.noun, c.before, c.after, defs),
             c.id in undone,
-            c.undoes is not None,
+            c.turn % 2 == 1,
         )
         for c, person in rows
     ]
@@ -88,6 +88,15 @@ def undo_last(work: Work) -> Undone:
     found = changes.last_undoable(work.session, work.actor.id)
     if found is None:
         raise Refusal("nothing_to_undo", "There is nothing of yours to undo")
+    return undo(work, found.id)
+
+
+def redo_last(work: Work) -> Undone:
+    """Do again what the actor last took back, unless something new was changed since. Raises Refusal, Clash."""
+    work.need(Right.EDIT)
+    found = changes.last_redoable(work.session, work.actor.id)
+    if found is None:
+        raise Refusal("nothing_to_undo", "There is nothing of yours to do again")
     return undo(work, found.id)
 
 

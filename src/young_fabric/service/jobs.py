@@ -108,11 +108,11 @@ def give_up(work: Work, job_id: int) -> None:
     jobs.move(work.session, job_id, ("waiting",), "failed", result=UNREACHED)
 
 
-def run(sessions: Sessions, job_id: int, now: Callable[[], datetime] = lambda: datetime.now(UTC)) -> None:
-    """Do a job that waits; one that was stopped or begun already is left alone."""
+def run(sessions: Sessions, job_id: int, now: Callable[[], datetime] = lambda: datetime.now(UTC)) -> str:
+    """Do a job that waits; one that was stopped or begun already is left alone. Gives the state it ended in."""
     actor, note = _begin(sessions, job_id, now)
     if actor is None:
-        return
+        return "left alone"
     try:
         with unit_of_work(sessions, actor, now, as_of_begin=True) as work:
             number = release.make(work, note, _teller(sessions, actor, job_id, now))
@@ -122,11 +122,12 @@ def run(sessions: Sessions, job_id: int, now: Callable[[], datetime] = lambda: d
         _end(sessions, actor, job_id, "done", result)
         with unit_of_work(sessions, actor, now) as work:
             release.settle(work, number)
+        return "done"
     except Stopped:
-        _end(sessions, actor, job_id, "stopped", {})
+        return _end(sessions, actor, job_id, "stopped", {})
     except Refusal as refusal:
         told = {"code": refusal.code, "message": refusal.message, "help": refusal.help}
-        _end(sessions, actor, job_id, "failed", told)
+        return _end(sessions, actor, job_id, "failed", told)
     except Exception:
         told = {"code": "fault", "message": "Something broke on our side", "help": "Try again; nothing changed"}
         _end(sessions, actor, job_id, "failed", told)
@@ -160,6 +161,7 @@ def _teller(sessions: Sessions, actor: Actor, job_id: int, now: Callable[[], dat
     return tell
 
 
-def _end(sessions: Sessions, actor: Actor, job_id: int, state: str, result: dict[str, Any]) -> None:
+def _end(sessions: Sessions, actor: Actor, job_id: int, state: str, result: dict[str, Any]) -> str:
     with unit_of_work(sessions, actor) as work:
         jobs.move(work.session, job_id, ("running",), state, result=result)
+    return state

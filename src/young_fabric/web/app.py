@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import logging
 import time
 from collections.abc import Callable, Sequence
 from itertools import groupby
@@ -15,6 +14,7 @@ from flask_openapi3 import Info, OpenAPI
 from sqlalchemy import text
 from sqlalchemy.engine import Engine
 
+from young_fabric import logs
 from young_fabric.config import Settings
 from young_fabric.core.document import Entry
 from young_fabric.core.errors import Refusal
@@ -48,7 +48,7 @@ def groups(entries: Sequence[Entry]) -> list[Together]:
 
 def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[int], None] | None = None) -> Flask:
     """The application for settings, on an engine given or made; `ask` hands a job's id to the worker."""
-    _log_setup()
+    logs.set_up()
     app = OpenAPI(
         "young_fabric.web",
         info=Info(title="Young Fabric", version="1"),
@@ -159,16 +159,3 @@ def _wrap_requests(app: Flask) -> None:
             ms=round(took, 1),
         )
         return response
-
-
-def _log_setup() -> None:
-    structlog.configure(
-        processors=[
-            structlog.processors.add_log_level,
-            structlog.processors.TimeStamper(fmt="iso"),
-            structlog.processors.format_exc_info,
-            structlog.processors.JSONRenderer(),
-        ],
-        wrapper_class=structlog.make_filtering_bound_logger(logging.INFO),
-        logger_factory=structlog.PrintLoggerFactory(),
-    )

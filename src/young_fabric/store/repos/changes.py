@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Integer, and_, case, cast, delete, func, insert, select
+from sqlalchemy import Integer, Select, and_, case, cast, delete, func, insert, select
 from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session, aliased
 
@@ -22,6 +22,8 @@ UNKNOWN = "unknown"
 
 def add(session: Session, **row: Any) -> int:
     """Record one change; gives its id."""
+    if row.get("undoes") is not None:
+        row["turn"] = select(C.turn + 1).where(C.id == row["undoes"]).scalar_subquery()
     return int(session.execute(insert(C).values(**row).returning(C.id)).scalar_one())
 
 
@@ -46,14 +48,21 @@ def undone(session: Session, ids: Sequence[int]) -> set[int]:
 
 
 def last_undoable(session: Session, person_id: int) -> ChangeRow | None:
-    """The person's last change that is no undoing and was not undone."""
+    """The person's last change, or redoing of one, that was not undone."""
+    return session.scalar(_standing(person_id, 0))
+
+
+def last_redoable(session: Session, person_id: int) -> ChangeRow | None:
+    """The person's last undoing that was not taken back, unless something new was changed since."""
+    newest = select(func.coalesce(func.max(C.id), 0)).where(C.person_id == person_id, C.turn == 0).scalar_subquery()
+    return session.scalar(_standing(person_id, 1).where(C.id > newest))
+
+
+def _standing(person_id: int, parity: int) -> Select[ChangeRow]:
+    """The person's last change of even or odd turn that nothing takes back."""
     later = aliased(C)
-    return session.scalar(
-        select(C)
-        .where(C.person_id == person_id, C.undoes.is_(None), ~select(later.id).where(later.undoes == C.id).exists())
-        .order_by(C.id.desc())
-        .limit(1)
-    )
+    taken_back = select(later.id).where(later.undoes == C.id).exists()
+    return select(C).where(C.person_id == person_id, C.turn % 2 == parity, ~taken_back).order_by(C.id.desc()).limit(1)
 
 
 def history(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index
+from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
@@ -13,7 +13,10 @@ from young_fabric.store.base import Base
 
 
 class ChangeRow(Base):
-    """One write of one thing: its state before (None when made) and after (None when removed)."""
+    """One write of one thing: its state before (None when made) and after (None when removed).
+
+    `undoes` names the change it takes back, `turn` how many takings-back it stands on: even ones do, odd ones undo.
+    """
 
     __tablename__ = "change"
     __table_args__ = (Index("ix_change_thing", "noun", "key", "id"), Index("ix_change_person", "person_id", "id"))
@@ -27,6 +30,7 @@ class ChangeRow(Base):
     after: Mapped[Any] = mapped_column(JSONB(none_as_null=True), nullable=True)
     group_id: Mapped[str] = mapped_column(index=True)
     undoes: Mapped[int | None] = mapped_column(ForeignKey("change.id"), unique=True)
+    turn: Mapped[int] = mapped_column(server_default=text("0"))
 
 
 class UnreleasedRow(Base):

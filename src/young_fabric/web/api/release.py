@@ -116,6 +116,14 @@ def undo() -> Response:
         return reply(s.UndoneOut, changes.undo_last(unit))
 
 
+@api.post("/redo", responses=answers(s.UndoneOut))
+@allow(Right.EDIT)
+def redo() -> Response:
+    """Do again what one last took back."""
+    with work() as unit:
+        return reply(s.UndoneOut, changes.redo_last(unit))
+
+
 @api.get("/find", responses=answers(s.FoundOut))
 @allow(Right.LOOK)
 def find_get(query: s.FindQuery) -> Response:

@@ -35,6 +35,9 @@ def upgrade() -> None:
     op.add_column("unreleased", sa.Column("hash", sa.String(), nullable=True))
     op.execute("UPDATE unreleased SET hash = 'unknown' WHERE noun <> 'product'")
     op.execute("UPDATE unreleased u SET hash = p.hash FROM product p WHERE u.noun = 'product' AND u.key = p.id::text")
+    op.add_column("change", sa.Column("turn", sa.Integer(), server_default=sa.text("0"), nullable=False))
+    op.execute("UPDATE change SET turn = 1 WHERE undoes IS NOT NULL")
+    op.execute("UPDATE change c SET turn = 2 FROM change u WHERE c.undoes = u.id AND u.undoes IS NOT NULL")
     op.drop_column("shop", "release")
     op.add_column("product", sa.Column("gaps", sa.Boolean(), server_default=sa.text("false"), nullable=False))
     op.create_index("ix_product_gaps", "product", ["title", "id"], postgresql_where=sa.text("gaps"))
@@ -51,6 +54,7 @@ def downgrade() -> None:
     op.alter_column("shop", "release", server_default=None)
     op.drop_index("ix_product_gaps", table_name="product", postgresql_where=sa.text("gaps"))
     op.drop_column("product", "gaps")
+    op.drop_column("change", "turn")
     op.drop_column("unreleased", "hash")
     op.drop_table("job")
     for kind, found in (
