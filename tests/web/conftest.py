@@ -55,7 +55,7 @@ class Api:
 @pytest.fixture
 def app(engine: Engine, sessions: Callable[[], Session], tmp_path: Path) -> Flask:
     settings = Settings(DATABASE_URL="postgresql://unused", secret=SECRET, files=tmp_path, sign_ins_per_minute=5)  # type: ignore[arg-type]
-    app = create_app(settings, engine, lambda job: print(jobs.run(sessions, job)))
+    app = create_app(settings, engine, lambda job: jobs.run(sessions, job))
     app.extensions["sessions"] = sessions
     limiter.reset()
     return app
