@@ -9,7 +9,7 @@ import pytest
 from PIL import Image
 
 from young_fabric.core.errors import Refusal
-from young_fabric.service import changes, gaps, pictures, products, proofs
+from young_fabric.service import changes, definitions, gaps, pictures, products, proofs, writes
 from young_fabric.service.actors import Clash, Work
 
 
@@ -94,6 +94,39 @@ def test_another_type_keeps_values_it_does_not_show(work: Work) -> None:
     assert "ss_dampening" not in moved.outcomes
     back = products.fill(work, fen.product.id, moved.version, {}, type_key="printmaking_paper")
     assert back.outcomes["ss_dampening"].state == "good"
+
+
+def test_a_value_is_wrong_only_where_the_type_has_the_field(work: Work) -> None:
+    fen = opened(work, "Fen Etching 300")
+    count = gaps.count(work)
+    assert products.search(work, products.Filters(wrong="ss_pressure"), None).total == 1
+    filled = fill(work, fen, ss_sizing="Both")
+    moved = products.fill(work, fen.product.id, filled.version, {}, type_key="drawing_paper")
+    assert moved.product.unread == {"ss_pressure": "12 kg"}, "kept, and no longer asked about"
+    assert products.search(work, products.Filters(wrong="ss_pressure"), None).total == 0
+    assert gaps.count(work) == count - 1
+
+
+def test_values_are_judged_when_their_field_comes_to_a_type_and_let_go_when_it_leaves(work: Work) -> None:
+    fen = opened(work, "Fen Etching 300")
+    filled = fill(work, fen, ss_sizing="Both")
+    products.fill(work, fen.product.id, filled.version, {}, type_key="drawing_paper")
+    _, version = writes.need_current(work, "field", "ss_dampening")
+    definitions.change(work, "field", "ss_dampening", version, {"limits": {"max_length": 5}})
+    wrong = products.Filters(wrong="ss_dampening")
+    others = products.search(work, wrong, None).total
+    assert fen.product.id not in {one.product.id for one in products.search(work, wrong, None).rows}
+    kind, version = writes.need_current(work, "type", "drawing_paper")
+    given = definitions.change(work, "type", "drawing_paper", version, {"sets": [*kind.sets, "printmaking"]})
+    assert products.search(work, wrong, None).total == others + 1
+    assert products.search(work, products.Filters(wrong="ss_pressure"), None).total == 1, "typed text counts again"
+    assert opened(work, "Fen Etching 300").outcomes["ss_dampening"].state == "wrong"
+    definitions.change(work, "type", "drawing_paper", given.version, {"sets": list(kind.sets)})
+    assert products.search(work, wrong, None).total == others
+    assert products.search(work, products.Filters(wrong="ss_pressure"), None).total == 0
+    gaps_now = gaps.count(work)
+    gaps.recount(work.session)
+    assert gaps.count(work) == gaps_now
 
 
 def test_a_removed_product_comes_back(work: Work) -> None:

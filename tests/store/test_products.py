@@ -107,7 +107,7 @@ def test_a_stream_holds_one_batch_at_a_time_and_leaves_none_out(session: Session
 
 
 def test_values_are_streamed_with_their_marks(session: Session) -> None:
-    rows = [row for batch in products.stream_values(session, "ss_paper_weight", 4) for row in batch]
+    rows = [row for batch in products.stream_values(session, "ss_paper_weight", None, 4) for row in batch]
     assert len(rows) == products.count(session, Search(having="ss_paper_weight"))
     over = [title for _, _, title, value, wrong, _ in rows if "ss_paper_weight" in wrong and value]
     assert over == ["Tideline Board 850"]

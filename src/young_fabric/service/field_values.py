@@ -8,7 +8,7 @@ from young_fabric.core.definitions import Definitions
 from young_fabric.core.errors import Refusal
 from young_fabric.core.fields import Field
 from young_fabric.core.values import judge
-from young_fabric.service import gaps, plans
+from young_fabric.service import gaps
 from young_fabric.service.actors import Work
 from young_fabric.store.repos import products
 
@@ -50,7 +50,9 @@ def outside(work: Work, this: Field, defs: Definitions) -> Outside:
     found = Outside()
     spec = defs.spec(this)
     for batch in products.stream_values(work.session, this.key):
-        for product_id, _, title, value, _, _ in batch:
+        for product_id, _, title, value, _, unread in batch:
+            if unread:
+                continue
             found.values += 1
             if judge(this, value, spec):
                 found.wrong += 1
@@ -59,25 +61,53 @@ def outside(work: Work, this: Field, defs: Definitions) -> Outside:
     return found
 
 
-def rejudge(work: Work, old: Field, new: Field) -> None:
-    """After limits changed: mark the values that are wrong now, unmark those that are good again."""
-    if old.limits == new.limits:
-        return
-    defs = plans.draft(work.session)
-    spec = defs.spec(new)
+def follow(work: Work, before: Definitions, after: Definitions) -> None:
+    """After a field, set or type changed: judge anew the values it bears on, and keep marks, counts and gaps in step.
+
+    A value is wrong only where its product's type has the field. Looked at are the values of fields whose limits changed,
+    and of fields that came to types or left them, on products of those types.
+    """
+    had, have = _types_by_field(before), _types_by_field(after)
     touched: set[str] = set()
-    for batch in products.stream_values(work.session, new.key):
+    for key, this in after.fields.items():
+        types = had.get(key, frozenset()) ^ have.get(key, frozenset())
+        old = before.fields.get(key)
+        if old is not None and old.limits != this.limits:
+            types = have.get(key, frozenset()) | had.get(key, frozenset())
+        if types:
+            touched |= _rejudge(work, this, after, have.get(key, frozenset()), types)
+    required = gaps.required_keys(after)
+    old_required = gaps.required_keys(before)
+    differ = {key for key, keys in required.items() if old_required.get(key) != keys}
+    gaps.mark(work.session, {key: required[key] for key in sorted(differ | touched & required.keys())})
+
+
+def _types_by_field(defs: Definitions) -> dict[str, frozenset[str]]:
+    """Own field → the types that have it."""
+    found: dict[str, set[str]] = {}
+    for type_key in defs.types:
+        for one in defs.effective(type_key):
+            if one.field.own:
+                found.setdefault(one.field.key, set()).add(type_key)
+    return {key: frozenset(types) for key, types in found.items()}
+
+
+def _rejudge(work: Work, this: Field, defs: Definitions, have: frozenset[str], types: frozenset[str]) -> set[str]:
+    """Mark the values of a field that are wrong now on products of some types, unmark the others; gives types marked."""
+    spec = defs.spec(this)
+    touched: set[str] = set()
+    for batch in products.stream_values(work.session, this.key, sorted(types)):
         became: dict[bool, list[int]] = {True: [], False: []}
         moved: dict[str, int] = {}
         for product_id, type_key, _, value, wrong, unread in batch:
-            is_wrong = unread or judge(new, value, spec) is not None
-            if is_wrong != (new.key in wrong):
+            is_wrong = type_key in have and (unread or judge(this, value, spec) is not None)
+            if is_wrong != (this.key in wrong):
                 became[is_wrong].append(product_id)
-                moved[type_key] = moved.get(type_key, 0) + (-1 if is_wrong else 1)
+                touched.add(type_key)
+                if not unread:
+                    moved[type_key] = moved.get(type_key, 0) + (-1 if is_wrong else 1)
         for is_wrong, ids in became.items():
-            products.flag_wrong(work.session, new.key, ids, is_wrong)
+            products.flag_wrong(work.session, this.key, ids, is_wrong)
         for type_key, by in moved.items():
-            products.add_fill(work.session, type_key, [new.key], [], by)
-        touched.update(moved)
-    required = gaps.required_keys(defs)
-    gaps.mark(work.session, {key: required[key] for key in touched})
+            products.add_fill(work.session, type_key, [this.key], [], by)
+    return touched

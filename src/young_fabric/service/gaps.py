@@ -30,12 +30,6 @@ def count(work: Work) -> int:
     return products.count(work.session, products.Search(gaps=True))
 
 
-def follow(session: Session, before: Definitions, after: Definitions) -> None:
-    """After a definition changed: look anew at the products of types that require other fields than before."""
-    old = required_keys(before)
-    mark(session, {key: keys for key, keys in required_keys(after).items() if old.get(key) != keys})
-
-
 def mark(session: Session, required: Required) -> None:
     """Look anew at all products of some types."""
     for type_key, keys in required.items():

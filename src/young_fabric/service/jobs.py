@@ -121,7 +121,7 @@ def run(sessions: Sessions, job_id: int, now: Callable[[], datetime] = lambda: d
             result = {"number": number, "things": made.things, "pages": made.pages, "cards": made.cards}
         _end(sessions, actor, job_id, "done", result)
         with unit_of_work(sessions, actor, now) as work:
-            release.settle(work, number)
+            release.settle(work)
         return "done"
     except Stopped:
         return _end(sessions, actor, job_id, "stopped", {})

@@ -235,7 +235,7 @@ def put(
         return opened(work, stored)
     plan = page_plan(work, new)
     outcomes, complete = assess(plan, new)
-    wrong = {key for key, one in outcomes.items() if one.state == "wrong"} | set(new.unread)
+    wrong = {key for key, one in outcomes.items() if one.state == "wrong"}
     digest = hash_of("product", new)
     try:
         gaps = bool(wrong or complete.required_missing)

@@ -47,7 +47,7 @@ def check(work: Work, note: str) -> None:
 def release(work: Work, note: str) -> ReleaseRow:
     """Put all drafts live in the transaction at hand. Raises Refusal `nothing`, `long`, `busy`."""
     number = make(work, note)
-    settle(work, number)
+    settle(work)
     return need_release(work, number)
 
 
@@ -56,9 +56,10 @@ def make(work: Work, note: str, progress: Progress = lambda _done, _total: None)
 
     It reads the drafts as they stand when it begins. `progress` is told (looked at, to look at) and may raise to stop.
     """
-    check(work, note)
+    work.need(Right.RELEASE)
     session = work.session
     _take_turn(work)
+    check(work, note)
     keys = changes.unreleased(session)
     number = shop.shop_of(session)[2] + 1
     last = releases.get(session, number - 1)
@@ -91,13 +92,17 @@ def make(work: Work, note: str, progress: Progress = lambda _done, _total: None)
     return number
 
 
-def settle(work: Work, number: int) -> None:
-    """After a switch: note the drafts that differ from what became live, and drop the notes of those that don't."""
+def settle(work: Work) -> None:
+    """Drop the notes of drafts that are live now."""
+    changes.forget_released(work.session)
+
+
+def _note_drafts(work: Work, number: int) -> None:
+    """After going back: note the drafts of all that was switched."""
     keys = releases.switched_things(work.session, number)
     for start in range(0, len(keys), BATCH):
         for noun, drafts in _draft_hashes(work, keys[start : start + BATCH]).items():
             changes.mark_all(work.session, noun, drafts)
-    changes.forget_released(work.session)
 
 
 def _draft_hashes(work: Work, keys: Sequence[tuple[str, str]]) -> dict[str, dict[str, str | None]]:
@@ -250,5 +255,6 @@ def go_back(work: Work, to: int, note: str = "") -> ReleaseRow:
         plans=target.plans,
         back_to=to,
     )
-    settle(work, number)
+    _note_drafts(work, number)
+    settle(work)
     return need_release(work, number)

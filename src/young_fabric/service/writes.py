@@ -16,7 +16,7 @@ from young_fabric.core.field_sets import check_field_set
 from young_fabric.core.fields import check_field
 from young_fabric.core.product_types import check_type
 from young_fabric.core.value_lists import check_list
-from young_fabric.service import field_values, gaps, plans
+from young_fabric.service import field_values, plans
 from young_fabric.service.actors import Clash, Right, Work
 from young_fabric.store.repos import changes, products, shop
 from young_fabric.store.repos.things import REPOS
@@ -107,9 +107,7 @@ def write(
     )
     changes.mark(session, noun, key, hash_of(noun, thing) if thing is not None else None)
     if noun in ("field", "set", "type"):
-        gaps.follow(session, defs, defs.having(noun, key, thing))
-    if noun == "field" and thing is not None and old is not None:
-        field_values.rejudge(work, old, thing)
+        field_values.follow(work, defs, defs.having(noun, key, thing))
     return Written(thing, number, change)
 
 

@@ -206,17 +206,16 @@ def stream(session: Session, types: Sequence[str] | None, batch: int = 500) -> I
 
 
 def stream_values(
-    session: Session, key: str, batch: int = 2000
+    session: Session, key: str, types: Sequence[str] | None = None, batch: int = 2000
 ) -> Iterator[list[tuple[int, str, str, Any, list[str], bool]]]:
-    """(id, type, title, value, wrong, unread?) of every product that has a value for a field, in batches."""
+    """(id, type, title, value, wrong, unread?) of products with a value or text not understood for a field, in batches."""
+    held = or_(P.fields.has_key(key), P.unread.has_key(key))
+    query = select(P.id, P.type_key, P.title, P.fields[key], P.wrong, P.unread.has_key(key)).where(held)
+    if types is not None:
+        query = query.where(P.type_key.in_(types))
     last = 0
     while True:
-        rows = session.execute(
-            select(P.id, P.type_key, P.title, P.fields[key], P.wrong, P.unread.has_key(key))
-            .where(P.id > last, has(key))
-            .order_by(P.id)
-            .limit(batch)
-        ).all()
+        rows = session.execute(query.where(P.id > last).order_by(P.id).limit(batch)).all()
         if not rows:
             return
         yield [tuple(row) for row in rows]
