@@ -8,6 +8,7 @@ import { Button, counted, Line, Segments } from "../../ui/basics";
 import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
 import { consequencesOf, useConsequences } from "../Consequences";
+import { KindLines } from "./KindLines";
 import { LimitsEditor } from "./LimitsEditor";
 import { TryValue } from "./TryValue";
 
@@ -20,7 +21,6 @@ export function FieldPane({ use, meta }: { use: Schemas["FieldUse"]; meta: Schem
   const go = useNavigate();
   const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
   const [dialog, consider] = useConsequences();
-  const lists = useQuery(ask.lists()).data?.lists ?? [];
   const kind = meta.kinds.find((one) => one.code === field.kind);
 
   function put(changes: Partial<Patch>, options: { risky?: boolean } = {}) {
@@ -54,93 +54,7 @@ export function FieldPane({ use, meta }: { use: Schemas["FieldUse"]; meta: Schem
         <Line label="Shopper label" wrong={at("label")}>
           {(id) => <TextBox id={id} value={field.label} onCommit={(label) => put({ label })} />}
         </Line>
-        <Line label="Kind" wrong={at("kind") ?? at("many")}>
-          {(id) => (
-            <div className="flex gap-2">
-              <select
-                id={id}
-                className="input"
-                value={field.kind}
-                onChange={(event) => {
-                  const to = meta.kinds.find((one) => one.code === event.target.value);
-                  put({
-                    kind: event.target.value,
-                    unit: to?.takes_unit ? (field.unit ?? "mm") : null,
-                    list: to?.takes_list ? (field.list ?? lists[0]?.list.key ?? null) : null,
-                    many: to?.takes_many ? field.many : false,
-                    limits: {} as Schemas["Limits"],
-                    default: null,
-                  });
-                }}
-              >
-                {meta.kinds.map((one) => (
-                  <option key={one.code} value={one.code}>
-                    {one.name}
-                  </option>
-                ))}
-              </select>
-              {kind?.takes_many && (
-                <Segments
-                  label="How many values"
-                  value={field.many ? "many" : "one"}
-                  choices={[
-                    ["one", "one"],
-                    ["many", "many"],
-                  ]}
-                  onChoose={(one) => put({ many: one === "many" })}
-                />
-              )}
-            </div>
-          )}
-        </Line>
-        {kind?.takes_unit && (
-          <Line label="Unit" wrong={at("unit")}>
-            {(id) => (
-              <select
-                id={id}
-                className="input"
-                value={field.unit ?? ""}
-                onChange={(event) => put({ unit: event.target.value })}
-              >
-                {[...new Set(meta.units.map((unit) => unit.dimension))].map((dimension) => (
-                  <optgroup key={dimension} label={dimension}>
-                    {meta.units
-                      .filter((unit) => unit.dimension === dimension)
-                      .map((unit) => (
-                        <option key={unit.symbol}>{unit.symbol}</option>
-                      ))}
-                  </optgroup>
-                ))}
-              </select>
-            )}
-          </Line>
-        )}
-        {kind?.takes_list && (
-          <Line
-            label="Value list"
-            wrong={at("list")}
-            note={
-              <Link className="link" to={`/define/lists/${field.list}`}>
-                {counted(lists.find((one) => one.list.key === field.list)?.list.values.length ?? 0, "value")}
-              </Link>
-            }
-          >
-            {(id) => (
-              <select
-                id={id}
-                className="input"
-                value={field.list ?? ""}
-                onChange={(event) => put({ list: event.target.value })}
-              >
-                {lists.map((one) => (
-                  <option key={one.list.key} value={one.list.key}>
-                    {one.list.name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Line>
-        )}
+        <KindLines field={field} meta={meta} wrongAt={at} onPut={put} />
         <LimitsEditor field={field} kind={kind} wrongAt={at} onPut={(limits) => put({ limits }, { risky: true })} />
         <Line label="Need" note="A product type may make it stricter">
           {() => (

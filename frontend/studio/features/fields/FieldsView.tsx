@@ -30,11 +30,10 @@ export default function FieldsView() {
   const { save } = useSaving();
   const all = useQuery(ask.fields()).data?.fields;
   const meta = useQuery(ask.meta()).data;
-  const [text, setText] = useAddress("q");
-  const [kind, setKind] = useAddress("kind");
-  const [used, setUsed] = useAddress("used");
+  const [text] = useAddress("q");
+  const [kind] = useAddress("kind");
+  const [used] = useAddress("used");
   const [makeKind, setMakeKind] = useState("text");
-  const filter = useRef<HTMLInputElement>(null);
   const sheet = useRef<HTMLDivElement>(null);
   const open = (to: string) => go({ pathname: `/define/fields/${to}`, search: params.toString() });
   const shown = useMemo(
@@ -57,7 +56,6 @@ export default function FieldsView() {
     if (!key && first)
       go({ pathname: `/define/fields/${first.field.key}`, search: params.toString() }, { replace: true });
   }, [key, all, go, params]);
-  useKeys({ "/": () => filter.current?.focus() });
   if (!all || !meta) return null;
   const own = all.filter((one) => one.field.own).length;
 
@@ -71,40 +69,7 @@ export default function FieldsView() {
   const sheetPart = (
     <>
       <PaneHead title="Fields" note={`${own} of your own, ${all.length - own} built in`}>
-        <input
-          ref={filter}
-          className="input !w-[120px]"
-          type="search"
-          aria-label="Filter fields"
-          placeholder="Filter   /"
-          value={text ?? ""}
-          onChange={(event) => setText(event.target.value)}
-          onKeyDown={leaveOnEsc}
-        />
-        <select
-          className="input !w-[108px]"
-          aria-label="Kind"
-          value={kind ?? ""}
-          onChange={(event) => setKind(event.target.value)}
-        >
-          <option value="">Kind: any</option>
-          {meta.kinds.map((one) => (
-            <option key={one.code} value={one.code}>
-              {one.name}
-            </option>
-          ))}
-        </select>
-        <select
-          className="input !w-[118px]"
-          aria-label="Used by"
-          value={used ?? ""}
-          onChange={(event) => setUsed(event.target.value)}
-        >
-          <option value="">Used by: any</option>
-          <option value="none">no type</option>
-          <option value="never">never filled</option>
-          <TypeOptions />
-        </select>
+        <FieldFilters kinds={meta.kinds} />
         <NewThing
           what="field"
           onMake={make}
@@ -175,6 +140,53 @@ export default function FieldsView() {
         },
       ]}
     />
+  );
+}
+
+/** What the list of fields is narrowed by; the address holds it. */
+function FieldFilters({ kinds }: { kinds: Schemas["KindOut"][] }) {
+  const [text, setText] = useAddress("q");
+  const [kind, setKind] = useAddress("kind");
+  const [used, setUsed] = useAddress("used");
+  const filter = useRef<HTMLInputElement>(null);
+  useKeys({ "/": () => filter.current?.focus() });
+  return (
+    <>
+      <input
+        ref={filter}
+        className="input !w-[120px]"
+        type="search"
+        aria-label="Filter fields"
+        placeholder="Filter   /"
+        value={text ?? ""}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={leaveOnEsc}
+      />
+      <select
+        className="input !w-[108px]"
+        aria-label="Kind"
+        value={kind ?? ""}
+        onChange={(event) => setKind(event.target.value)}
+      >
+        <option value="">Kind: any</option>
+        {kinds.map((one) => (
+          <option key={one.code} value={one.code}>
+            {one.name}
+          </option>
+        ))}
+      </select>
+      <select
+        className="input !w-[118px]"
+        aria-label="Used by"
+        value={used ?? ""}
+        onChange={(event) => setUsed(event.target.value)}
+      >
+        <option value="">Used by: any</option>
+        <option value="none">no type</option>
+        <option value="never">never filled</option>
+        <TypeOptions />
+      </select>
+    </>
   );
 }
 

@@ -120,42 +120,13 @@ function ListSheet({ at }: { at: Schemas["ListOut"] }) {
       <div className="scroll min-h-0 flex-1 pb-4">
         <SortableList ids={values.slice(0, shown).map((one) => one.code)} onMove={move}>
           {values.slice(0, shown).map((value, place) => (
-            <SortableRow
+            <ValueRow
               key={value.code}
-              id={value.code}
-              name={value.label}
-              className="border-b border-line px-[6px] py-[3px]"
+              value={value}
+              wrong={wrong?.place === place}
+              onChange={(changes) => change(place, changes)}
               onStep={(by) => move(place, place + by)}
-            >
-              <div
-                className={`grid flex-1 grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1.2fr)_76px] items-center gap-2 ${value.retired ? "opacity-80" : ""}`}
-              >
-                <TextBox
-                  aria-label={`Label of ${value.label}`}
-                  className={value.retired ? "line-through" : ""}
-                  wrong={wrong?.place === place}
-                  value={value.label}
-                  onCommit={(label) => change(place, { label })}
-                />
-                <span className="key truncate">{value.code}</span>
-                <TextBox
-                  aria-label={`Synonyms of ${value.label}`}
-                  placeholder="words, with commas"
-                  value={value.synonyms.join(", ")}
-                  onCommit={(text) =>
-                    change(place, {
-                      synonyms: text
-                        .split(",")
-                        .map((one) => one.trim())
-                        .filter(Boolean),
-                    })
-                  }
-                />
-                <Button look="quiet" onClick={() => change(place, { retired: !value.retired })}>
-                  {value.retired ? "Bring back" : "Retire"}
-                </Button>
-              </div>
-            </SortableRow>
+            />
           ))}
         </SortableList>
         <div ref={end} />
@@ -178,6 +149,53 @@ function ListSheet({ at }: { at: Schemas["ListOut"] }) {
         </form>
       </div>
     </>
+  );
+}
+
+/** One value: its label and other writings, edited where they stand, and retiring. */
+function ValueRow(props: {
+  value: Value;
+  wrong: boolean;
+  onChange: (changes: Partial<Value>) => void;
+  onStep: (by: -1 | 1) => void;
+}) {
+  const { value } = props;
+  return (
+    <SortableRow
+      id={value.code}
+      name={value.label}
+      className="border-b border-line px-[6px] py-[3px]"
+      onStep={props.onStep}
+    >
+      <div
+        className={`grid flex-1 grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1.2fr)_76px] items-center gap-2 ${value.retired ? "opacity-80" : ""}`}
+      >
+        <TextBox
+          aria-label={`Label of ${value.label}`}
+          className={value.retired ? "line-through" : ""}
+          wrong={props.wrong}
+          value={value.label}
+          onCommit={(label) => props.onChange({ label })}
+        />
+        <span className="key truncate">{value.code}</span>
+        <TextBox
+          aria-label={`Synonyms of ${value.label}`}
+          placeholder="words, with commas"
+          value={value.synonyms.join(", ")}
+          onCommit={(text) =>
+            props.onChange({
+              synonyms: text
+                .split(",")
+                .map((one) => one.trim())
+                .filter(Boolean),
+            })
+          }
+        />
+        <Button look="quiet" onClick={() => props.onChange({ retired: !value.retired })}>
+          {value.retired ? "Bring back" : "Retire"}
+        </Button>
+      </div>
+    </SortableRow>
   );
 }
 

@@ -47,6 +47,18 @@ export function ProductEditor({ id }: { id: number }) {
       setRefused((old) => Object.fromEntries(Object.entries(old).filter(([key]) => !(key in (changes.values ?? {})))));
     });
   }
+  const remove = () =>
+    save(
+      () =>
+        data(
+          client.DELETE("/api/products/{number}", {
+            params: { path: { number: id }, query: { version: version.current } },
+          }),
+        ),
+      {
+        done: `${product.title} removed`,
+      },
+    ).then((done) => done && go("/fill/products"));
   const { completeness } = product;
   const required = completeness.required_filled + completeness.required_missing.length;
   const marks: Mark[] = [
@@ -113,52 +125,7 @@ export function ProductEditor({ id }: { id: number }) {
                 ))}
               </section>
             ))}
-            <section className="border-t border-line px-[14px] py-2" aria-label="In the shop">
-              <h3 className="text-[13px]">In the shop</h3>
-              <StockRow product={product} />
-              <div className="grid grid-cols-[124px_minmax(0,1fr)_84px] items-center gap-3 py-1">
-                <label htmlFor="type-of-product">Product type</label>
-                <select
-                  id="type-of-product"
-                  className="input"
-                  value={product.type}
-                  onChange={(event) => fill({ type: event.target.value })}
-                >
-                  <TypeOptions />
-                </select>
-              </div>
-              <div className="grid grid-cols-[124px_minmax(0,1fr)_84px] items-center gap-3 py-1">
-                <span>Offered</span>
-                <label className="flex items-center gap-2">
-                  <input
-                    type="checkbox"
-                    className="tick"
-                    checked={product.offered}
-                    onChange={(event) => fill({ offered: event.target.checked })}
-                  />{" "}
-                  in the shop after the next release
-                </label>
-              </div>
-              <Button
-                look="danger"
-                className="my-2"
-                onClick={() =>
-                  save(
-                    () =>
-                      data(
-                        client.DELETE("/api/products/{number}", {
-                          params: { path: { number: id }, query: { version: version.current } },
-                        }),
-                      ),
-                    {
-                      done: `${product.title} removed`,
-                    },
-                  ).then((done) => done && go("/fill/products"))
-                }
-              >
-                Remove this product
-              </Button>
-            </section>
+            <ShopSection product={product} onFill={fill} onRemove={remove} />
           </div>
         </div>
         <Selvedge sheet={sheet} marks={marks} />
@@ -189,4 +156,48 @@ function useFieldInAddress(sheet: React.RefObject<HTMLElement | null>, ready: bo
       { replace: true },
     );
   }, [field, ready, sheet, setParams]);
+}
+
+/** What holds for the product in the shop: stock, type, whether it is offered, and taking it away. */
+function ShopSection({
+  product,
+  onFill,
+  onRemove,
+}: {
+  product: Schemas["ProductOut"];
+  onFill: (changes: Omit<Schemas["ProductPatch"], "version">) => void;
+  onRemove: () => void;
+}) {
+  return (
+    <section className="border-t border-line px-[14px] py-2" aria-label="In the shop">
+      <h3 className="text-[13px]">In the shop</h3>
+      <StockRow product={product} />
+      <div className="grid grid-cols-[124px_minmax(0,1fr)_84px] items-center gap-3 py-1">
+        <label htmlFor="type-of-product">Product type</label>
+        <select
+          id="type-of-product"
+          className="input"
+          value={product.type}
+          onChange={(event) => onFill({ type: event.target.value })}
+        >
+          <TypeOptions />
+        </select>
+      </div>
+      <div className="grid grid-cols-[124px_minmax(0,1fr)_84px] items-center gap-3 py-1">
+        <span>Offered</span>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="tick"
+            checked={product.offered}
+            onChange={(event) => onFill({ offered: event.target.checked })}
+          />{" "}
+          in the shop after the next release
+        </label>
+      </div>
+      <Button look="danger" className="my-2" onClick={onRemove}>
+        Remove this product
+      </Button>
+    </section>
+  );
 }

@@ -81,22 +81,14 @@ function ProductList({ here }: { here: number | null }) {
   const go = useNavigate();
   const [params] = useSearchParams();
   const { save } = useSaving();
-  const [asked, setAsked] = useAddress("q");
-  const [text, setText] = useState(asked ?? "");
-  const [type, setType] = useAddress("type");
-  const [gaps, setGaps] = useAddress("gaps");
-  const [lacking, setLacking] = useAddress("lacking");
-  const [wrong, setWrong] = useAddress("wrong");
+  const [asked] = useAddress("q");
+  const [type] = useAddress("type");
+  const [gaps] = useAddress("gaps");
+  const [lacking] = useAddress("lacking");
+  const [wrong] = useAddress("wrong");
   const [newType, setNewType] = useState("");
   const types = useQuery(ask.types()).data?.types ?? [];
-  const fields = useQuery({ ...ask.fields(), enabled: Boolean(lacking ?? wrong) }).data?.fields ?? [];
-  const box = useRef<HTMLInputElement>(null);
   const end = useRef<HTMLDivElement>(null);
-  useKeys({ "/": () => box.current?.focus() });
-  useEffect(() => {
-    const timer = setTimeout(() => text !== (asked ?? "") && setAsked(text || null), 200);
-    return () => clearTimeout(timer);
-  }, [text, asked, setAsked]);
   const found = useProducts({ q: asked ?? "", type, gaps: gaps === "1", lacking, wrong });
   const rows = found.data?.pages.flatMap((page) => page.rows) ?? [];
   const total = found.data?.pages[0]?.total ?? 0;
@@ -114,7 +106,6 @@ function ProductList({ here }: { here: number | null }) {
     if (end.current) observer.observe(end.current);
     return () => observer.disconnect();
   }, [hasNextPage, fetchNextPage]);
-  const fieldName = (key: string) => fields.find((one) => one.field.key === key)?.field.name ?? key;
   const make = async (title: string) => {
     const made = await data(
       client.POST("/api/products", { body: { type: newType || type || types[0]?.type.key || "", title } }),
@@ -124,38 +115,7 @@ function ProductList({ here }: { here: number | null }) {
   };
   return (
     <>
-      <div className="grid flex-none gap-2 p-3">
-        <input
-          ref={box}
-          type="search"
-          className="input"
-          aria-label="Find a product"
-          placeholder="Find a product   /"
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          onKeyDown={leaveOnEsc}
-        />
-        <div className="flex flex-wrap gap-1.5">
-          <select
-            className="input !w-auto !min-w-0 max-w-full flex-1"
-            aria-label="Type"
-            value={type ?? ""}
-            onChange={(event) => setType(event.target.value)}
-          >
-            <option value="">Every type</option>
-            <TypeOptions />
-          </select>
-          <Button
-            aria-pressed={gaps === "1"}
-            className={gaps === "1" ? "!border-woad !bg-woad-tint !text-woad" : ""}
-            onClick={() => setGaps(gaps === "1" ? null : "1")}
-          >
-            with gaps
-          </Button>
-          {lacking && <Chip text={`no ${fieldName(lacking)}`} onOff={() => setLacking(null)} />}
-          {wrong && <Chip text={`wrong ${fieldName(wrong)}`} onOff={() => setWrong(null)} />}
-        </div>
-      </div>
+      <ProductFilters />
       <nav className="scroll min-h-0 flex-1" aria-label="Products" onKeyDown={moveFocus}>
         {rows.map((row) => (
           <Row key={row.id} row={row} here={row.id === here} to={to(row.id)} />
@@ -194,6 +154,58 @@ function ProductList({ here }: { here: number | null }) {
         </NewThing>
       </div>
     </>
+  );
+}
+
+/** What the list of products is narrowed by; the address holds it. */
+function ProductFilters() {
+  const [asked, setAsked] = useAddress("q");
+  const [text, setText] = useState(asked ?? "");
+  const [type, setType] = useAddress("type");
+  const [gaps, setGaps] = useAddress("gaps");
+  const [lacking, setLacking] = useAddress("lacking");
+  const [wrong, setWrong] = useAddress("wrong");
+  const fields = useQuery({ ...ask.fields(), enabled: Boolean(lacking ?? wrong) }).data?.fields ?? [];
+  const fieldName = (key: string) => fields.find((one) => one.field.key === key)?.field.name ?? key;
+  const box = useRef<HTMLInputElement>(null);
+  useKeys({ "/": () => box.current?.focus() });
+  useEffect(() => {
+    const timer = setTimeout(() => text !== (asked ?? "") && setAsked(text || null), 200);
+    return () => clearTimeout(timer);
+  }, [text, asked, setAsked]);
+  return (
+    <div className="grid flex-none gap-2 p-3">
+      <input
+        ref={box}
+        type="search"
+        className="input"
+        aria-label="Find a product"
+        placeholder="Find a product   /"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={leaveOnEsc}
+      />
+      <div className="flex flex-wrap gap-1.5">
+        <select
+          className="input !w-auto !min-w-0 max-w-full flex-1"
+          aria-label="Type"
+          value={type ?? ""}
+          onChange={(event) => setType(event.target.value)}
+        >
+          <option value="">Every type</option>
+          <TypeOptions />
+        </select>
+        <Button
+          aria-pressed={gaps === "1"}
+          className={gaps === "1" ? "!border-woad !bg-woad-tint !text-woad" : ""}
+          onClick={() => setGaps(gaps === "1" ? null : "1")}
+        >
+          with gaps
+        </Button>
+        {lacking && <Chip text={`no ${fieldName(lacking)}`} onOff={() => setLacking(null)} />}
+        {wrong && <Chip text={`wrong ${fieldName(wrong)}`} onOff={() => setWrong(null)} />}
+      </div>
+    </div>
   );
 }
 

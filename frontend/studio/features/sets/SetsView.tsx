@@ -137,47 +137,25 @@ function SetSheet({ at }: { at: Schemas["SetOut"] }) {
         <SortableList ids={ids} onMove={drop}>
           {set.sections.map((section, place) => (
             <section key={section.key} aria-label={section.name}>
-              <SortableRow
-                id={`§${section.key}`}
-                name={section.name}
-                disabled={place === 0}
-                className="border-y border-line bg-cloth py-1 pr-3 pl-1"
+              <SectionHead
+                section={section}
+                first={place === 0}
+                taken={taken}
+                removable={set.sections.length > 1 && section.fields.length === 0}
                 onStep={(by) => place + by >= 0 && put({ sections: moved(set.sections, place, place + by) })}
-              >
-                <TextBox
-                  aria-label={`Name of section ${section.name}`}
-                  className={`!w-56 !bg-transparent !border-transparent font-semibold ${place === 0 ? "ml-6" : ""}`}
-                  value={section.name}
-                  onCommit={(name) =>
-                    put({ sections: set.sections.map((one, at) => (at === place ? { ...one, name } : one)) })
-                  }
-                />
-                <span className="ml-auto flex gap-1">
-                  <FieldPicker
-                    label="Add field"
-                    taken={taken}
-                    onPick={(key) =>
-                      putFields(
-                        set.sections.map((one, at) => (at === place ? { ...one, fields: [...one.fields, key] } : one)),
-                        `Add ${nameOf(key)} to ${set.name}`,
-                      )
-                    }
-                  />
-                  {set.sections.length > 1 && section.fields.length === 0 && (
-                    <Button
-                      look="quiet"
-                      onClick={() =>
-                        put(
-                          { sections: set.sections.filter((one) => one !== section) },
-                          `Section ${section.name} removed`,
-                        )
-                      }
-                    >
-                      Remove
-                    </Button>
-                  )}
-                </span>
-              </SortableRow>
+                onName={(name) =>
+                  put({ sections: set.sections.map((one, at) => (at === place ? { ...one, name } : one)) })
+                }
+                onAdd={(key) =>
+                  putFields(
+                    set.sections.map((one, at) => (at === place ? { ...one, fields: [...one.fields, key] } : one)),
+                    `Add ${nameOf(key)} to ${set.name}`,
+                  )
+                }
+                onRemove={() =>
+                  put({ sections: set.sections.filter((one) => one !== section) }, `Section ${section.name} removed`)
+                }
+              />
               {section.fields.map((key, at) => (
                 <SortableRow
                   key={key}
@@ -215,6 +193,44 @@ function SetSheet({ at }: { at: Schemas["SetOut"] }) {
       </div>
       {dialog}
     </>
+  );
+}
+
+/** The head of a section: its name, adding fields to it, and removing it while it is empty. */
+function SectionHead(props: {
+  section: Section;
+  first: boolean;
+  taken: ReadonlySet<string>;
+  removable: boolean;
+  onStep: (by: -1 | 1) => void;
+  onName: (name: string) => void;
+  onAdd: (key: string) => void;
+  onRemove: () => void;
+}) {
+  const { section } = props;
+  return (
+    <SortableRow
+      id={`§${section.key}`}
+      name={section.name}
+      disabled={props.first}
+      className="border-y border-line bg-cloth py-1 pr-3 pl-1"
+      onStep={props.onStep}
+    >
+      <TextBox
+        aria-label={`Name of section ${section.name}`}
+        className={`!w-56 !bg-transparent !border-transparent font-semibold ${props.first ? "ml-6" : ""}`}
+        value={section.name}
+        onCommit={props.onName}
+      />
+      <span className="ml-auto flex gap-1">
+        <FieldPicker label="Add field" taken={props.taken} onPick={props.onAdd} />
+        {props.removable && (
+          <Button look="quiet" onClick={props.onRemove}>
+            Remove
+          </Button>
+        )}
+      </span>
+    </SortableRow>
   );
 }
 
