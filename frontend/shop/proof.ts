@@ -3,11 +3,16 @@ import "./proof.css";
 // The proof asks for itself anew when the studio says so, puts the new content in place, and lights what differs.
 const MARK = "[data-field]";
 
+/** An entry's name: its field, its block, and on a listing its product. */
+function nameOf(one: HTMLElement): string {
+  return `${one.dataset.field} ${one.dataset.block} ${one.closest("article")?.dataset.product ?? ""}`;
+}
+
 /** What each entry of a page says, by field and block. */
 export function told(root: ParentNode): Map<string, string> {
   const out = new Map<string, string>();
   for (const one of root.querySelectorAll<HTMLElement>(MARK)) {
-    const name = `${one.dataset.field} ${one.dataset.block} ${one.closest("article")?.querySelector("a")?.getAttribute("href") ?? ""}`;
+    const name = nameOf(one);
     out.set(name, (out.get(name) ?? "") + one.outerHTML.replaceAll(/ class="[^"]*"/g, ""));
   }
   return out;
@@ -29,7 +34,7 @@ function light(root: ParentNode, before: Map<string, string>): void {
   const now = told(root);
   let first: HTMLElement | null = null;
   for (const one of root.querySelectorAll<HTMLElement>(MARK)) {
-    const name = `${one.dataset.field} ${one.dataset.block} ${one.closest("article")?.querySelector("a")?.getAttribute("href") ?? ""}`;
+    const name = nameOf(one);
     if (before.get(name) === now.get(name)) continue;
     one.classList.add("lit");
     first ??= one;
@@ -38,20 +43,24 @@ function light(root: ParentNode, before: Map<string, string>): void {
   first?.scrollIntoView({ block: "nearest" });
 }
 
-/** Light what differs from the live page, when the address asks for it. */
-async function against(): Promise<void> {
-  const id = /\/proof\/product\/(\d+)/.exec(window.location.pathname)?.[1];
+/** Light what differs from the live page or listing that the address names. */
+async function against(path: string): Promise<void> {
   const main = document.querySelector("main");
-  if (!id || !main) return;
-  const response = await fetch(`/proof/live/${id}`);
-  const page = new DOMParser().parseFromString(await response.text(), "text/html");
-  const live = told(page);
+  if (!main || !/^\/(proof\/live|shop\/c)\/[\w-]+$/.test(path)) return;
+  const response = await fetch(path);
+  if (!response.ok) return;
+  const live = told(new DOMParser().parseFromString(await response.text(), "text/html"));
   if (live.size === 0) return;
   const now = told(main);
   for (const one of main.querySelectorAll<HTMLElement>(MARK)) {
-    const name = `${one.dataset.field} ${one.dataset.block} ${one.closest("article")?.querySelector("a")?.getAttribute("href") ?? ""}`;
-    one.classList.toggle("differs", live.get(name) !== now.get(name));
+    const name = nameOf(one);
+    one.classList.toggle("differs", withoutLinks(live.get(name)) !== withoutLinks(now.get(name)));
   }
+}
+
+/** Live and draft link to each other's products differently; that is no difference. */
+function withoutLinks(said: string | undefined): string | undefined {
+  return said?.replaceAll(/ href="[^"]*"/g, "");
 }
 
 window.addEventListener("message", (event) => {
@@ -62,4 +71,5 @@ document.addEventListener("click", (event) => {
   if (!entry || (event.target as Element).closest("a[href]")) return;
   window.parent.postMessage({ pick: entry.dataset.field }, window.location.origin);
 });
-if (new URLSearchParams(window.location.search).get("against") === "live") void against();
+const live = new URLSearchParams(window.location.search).get("against");
+if (live) void against(live);

@@ -10,7 +10,7 @@ from sqlalchemy import func, select
 from young_fabric.core.display import Scope
 from young_fabric.core.document import from_json
 from young_fabric.core.errors import Refusal
-from young_fabric.service import definitions, pending, products, release, writes
+from young_fabric.service import definitions, differing, pending, products, release, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import changes as change_rows
 from young_fabric.store.repos import releases
@@ -138,3 +138,34 @@ def test_only_who_may_release_releases(work: Work) -> None:
         with pytest.raises(Refusal) as caught:
             attempt()
         assert caught.value.code == "forbidden"
+
+
+def test_what_really_differs_is_found_by_rendering(work: Work) -> None:
+    def told(noun: str, key: str) -> set[tuple[str, bool, bool]]:
+        return {(one.title, one.page, one.card) for one in differing.differing(work, noun, key).rows}
+
+    assert told("field", "ss_paper_weight") == {("Tideline Board 850", True, True)}, (
+        "its weight no longer keeps the limit"
+    )
+    cards = differing.differing(work, "setting", "type:watercolour/ss_granul/listing_card")
+    assert cards.whole
+    assert len(cards.rows) == 14
+    assert {(one.page, one.card) for one in cards.rows} == {(False, True)}
+    one = products.search(work, products.Filters(words="Estuary Easel"), None).rows[0]
+    assert told("product", str(one.product.id)) == {("Estuary Easel", True, True)}
+    wood, version = writes.need_current(work, "field", "ss_wood")
+    definitions.change(work, "field", "ss_wood", version, {"help": f"{wood.help} Ask."})
+    assert told("field", "ss_wood") == set(), "shoppers see no help"
+    release.release(work, "all")
+    assert told("field", "ss_paper_weight") == set()
+
+
+def test_only_so_many_are_looked_at(work: Work, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(differing, "BATCH", 4)
+    monkeypatch.setattr(differing, "MOST_SHOWN", 5)
+    found = differing.differing(work, "setting", "type:watercolour/ss_granul/listing_card")
+    assert (len(found.rows), found.whole) == (5, False)
+    monkeypatch.setattr(differing, "MOST_LOOKED_AT", 4)
+    monkeypatch.setattr(differing, "MOST_SHOWN", 50)
+    found = differing.differing(work, "setting", "type:watercolour/ss_granul/listing_card")
+    assert (len(found.rows), found.whole) == (4, False)

@@ -52,6 +52,11 @@ export const ask = {
       queryFn: () => data(client.GET("/api/example", { params: { query: { noun, key } } })),
     }),
   pending: () => queryOptions({ queryKey: ["pending"], queryFn: () => data(client.GET("/api/pending")) }),
+  differing: (noun: Schemas["PendingOne"]["noun"], key: string) =>
+    queryOptions({
+      queryKey: ["differing", noun, key],
+      queryFn: () => data(client.GET("/api/differing", { params: { query: { noun, key } } })),
+    }),
   checks: () => queryOptions({ queryKey: ["checks"], queryFn: () => data(client.GET("/api/checks")) }),
   find: (q: string) =>
     queryOptions({ queryKey: ["find", q], queryFn: () => data(client.GET("/api/find", { params: { query: { q } } })) }),

@@ -72,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/differing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pages and cards that a changed thing would make different. */
+        get: operations["release_differing_get_differing_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/example": {
         parameters: {
             query?: never;
@@ -797,6 +814,32 @@ export interface components {
             unreleased: number;
         };
         /**
+         * DifferingOne
+         * @description A product whose page or card would look different.
+         */
+        DifferingOne: {
+            /** Card */
+            card: boolean;
+            /** Id */
+            id: number;
+            /** Page */
+            page: boolean;
+            /** Title */
+            title: string;
+            /** Type */
+            type: string;
+        };
+        /**
+         * DifferingOut
+         * @description The first of them; `whole` when there are no more.
+         */
+        DifferingOut: {
+            /** Rows */
+            rows: components["schemas"]["DifferingOne"][];
+            /** Whole */
+            whole: boolean;
+        };
+        /**
          * Done
          * @description It is done.
          */
@@ -1433,8 +1476,11 @@ export interface components {
             lines: string[];
             /** Name */
             name: string;
-            /** Noun */
-            noun: string;
+            /**
+             * Noun
+             * @enum {string}
+             */
+            noun: "field" | "list" | "set" | "type" | "setting" | "product";
             /** Pages */
             pages: number;
         };
@@ -2353,6 +2399,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CountOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    release_differing_get_differing_get: {
+        parameters: {
+            query: {
+                noun: "field" | "list" | "set" | "type" | "setting" | "product";
+                key: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferingOut"];
                 };
             };
             /** @description Unauthorized */

@@ -330,7 +330,10 @@ describe("what was changed", () => {
 
   it("keeps to its first lines", async () => {
     serve({ "GET /api/changes": { changes: [change(1, { lines: Array.from({ length: 9 }, (_, at) => `l${at}`) })] } });
-    show(<ChangeRows />);
+    const { unmount } = show(<ChangeRows noun="field" thing="ss_hair" />);
     expect(await screen.findByText("and 3 more")).toBeTruthy();
+    unmount();
+    show(<ChangeRows />);
+    expect((await screen.findByText(/l0 · l1 · l2/)).textContent).toContain("l8");
   });
 });

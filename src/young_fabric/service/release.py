@@ -181,7 +181,7 @@ def _write_live(work: Work, all_plans: Plans, batch: Sequence[Product], number: 
     """Render a batch and write the rows whose content differs from what is live."""
     ids = [one.id for one in batch]
     own = settings_of_products(work.session, ids)
-    rendered = {one.id: _rows(all_plans, one, own.get(one.id, ())) for one in batch if one.offered}
+    rendered = {one.id: live_rows(all_plans, one, own.get(one.id, ())) for one in batch if one.offered}
     for place, table in enumerate((LiveDocRow, LiveCardRow)):
         live = releases.open_hashes(work.session, table, ids)
         fresh = {one: rows[place] for one, rows in rendered.items() if live.get(one) != rows[place]["hash"]}
@@ -196,7 +196,10 @@ def _write_live(work: Work, all_plans: Plans, batch: Sequence[Product], number: 
     tally.seen += len(batch)
 
 
-def _rows(all_plans: Plans, this: Product, own: tuple[DisplaySetting, ...]) -> tuple[dict[str, Any], dict[str, Any]]:
+def live_rows(
+    all_plans: Plans, this: Product, own: tuple[DisplaySetting, ...]
+) -> tuple[dict[str, Any], dict[str, Any]]:
+    """A product's page and card as rows that could go live, each with a hash of what shoppers would get."""
     page, card, facts = (to_json(all_plans.of_product(this, surface, own).render(this)) for surface in SURFACES)
     head = {"product_id": this.id, "slug": this.values["slug"], "title": this.title}
     doc = {**head, "type_key": this.type, "page": page, "facts": facts}

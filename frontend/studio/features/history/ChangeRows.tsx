@@ -39,6 +39,7 @@ export function ChangeRows({ noun, thing }: { noun?: string; thing?: string }) {
 
 function ChangeRow({ change, named }: { change: Schemas["ChangeOut"]; named: boolean }) {
   const { save } = useSaving();
+  const look = change.undone ? "text-ink-3 line-through" : "text-ink-2";
   const undo = () =>
     save(() => data(client.POST("/api/changes/{number}/undo", { params: { path: { number: change.id } } })));
   return (
@@ -65,12 +66,20 @@ function ChangeRow({ change, named }: { change: Schemas["ChangeOut"]; named: boo
           )}
         </span>
       </p>
-      {change.lines.slice(0, MOST_LINES).map((line) => (
-        <p key={line} className={change.undone ? "text-ink-3 line-through" : "text-ink-2"}>
-          {line}
+      {named ? (
+        <p className={`truncate ${look}`} title={change.lines.join(", ")}>
+          {change.lines.join(" · ")}
         </p>
-      ))}
-      {change.lines.length > MOST_LINES && <p className="hint">and {change.lines.length - MOST_LINES} more</p>}
+      ) : (
+        change.lines.slice(0, MOST_LINES).map((line) => (
+          <p key={line} className={look}>
+            {line}
+          </p>
+        ))
+      )}
+      {!named && change.lines.length > MOST_LINES && (
+        <p className="hint">and {change.lines.length - MOST_LINES} more</p>
+      )}
     </li>
   );
 }

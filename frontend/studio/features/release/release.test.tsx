@@ -8,6 +8,7 @@ import { endWords, jobWords, useReleaseNews } from "../../app/releaseNews";
 import { here, Refusal, serve, show, writes } from "../../testing";
 import ChangesView from "./ChangesView";
 import ChecksView from "./ChecksView";
+import { placeWords } from "./Compare";
 import HistoryView from "./HistoryView";
 
 type Job = Schemas["JobOut"];
@@ -59,6 +60,7 @@ function answers(counts: object, rights = ["look", "edit", "release"], count = 1
     "GET /api/checks": CHECKS,
     "GET /api/types": { types: [] },
     "GET /api/example": { product: null, title: "" },
+    "GET /api/differing": { rows: [], whole: true },
   };
 }
 
@@ -141,6 +143,43 @@ describe("what will change", () => {
     show(<ChangesView />);
     expect(await screen.findByText("All is live")).toBeTruthy();
     expect(screen.getByText("Nothing to compare")).toBeTruthy();
+  });
+});
+
+describe("before and after", () => {
+  const row = (id: number, title: string, page: boolean) => ({ id, title, type: "paper", page, card: true });
+  const compare = (differing: object) => {
+    serve({
+      ...answers({}),
+      "GET /api/differing": differing,
+      "GET /api/types": {
+        types: [{ type: { key: "paper", name: "Paper", slug: "paper" }, ancestors: [], path: "Paper" }],
+      },
+    });
+    show(<ChangesView />);
+  };
+  const frames = () => [...document.querySelectorAll("iframe")].map((one) => one.getAttribute("src"));
+
+  it("shows the pages that really differ, one after the other", async () => {
+    compare({ rows: [row(4, "Board 850", true), row(9, "Board 900", false)], whole: true });
+    expect(await screen.findByText("on Board 850, 1 of 2 that differ")).toBeTruthy();
+    expect(frames()).toEqual(["/proof/live/4", "/proof/product/4?against=/proof/live/4"]);
+    fireEvent.click(screen.getByLabelText("The next one"));
+    expect(await screen.findByText("Board 900 on the listing Paper, 2 of 2 that differ")).toBeTruthy();
+    expect(frames()).toEqual(["/shop/c/paper", "/proof/type/paper?against=/shop/c/paper"]);
+    expect(screen.getByLabelText<HTMLButtonElement>("The next one").disabled).toBe(true);
+  });
+
+  it("says when shoppers see no difference", async () => {
+    compare({ rows: [], whole: true });
+    expect(await screen.findByText("Shoppers will see no difference.")).toBeTruthy();
+  });
+
+  it("says in words how many there are", () => {
+    const rows = [row(4, "Board", true)];
+    expect(placeWords({ rows, whole: true }, 0)).toBe("on Board, the only one that differs");
+    expect(placeWords({ rows, whole: false }, 0)).toBe("on Board, 1 of at least 1 that differ");
+    expect(placeWords({ rows: [], whole: true }, 0)).toBe("");
   });
 });
 

@@ -6,7 +6,7 @@ from typing import Any
 
 from flask import Response, current_app
 
-from young_fabric.service import changes, checks, find, gaps, jobs, pending, release
+from young_fabric.service import changes, checks, differing, find, gaps, jobs, pending, release
 from young_fabric.service.actors import Right
 from young_fabric.store.repos import shop
 from young_fabric.store.tables import ReleaseRow
@@ -41,6 +41,14 @@ def pending_get() -> Response:
     """What a release made now would change."""
     with work() as unit:
         return reply(s.PendingOut, pending.pending(unit))
+
+
+@api.get("/differing", responses=answers(s.DifferingOut))
+@allow(Right.LOOK)
+def differing_get(query: s.DifferingQuery) -> Response:
+    """Pages and cards that a changed thing would make different."""
+    with work() as unit:
+        return reply(s.DifferingOut, differing.differing(unit, query.noun, query.key))
 
 
 @api.get("/checks", responses=answers(s.ChecksOut))

@@ -9,6 +9,9 @@ from pydantic import Field as Member
 
 from young_fabric.web.schemas.common import In, Out
 
+Noun = Literal["field", "list", "set", "type", "setting", "product"]
+"""What a release can change."""
+
 
 class ChangeOut(Out):
     """One change as the history tells it."""
@@ -51,7 +54,7 @@ class PendingOne(Out):
     """One thing that would change."""
 
     group: str
-    noun: str
+    noun: Noun
     key: str
     name: str
     lines: list[str]
@@ -91,6 +94,30 @@ class CountOut(Out):
     gaps: int
     release: int
     job: JobOut | None
+
+
+class DifferingQuery(In):
+    """A changed thing."""
+
+    noun: Noun
+    key: str = Member(max_length=200)
+
+
+class DifferingOne(Out):
+    """A product whose page or card would look different."""
+
+    id: int
+    title: str
+    type: str
+    page: bool
+    card: bool
+
+
+class DifferingOut(Out):
+    """The first of them; `whole` when there are no more."""
+
+    rows: list[DifferingOne]
+    whole: bool
 
 
 class CheckOut(Out):
