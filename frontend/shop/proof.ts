@@ -43,10 +43,10 @@ function light(root: ParentNode, before: Map<string, string>): void {
   first?.scrollIntoView({ block: "nearest" });
 }
 
-/** Light what differs from the live page or listing that the address names. */
+/** Light what differs from the other page or listing that the address names: live from draft, draft from live. */
 async function against(path: string): Promise<void> {
   const main = document.querySelector("main");
-  if (!main || !/^\/(proof\/live|shop\/c)\/[\w-]+$/.test(path)) return;
+  if (!main || !/^\/(proof\/(live|product)|shop\/c)\/[\w-]+$/.test(path)) return;
   const response = await fetch(path);
   if (!response.ok) return;
   const live = told(new DOMParser().parseFromString(await response.text(), "text/html"));

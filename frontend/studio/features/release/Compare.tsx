@@ -32,7 +32,10 @@ export function Compare({ thing, open }: { thing: Schemas["PendingOne"]; open: s
       </header>
       {one && (
         <div className="grid min-h-0 flex-1 grid-cols-2 gap-3">
-          <Side title="Live now" src={listing ? `/shop/c/${listing.slug}` : `/proof/live/${one.id}`} />
+          <Side
+            title="Live now"
+            src={listing ? `/shop/c/${listing.slug}` : `/proof/live/${one.id}?against=/proof/product/${one.id}`}
+          />
           <Side
             title="After this release"
             src={

@@ -163,7 +163,7 @@ describe("before and after", () => {
   it("shows the pages that really differ, one after the other", async () => {
     compare({ rows: [row(4, "Board 850", true), row(9, "Board 900", false)], whole: true });
     expect(await screen.findByText("on Board 850, 1 of 2 that differ")).toBeTruthy();
-    expect(frames()).toEqual(["/proof/live/4", "/proof/product/4?against=/proof/live/4"]);
+    expect(frames()).toEqual(["/proof/live/4?against=/proof/product/4", "/proof/product/4?against=/proof/live/4"]);
     fireEvent.click(screen.getByLabelText("The next one"));
     expect(await screen.findByText("Board 900 on the listing Paper, 2 of 2 that differ")).toBeTruthy();
     expect(frames()).toEqual(["/shop/c/paper", "/proof/type/paper?against=/shop/c/paper"]);

@@ -24,12 +24,13 @@ class Link:
 
 @dataclass(frozen=True)
 class Frame:
-    """What every page has: the shop, the way around it, and whether it is a proof."""
+    """What every page has: the shop, the way around it, whether it is a proof, and whether the studio looks on."""
 
     shop: Shop
     nav: Sequence[Link]
     home: str
     proof: bool
+    watched: bool
 
 
 @dataclass(frozen=True)

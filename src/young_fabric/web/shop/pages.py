@@ -33,10 +33,16 @@ def built(entry: str) -> dict[str, list[str]]:
     return {"js": [f"/static/built/{found['file']}"], "css": [f"/static/built/{one}" for one in found.get("css", [])]}
 
 
-def _frame(this: Shop, defs: Definitions, counts: Mapping[str, int], draft: bool) -> c.Frame:
+def _frame(
+    this: Shop, defs: Definitions, counts: Mapping[str, int], draft: bool, watched: bool | None = None
+) -> c.Frame:
     base = "/proof/type" if draft else "/shop/c"
     return c.Frame(
-        this, c.parts(None, defs.types, counts, base, not draft), "/proof/home" if draft else "/shop/", draft
+        this,
+        c.parts(None, defs.types, counts, base, not draft),
+        "/proof/home" if draft else "/shop/",
+        draft,
+        draft if watched is None else watched,
     )
 
 
@@ -202,7 +208,7 @@ def proof_live(number: int) -> str | Response:
     with work() as unit:
         unit.need(Right.LOOK)
         defs = plans.live_plans(unit.session).defs
-        frame = _frame(shop.shop_of(unit.session)[0], defs, plans.live_counts(unit.session), draft=False)
+        frame = _frame(shop.shop_of(unit.session)[0], defs, plans.live_counts(unit.session), draft=False, watched=True)
         row = releases.page_of_product(unit.session, number)
         if row is None:
             return make_response(render_template("unborn.html", frame=frame, title="Not live"), 200)
