@@ -69,6 +69,7 @@ export default function ChangesView() {
                   <span className="flex gap-2">
                     <b className="min-w-0 truncate">{one.name}</b>
                     <span className="ml-auto flex-none text-ink-3">
+                      {one.noun === "product" ? "" : "up to "}
                       {counted(one.pages, "page")}, {counted(one.cards, "card")}
                     </span>
                   </span>

@@ -218,7 +218,7 @@ function SectionHead(props: {
     >
       <TextBox
         aria-label={`Name of section ${section.name}`}
-        className={`!w-56 !bg-transparent !border-transparent font-semibold ${props.first ? "ml-6" : ""}`}
+        className={`!w-56 !bg-transparent !border-transparent font-semibold ${props.first ? "ml-7" : ""}`}
         value={section.name}
         onCommit={props.onName}
       />
