@@ -83,7 +83,7 @@ def _work(_: argparse.Namespace) -> None:
 
     logs.set_up()
     with _engine() as engine:
-        worker(settings().database_url, make_sessions(engine)).run_worker(listen_notify=True)
+        worker(settings().database_url, make_sessions(engine)).run_worker(listen_notify=True, delete_jobs="successful")
 
 
 def _user(args: argparse.Namespace) -> None:

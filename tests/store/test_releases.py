@@ -142,6 +142,15 @@ def test_a_draft_is_unreleased_while_its_hash_is_not_the_live_one(three: Session
     assert changes.unreleased_count(three) == count
 
 
+def test_definitions_are_listed_before_however_many_products(three: Session) -> None:
+    for number in range(5):
+        changes.mark(three, "product", str(ONE + number), "changed")
+    changes.mark(three, "type", "drums", "changed")
+    nouns = [noun for noun, _ in changes.unreleased(three)]
+    assert nouns == sorted(nouns, key=lambda noun: noun == "product")
+    assert ("type", "drums") in changes.unreleased(three, limit=nouns.index("product"))
+
+
 def test_released_notes_are_forgotten_and_others_kept(three: Session) -> None:
     for key, digest in (("x", "new"), ("y", "newer"), ("z", None), ("w", changes.UNKNOWN)):
         changes.mark(three, "field", key, digest)

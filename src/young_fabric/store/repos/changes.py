@@ -98,8 +98,8 @@ def _with_live(query: Any) -> Any:
 
 
 def unreleased(session: Session, noun: str | None = None, limit: int | None = None) -> list[tuple[str, str]]:
-    """(noun, key) of things whose draft differs from what is live."""
-    query = _with_live(select(U.noun, U.key)).order_by(U.noun, U.key)
+    """(noun, key) of things whose draft differs from what is live, definitions before products."""
+    query = _with_live(select(U.noun, U.key)).order_by(U.noun == "product", U.noun, U.key)
     if noun is not None:
         query = query.where(U.noun == noun)
     return [(row[0], row[1]) for row in session.execute(query.limit(limit) if limit else query)]
