@@ -1,13 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link } from "react-router";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Saved, useSaving } from "../../app/saving";
-import { Button, counted, Line, Segments } from "../../ui/basics";
+import { counted, Line, Segments } from "../../ui/basics";
 import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
 import { consequencesOf, useConsequences } from "../Consequences";
+import { RemoveThing } from "../RemoveThing";
 import { KindLines } from "./KindLines";
 import { LimitsEditor } from "./LimitsEditor";
 import { TryValue } from "./TryValue";
@@ -18,7 +19,6 @@ type Patch = Omit<Schemas["FieldPatch"], "version">;
 export function FieldPane({ use, meta }: { use: Schemas["FieldUse"]; meta: Schemas["MetaOut"] }) {
   const { field } = use;
   const { save } = useSaving();
-  const go = useNavigate();
   const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
   const [dialog, consider] = useConsequences();
   const kind = meta.kinds.find((one) => one.code === field.kind);
@@ -112,24 +112,18 @@ export function FieldPane({ use, meta }: { use: Schemas["FieldUse"]; meta: Schem
       {field.kind !== "picture" && <TryValue field={field} example={kind?.example ?? ""} />}
       <UseOf use={use} />
       <div className="border-t border-line px-[14px] py-3">
-        <Button
-          look="danger"
-          onClick={() =>
-            save(
-              () =>
-                data(
-                  client.DELETE("/api/fields/{key}", {
-                    params: { path: { key: field.key }, query: { version: use.version } },
-                  }),
-                ),
-              {
-                done: `${field.name} removed`,
-              },
-            ).then((done) => done && go("/define/fields"))
+        <RemoveThing
+          what="field"
+          name={field.name}
+          remove={() =>
+            data(
+              client.DELETE("/api/fields/{key}", {
+                params: { path: { key: field.key }, query: { version: use.version } },
+              }),
+            )
           }
-        >
-          Remove this field
-        </Button>
+          to="/define/fields"
+        />
         <span className="hint ml-2">only when nothing uses it</span>
       </div>
       {dialog}

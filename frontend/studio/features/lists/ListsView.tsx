@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Saved, useSaving } from "../../app/saving";
@@ -9,6 +9,7 @@ import { moved, SortableList, SortableRow } from "../../ui/Sortable";
 import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
 import { useGrowing } from "../../ui/useGrowing";
+import { RemoveThing } from "../RemoveThing";
 import { ExampleProof, ThingPane } from "../ThingPane";
 import { ThingsFrame } from "../ThingsFrame";
 import { PasteValues } from "./PasteValues";
@@ -201,8 +202,6 @@ function ValueRow(props: {
 
 function ListUse({ at }: { at: Schemas["ListOut"] }) {
   const fields = useQuery(ask.fields()).data?.fields ?? [];
-  const { save } = useSaving();
-  const go = useNavigate();
   const users = fields.filter((one) => at.fields.includes(one.field.key));
   return (
     <section className="scroll min-h-0 flex-1 px-[14px] py-3">
@@ -221,25 +220,18 @@ function ListUse({ at }: { at: Schemas["ListOut"] }) {
         ))}
       </ul>
       <p className="hint mt-4">A retired value stays on the products that have it, and is no longer offered.</p>
-      <Button
-        look="danger"
-        className="mt-4"
-        onClick={() =>
-          save(
-            () =>
-              data(
-                client.DELETE("/api/lists/{key}", {
-                  params: { path: { key: at.list.key }, query: { version: at.version } },
-                }),
-              ),
-            {
-              done: `${at.list.name} removed`,
-            },
-          ).then((done) => done && go("/define/lists"))
+      <RemoveThing
+        what="list"
+        name={at.list.name}
+        remove={() =>
+          data(
+            client.DELETE("/api/lists/{key}", {
+              params: { path: { key: at.list.key }, query: { version: at.version } },
+            }),
+          )
         }
-      >
-        Remove this list
-      </Button>
+        to="/define/lists"
+      />
     </section>
   );
 }

@@ -1,13 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Saved, useSaving } from "../../app/saving";
-import { Button, FillBar } from "../../ui/basics";
+import { FillBar } from "../../ui/basics";
 import { type Mark, Selvedge } from "../../ui/Selvedge";
 import { PaneHead } from "../../ui/Split";
 import { TypeOptions } from "../fields/FieldsView";
+import { RemoveThing } from "../RemoveThing";
 import { FieldRow } from "./FieldRow";
 import { StockRow } from "./StockRow";
 
@@ -16,7 +17,6 @@ export function ProductEditor({ id }: { id: number }) {
   const found = useQuery(ask.product(id));
   const product = found.data;
   const { save } = useSaving();
-  const go = useNavigate();
   const sheet = useRef<HTMLDivElement>(null);
   const version = useRef(0);
   const [refused, setRefused] = useState<Record<string, string>>({});
@@ -48,17 +48,11 @@ export function ProductEditor({ id }: { id: number }) {
     });
   }
   const remove = () =>
-    save(
-      () =>
-        data(
-          client.DELETE("/api/products/{number}", {
-            params: { path: { number: id }, query: { version: version.current } },
-          }),
-        ),
-      {
-        done: `${product.title} removed`,
-      },
-    ).then((done) => done && go("/fill/products"));
+    data(
+      client.DELETE("/api/products/{number}", {
+        params: { path: { number: id }, query: { version: version.current } },
+      }),
+    );
   const { completeness } = product;
   const required = completeness.required_filled + completeness.required_missing.length;
   const marks: Mark[] = [
@@ -166,7 +160,7 @@ function ShopSection({
 }: {
   product: Schemas["ProductOut"];
   onFill: (changes: Omit<Schemas["ProductPatch"], "version">) => void;
-  onRemove: () => void;
+  onRemove: () => Promise<unknown>;
 }) {
   return (
     <section className="border-t border-line px-[14px] py-2" aria-label="In the shop">
@@ -195,9 +189,9 @@ function ShopSection({
           in the shop after the next release
         </label>
       </div>
-      <Button look="danger" className="my-2" onClick={onRemove}>
-        Remove this product
-      </Button>
+      <div className="my-2">
+        <RemoveThing what="product" name={product.title} remove={onRemove} to="/fill/products" />
+      </div>
     </section>
   );
 }

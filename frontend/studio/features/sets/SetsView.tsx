@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Saved, useSaving } from "../../app/saving";
@@ -10,6 +10,7 @@ import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
 import { consequencesOf, useConsequences } from "../Consequences";
 import { FieldPicker } from "../FieldPicker";
+import { RemoveThing } from "../RemoveThing";
 import { ExampleProof, ThingPane } from "../ThingPane";
 import { ThingsFrame } from "../ThingsFrame";
 
@@ -236,8 +237,6 @@ function SectionHead(props: {
 
 function SetUse({ at }: { at: Schemas["SetOut"] }) {
   const types = useQuery(ask.types()).data?.types ?? [];
-  const { save } = useSaving();
-  const go = useNavigate();
   return (
     <section className="scroll min-h-0 flex-1 px-[14px] py-3">
       <h3>Which types have it</h3>
@@ -258,25 +257,18 @@ function SetUse({ at }: { at: Schemas["SetOut"] }) {
             </li>
           ))}
       </ul>
-      <Button
-        look="danger"
-        className="mt-5"
-        onClick={() =>
-          save(
-            () =>
-              data(
-                client.DELETE("/api/sets/{key}", {
-                  params: { path: { key: at.set.key }, query: { version: at.version } },
-                }),
-              ),
-            {
-              done: `${at.set.name} removed`,
-            },
-          ).then((done) => done && go("/compose/sets"))
+      <RemoveThing
+        what="set"
+        name={at.set.name}
+        remove={() =>
+          data(
+            client.DELETE("/api/sets/{key}", {
+              params: { path: { key: at.set.key }, query: { version: at.version } },
+            }),
+          )
         }
-      >
-        Remove this set
-      </Button>
+        to="/compose/sets"
+      />
     </section>
   );
 }

@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useNavigate } from "react-router";
+import { Link } from "react-router";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
-import { useSaving } from "../../app/saving";
 import { Button, counted, Line } from "../../ui/basics";
 import { moved, SortableList, SortableRow } from "../../ui/Sortable";
 import { TextBox } from "../../ui/TextBox";
 import { FieldPicker, Picker } from "../FieldPicker";
+import { RemoveThing } from "../RemoveThing";
 import { useTypeWrites } from "./useTypeWrites";
 
 /** A type's own part: its name, its parent, and the sets and single fields it takes. */
@@ -15,8 +15,6 @@ export function TypePane({ at, types }: { at: Schemas["TypeOut"]; types: Schemas
   const sets = useQuery(ask.sets()).data?.sets ?? [];
   const fields = useQuery(ask.fields()).data?.fields ?? [];
   const { put, putTold, dialog, wrong } = useTypeWrites(at);
-  const { save } = useSaving();
-  const go = useNavigate();
   const wrongAt = (where: string) => (wrong?.where === where ? wrong.text : null);
   const inherited = types.filter((one) => at.ancestors.includes(one.type.key));
   const setName = (key: string) => sets.find((one) => one.set.key === key)?.set.name ?? key;
@@ -110,24 +108,18 @@ export function TypePane({ at, types }: { at: Schemas["TypeOut"]; types: Schemas
           how its fields show
         </Link>
         <div className="mt-4">
-          <Button
-            look="danger"
-            onClick={() =>
-              save(
-                () =>
-                  data(
-                    client.DELETE("/api/types/{key}", {
-                      params: { path: { key: type.key }, query: { version: at.version } },
-                    }),
-                  ),
-                {
-                  done: `${type.name} removed`,
-                },
-              ).then((done) => done && go("/compose/types"))
+          <RemoveThing
+            what="type"
+            name={type.name}
+            remove={() =>
+              data(
+                client.DELETE("/api/types/{key}", {
+                  params: { path: { key: type.key }, query: { version: at.version } },
+                }),
+              )
             }
-          >
-            Remove this type
-          </Button>
+            to="/compose/types"
+          />
         </div>
       </section>
       {dialog}

@@ -1,0 +1,17 @@
+import { useNavigate } from "react-router";
+import { useSaving } from "../app/saving";
+import { Button } from "../ui/basics";
+
+/** Takes a thing away and leads to the others; one that is used is refused with its users, and undo brings it back. */
+export function RemoveThing(props: { what: string; name: string; remove: () => Promise<unknown>; to: string }) {
+  const { save } = useSaving();
+  const go = useNavigate();
+  return (
+    <Button
+      look="danger"
+      onClick={() => save(props.remove, { done: `${props.name} removed` }).then((done) => done && go(props.to))}
+    >
+      Remove this {props.what}
+    </Button>
+  );
+}
