@@ -114,10 +114,10 @@ export interface paths {
             cookie?: never;
         };
         /** All fields with use and filling. */
-        get: operations["definitions_fields_list_fields_get"];
+        get: operations["fields_fields_list_fields_get"];
         put?: never;
         /** Make a field. */
-        post: operations["definitions_fields_new_fields_post"];
+        post: operations["fields_fields_new_fields_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -134,7 +134,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** What typed texts become, with changes to the field that are not saved. */
-        post: operations["definitions_fields_try_fields_try_post"];
+        post: operations["fields_fields_try_fields_try_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -152,11 +152,11 @@ export interface paths {
         put?: never;
         post?: never;
         /** Remove a field nothing uses. */
-        delete: operations["definitions_fields_remove_fields__key__delete"];
+        delete: operations["fields_fieldsremove_fields__key__delete"];
         options?: never;
         head?: never;
         /** Change a field. */
-        patch: operations["definitions_fields_change_fields__key__patch"];
+        patch: operations["fields_fields_change_fields__key__patch"];
         trace?: never;
     };
     "/api/find": {
@@ -218,10 +218,10 @@ export interface paths {
             cookie?: never;
         };
         /** All value lists. */
-        get: operations["definitions_lists_list_lists_get"];
+        get: operations["value_lists_lists_list_lists_get"];
         put?: never;
         /** Make a value list. */
-        post: operations["definitions_lists_new_lists_post"];
+        post: operations["value_lists_lists_new_lists_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -239,11 +239,11 @@ export interface paths {
         put?: never;
         post?: never;
         /** Remove a value list nothing uses. */
-        delete: operations["definitions_lists_remove_lists__key__delete"];
+        delete: operations["value_lists_listsremove_lists__key__delete"];
         options?: never;
         head?: never;
         /** Change a value list. */
-        patch: operations["definitions_lists_change_lists__key__patch"];
+        patch: operations["value_lists_lists_change_lists__key__patch"];
         trace?: never;
     };
     "/api/lists/{key}/paste": {
@@ -256,7 +256,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Read a pasted list of values, and write it when asked to. */
-        post: operations["definitions_lists_paste_lists__key__paste_post"];
+        post: operations["value_lists_lists_paste_lists__key__paste_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -481,10 +481,10 @@ export interface paths {
             cookie?: never;
         };
         /** All field sets. */
-        get: operations["definitions_sets_list_sets_get"];
+        get: operations["field_sets_sets_list_sets_get"];
         put?: never;
         /** Make a field set. */
-        post: operations["definitions_sets_new_sets_post"];
+        post: operations["field_sets_sets_new_sets_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -502,11 +502,11 @@ export interface paths {
         put?: never;
         post?: never;
         /** Remove a field set no type takes. */
-        delete: operations["definitions_sets_remove_sets__key__delete"];
+        delete: operations["field_sets_setsremove_sets__key__delete"];
         options?: never;
         head?: never;
         /** Change a field set. */
-        patch: operations["definitions_sets_change_sets__key__patch"];
+        patch: operations["field_sets_sets_change_sets__key__patch"];
         trace?: never;
     };
     "/api/settings": {
@@ -551,10 +551,10 @@ export interface paths {
             cookie?: never;
         };
         /** All product types, parents before children. */
-        get: operations["definitions_types_list_types_get"];
+        get: operations["product_types_types_list_types_get"];
         put?: never;
         /** Make a product type. */
-        post: operations["definitions_types_new_types_post"];
+        post: operations["product_types_types_new_types_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -572,11 +572,11 @@ export interface paths {
         put?: never;
         post?: never;
         /** Remove a product type without products and children. */
-        delete: operations["definitions_types_remove_types__key__delete"];
+        delete: operations["product_types_typesremove_types__key__delete"];
         options?: never;
         head?: never;
         /** Change a product type. */
-        patch: operations["definitions_types_change_types__key__patch"];
+        patch: operations["product_types_types_change_types__key__patch"];
         trace?: never;
     };
     "/api/types/{key}/fields": {
@@ -587,7 +587,7 @@ export interface paths {
             cookie?: never;
         };
         /** All fields of a type with where each comes from. */
-        get: operations["definitions_types_fields_types__key__fields_get"];
+        get: operations["product_types_types_fields_types__key__fields_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2584,7 +2584,7 @@ export interface operations {
             };
         };
     };
-    definitions_fields_list_fields_get: {
+    fields_fields_list_fields_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -2649,7 +2649,7 @@ export interface operations {
             };
         };
     };
-    definitions_fields_new_fields_post: {
+    fields_fields_new_fields_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -2718,7 +2718,7 @@ export interface operations {
             };
         };
     };
-    definitions_fields_try_fields_try_post: {
+    fields_fields_try_fields_try_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -2787,7 +2787,7 @@ export interface operations {
             };
         };
     };
-    definitions_fields_remove_fields__key__delete: {
+    fields_fieldsremove_fields__key__delete: {
         parameters: {
             query: {
                 version: number;
@@ -2856,7 +2856,7 @@ export interface operations {
             };
         };
     };
-    definitions_fields_change_fields__key__patch: {
+    fields_fields_change_fields__key__patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -3128,7 +3128,7 @@ export interface operations {
             };
         };
     };
-    definitions_lists_list_lists_get: {
+    value_lists_lists_list_lists_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -3193,7 +3193,7 @@ export interface operations {
             };
         };
     };
-    definitions_lists_new_lists_post: {
+    value_lists_lists_new_lists_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -3262,7 +3262,7 @@ export interface operations {
             };
         };
     };
-    definitions_lists_remove_lists__key__delete: {
+    value_lists_listsremove_lists__key__delete: {
         parameters: {
             query: {
                 version: number;
@@ -3331,7 +3331,7 @@ export interface operations {
             };
         };
     };
-    definitions_lists_change_lists__key__patch: {
+    value_lists_lists_change_lists__key__patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -3402,7 +3402,7 @@ export interface operations {
             };
         };
     };
-    definitions_lists_paste_lists__key__paste_post: {
+    value_lists_lists_paste_lists__key__paste_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4699,7 +4699,7 @@ export interface operations {
             };
         };
     };
-    definitions_sets_list_sets_get: {
+    field_sets_sets_list_sets_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -4764,7 +4764,7 @@ export interface operations {
             };
         };
     };
-    definitions_sets_new_sets_post: {
+    field_sets_sets_new_sets_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4833,7 +4833,7 @@ export interface operations {
             };
         };
     };
-    definitions_sets_remove_sets__key__delete: {
+    field_sets_setsremove_sets__key__delete: {
         parameters: {
             query: {
                 version: number;
@@ -4902,7 +4902,7 @@ export interface operations {
             };
         };
     };
-    definitions_sets_change_sets__key__patch: {
+    field_sets_sets_change_sets__key__patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -5111,7 +5111,7 @@ export interface operations {
             };
         };
     };
-    definitions_types_list_types_get: {
+    product_types_types_list_types_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -5176,7 +5176,7 @@ export interface operations {
             };
         };
     };
-    definitions_types_new_types_post: {
+    product_types_types_new_types_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -5245,7 +5245,7 @@ export interface operations {
             };
         };
     };
-    definitions_types_remove_types__key__delete: {
+    product_types_typesremove_types__key__delete: {
         parameters: {
             query: {
                 version: number;
@@ -5314,7 +5314,7 @@ export interface operations {
             };
         };
     };
-    definitions_types_change_types__key__patch: {
+    product_types_types_change_types__key__patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -5385,7 +5385,7 @@ export interface operations {
             };
         };
     };
-    definitions_types_fields_types__key__fields_get: {
+    product_types_types_fields_types__key__fields_get: {
         parameters: {
             query?: never;
             header?: never;

@@ -22,7 +22,18 @@ from young_fabric.jobs.queue import asker
 from young_fabric.service.pictures import MOST_BYTES, FilesOnDisk
 from young_fabric.store.base import make_engine, make_sessions
 from young_fabric.web import auth, errors
-from young_fabric.web.api import definitions, jobs, present, products, release, session
+from young_fabric.web.api import (
+    definitions,
+    field_sets,
+    fields,
+    jobs,
+    present,
+    product_types,
+    products,
+    release,
+    session,
+    value_lists,
+)
 from young_fabric.web.limits import limiter
 from young_fabric.web.shop import pages
 
@@ -31,6 +42,7 @@ CSP = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; script-src 'self'; "
     "object-src 'none'; base-uri 'none'; frame-ancestors 'self'; form-action 'self'"
 )
+NOUNS = (session, definitions, fields, value_lists, field_sets, product_types, products, present, release, jobs)
 log = structlog.get_logger()
 
 
@@ -76,8 +88,8 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     _wrap_requests(app)
     auth.install(app)
     errors.install(app)
-    for one in (session.api, definitions.api, products.api, present.api, release.api, jobs.api):
-        app.register_api(one)
+    for noun in NOUNS:
+        app.register_api(noun.api)
     app.register_blueprint(pages.live)
     app.register_blueprint(pages.proof)
     _own_routes(app)
