@@ -47,7 +47,7 @@ export async function data<T>(answer: Promise<{ data?: T; error?: unknown; respo
       code: "offline",
       message: "The server can't be reached",
       where: [],
-      help: "What you typed stays here; it is saved when the server answers again",
+      help: "What you typed stays here; try again in a moment",
     });
   }
   if (got.response.ok) return got.data as T;

@@ -87,6 +87,44 @@ describe("saving", () => {
     expect(screen.getByText("not saved: Two have one SKU")).toBeTruthy();
   });
 
+  it("goes on trying while the server can't be reached, in order, and says so", async () => {
+    vi.useFakeTimers({ shouldAdvanceTime: true });
+    let reachable = false;
+    const asked = serve({
+      "POST /api/undo": () => {
+        if (!reachable) throw new TypeError("no network");
+        return { name: "Hair", lines: [] };
+      },
+      "POST /api/redo": { name: "Hair", lines: [] },
+    });
+    const held = taken();
+    let both: Promise<unknown> = Promise.resolve();
+    act(() => {
+      both = Promise.all([held.now.save(undo), held.now.save(() => data(client.POST("/api/redo")))]);
+    });
+    expect(await screen.findByText(/can't be reached; it is tried again/)).toBeTruthy();
+    reachable = true;
+    await act(async () => {
+      await vi.advanceTimersByTimeAsync(3100);
+      await both;
+    });
+    vi.useRealTimers();
+    expect(writes(asked).map(([, path]) => path)).toEqual(["/api/undo", "/api/undo", "/api/redo"]);
+    expect(screen.getByRole("status").textContent).toContain("saved");
+  });
+
+  it("takes a clash over what is the same for saved: only the answer was lost", async () => {
+    const yours = { label: "Tuft", values: { price: "8", held: { amount: "1", unit: "mm" } } };
+    const theirs = { values: { held: { unit: "mm", amount: "1" }, price: "8" }, label: "Tuft" };
+    serve({ "POST /api/undo": new Refusal(409, "clash", { yours, theirs, version: 5 }) });
+    const held = taken();
+    await act(async () => {
+      await held.now.save(undo, { over: async () => undefined });
+    });
+    expect(screen.queryByRole("dialog")).toBeNull();
+    expect(screen.getByRole("status").textContent).toContain("saved");
+  });
+
   it("counts the writes that went through, for the proof to follow", async () => {
     serve({ "POST /api/undo": new Refusal(422, "x") });
     const held = taken();

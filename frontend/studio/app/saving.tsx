@@ -34,6 +34,26 @@ export function useSaving(): Saving {
   return saving;
 }
 
+const AGAIN_AFTER = 3000;
+
+/** Write, and write again while the server can't be reached; those who wait in line behind it keep their order. */
+async function untilReached<T>(write: () => Promise<T>, onOffline: () => void): Promise<T> {
+  for (;;) {
+    try {
+      return await write();
+    } catch (error) {
+      if (!(error instanceof Refused) || error.problem.code !== "offline") throw error;
+      onOffline();
+      await new Promise((done) => setTimeout(done, AGAIN_AFTER));
+    }
+  }
+}
+
+/** Whether two states are one: what was written had arrived, and only the answer was lost. */
+function same(yours: unknown, theirs: unknown): boolean {
+  return yours !== null && yours !== undefined && stable(yours) === stable(theirs);
+}
+
 /** Every write of the studio goes through here, one after the other, and is told in words. */
 export function SavingProvider({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
@@ -68,7 +88,9 @@ export function SavingProvider({ children }: { children: ReactNode }) {
       setState({ word: "saving" });
       const run = async (): Promise<T | null> => {
         try {
-          const got = await write();
+          const got = await untilReached(write, () =>
+            setState({ word: "failed", why: "the server can't be reached; it is tried again" }),
+          );
           waiting.current -= 1;
           if (waiting.current === 0) setState({ word: "saved", at: Date.now() });
           await freshen();
@@ -78,6 +100,11 @@ export function SavingProvider({ children }: { children: ReactNode }) {
           waiting.current -= 1;
           if (!(error instanceof Refused)) throw error;
           const problem = error.problem;
+          if (problem.code === "clash" && same(problem.yours, problem.theirs)) {
+            setState({ word: "saved", at: Date.now() });
+            await freshen();
+            return null;
+          }
           setState({ word: "failed", why: problem.message });
           const over = options.over;
           if (problem.code === "clash" && over) {
@@ -197,9 +224,18 @@ export function differing(yours: unknown, theirs: unknown): [[string, string][],
   return [lines(a), lines(b)];
 }
 
+/** JSON with the members in one order, whatever order they came in. */
+function stable(value: unknown): string {
+  const sorted = (_: string, one: unknown) =>
+    one !== null && typeof one === "object" && !Array.isArray(one)
+      ? Object.fromEntries(Object.entries(one).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : one;
+  return JSON.stringify(value, sorted);
+}
+
 function told(value: unknown): string {
   if (value === null || value === undefined || value === "") return "nothing";
-  if (typeof value === "object") return JSON.stringify(value);
+  if (typeof value === "object") return stable(value);
   return String(value);
 }
 
