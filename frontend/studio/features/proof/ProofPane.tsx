@@ -28,10 +28,10 @@ export function ProofPane(props: {
   if (props.product === null)
     return <Empty title="No product to prove with">A product that has this shows here as shoppers would see it.</Empty>;
   return (
-    <section className="flex min-h-0 flex-1 flex-col bg-[#e7eaf0]" aria-label="Proof">
-      <header className="flex flex-none flex-wrap items-center gap-2 px-3 py-2">
+    <section className="@container flex min-h-0 flex-1 flex-col bg-[#e7eaf0]" aria-label="Proof">
+      <header className="flex flex-none flex-wrap items-center gap-2 px-3 py-2 @[350px]:flex-nowrap">
         <ProofTitle product={props.product} onPick={props.onPick} />
-        <span className="ml-auto flex gap-2">
+        <span className="close ml-auto flex flex-none gap-1.5">
           <Segments<Kind>
             label="What is proved"
             value={(kind as Kind) ?? "page"}
@@ -81,19 +81,19 @@ function ProofTitle({ product, onPick }: { product: number; onPick?: (product: n
   const hits = useQuery({ ...ask.find(text), enabled: open && text !== "" }).data?.hits ?? [];
   if (!onPick)
     return (
-      <h2 className="min-w-0 truncate font-bold">
+      <h2 className="min-w-0 flex-1 truncate font-bold" title={title}>
         Proof <span className="font-normal text-ink-2">of {title}</span>
       </h2>
     );
   return (
-    <h2 className="flex min-w-0 items-center gap-2 font-bold">
-      Proof
+    <h2 className="flex min-w-0 flex-1 items-center gap-2 font-bold">
+      <span className="hidden @[470px]:inline">Proof</span>
       <Popover
         label="Prove another product"
         open={open}
         onOpen={setOpen}
         trigger={
-          <button type="button" className="btn min-w-0 max-w-[190px]">
+          <button type="button" className="btn min-w-0 max-w-[190px] !px-2" title={title}>
             <span className="truncate">{title}</span> ▾
           </button>
         }
