@@ -8,7 +8,7 @@ import pytest
 
 from young_fabric.core.display import Scope
 from young_fabric.core.errors import Refusal
-from young_fabric.service import definitions, gaps, pending, plans, products, writes
+from young_fabric.service import changes, definitions, gaps, pending, plans, products, writes
 from young_fabric.service.actors import Clash, Work
 from young_fabric.store.repos import products as product_rows
 
@@ -122,6 +122,38 @@ def test_a_removed_field_takes_its_settings_along(work: Work) -> None:
     with pytest.raises(Refusal) as caught:
         definitions.remove(work, "field", "ss_old_note", 1)
     assert caught.value.code in ("not_found", "clash")
+
+
+def test_a_removed_field_leaves_no_need_behind_and_undo_brings_it_back(work: Work) -> None:
+    made = definitions.create(work, "field", "Ribbon", {})
+    key = made.thing.key
+    given = definitions.change(
+        work,
+        "type",
+        "sketchbooks",
+        version_of(work, "type", "sketchbooks"),
+        {"fields": [key], "needs": {key: "wanted"}},
+    )
+    definitions.change(work, "type", "sketchbooks", given.version, {"fields": []})
+    definitions.remove(work, "field", key, made.version)
+    kind, version = writes.need_current(work, "type", "sketchbooks")
+    assert key not in kind.needs
+    definitions.change(work, "type", "sketchbooks", version, {"name": "Books"})
+    changes.undo_last(work)
+    changes.undo_last(work)
+    assert writes.need_current(work, "field", key)[0].name == "Ribbon"
+    assert writes.need_current(work, "type", "sketchbooks")[0].needs == {key: "wanted"}
+
+
+def test_a_removed_type_takes_its_settings_along(work: Work) -> None:
+    made = definitions.create(work, "type", "Inks", {})
+    definitions.display(work, Scope("type", "inks"), "title", "listing_card", {"shown": False}, 0)
+    definitions.remove(work, "type", "inks", made.version)
+    assert not [key for key in plans.draft(work.session).settings if key.startswith("type:inks/")]
+    definitions.create(work, "type", "Inks", {})
+    assert not [key for key in plans.draft(work.session).settings if key.startswith("type:inks/")], (
+        "nothing is inherited"
+    )
 
 
 @pytest.mark.parametrize(

@@ -89,14 +89,22 @@ def changed_thing(work: Work, noun: str, key: str, given: Mapping[str, Any]) -> 
 
 
 def remove(work: Work, noun: str, key: str, version: int) -> Written:
-    """Remove a thing nothing uses. A field takes its display settings with it. Raises Refusal, Clash."""
+    """Remove a thing nothing uses, and what is only said of it. Raises Refusal, Clash.
+
+    A field takes along its display settings and what types say of its need, a type the settings said for it; undo
+    brings all of it back.
+    """
     work.need(Right.EDIT)
     group = uuid4().hex
+    defs = plans.draft(work.session)
+    for setting_key, setting in defs.settings.items():
+        if (noun == "field" and setting.field == key) or (noun == "type" and setting.scope == Scope("type", key)):
+            writes.write(work, "setting", setting_key, None, -1, group=group)
     if noun == "field":
-        defs = plans.draft(work.session)
-        for setting_key, setting in defs.settings.items():
-            if setting.field == key:
-                writes.write(work, "setting", setting_key, None, -1, group=group)
+        for kind in defs.types.values():
+            if key in kind.needs:
+                needs = {name: need for name, need in kind.needs.items() if name != key}
+                writes.write(work, "type", kind.key, replace(kind, needs=needs), -1, group=group)
     return writes.write(work, noun, key, None, version, group=group)
 
 
