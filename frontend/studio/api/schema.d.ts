@@ -152,7 +152,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Remove a field nothing uses. */
-        delete: operations["fields_fieldsremove_fields__key__delete"];
+        delete: operations["fields_fields_remove_fields__key__delete"];
         options?: never;
         head?: never;
         /** Change a field. */
@@ -239,7 +239,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Remove a value list nothing uses. */
-        delete: operations["value_lists_listsremove_lists__key__delete"];
+        delete: operations["value_lists_lists_remove_lists__key__delete"];
         options?: never;
         head?: never;
         /** Change a value list. */
@@ -502,7 +502,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Remove a field set no type takes. */
-        delete: operations["field_sets_setsremove_sets__key__delete"];
+        delete: operations["field_sets_sets_remove_sets__key__delete"];
         options?: never;
         head?: never;
         /** Change a field set. */
@@ -572,7 +572,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Remove a product type without products and children. */
-        delete: operations["product_types_typesremove_types__key__delete"];
+        delete: operations["product_types_types_remove_types__key__delete"];
         options?: never;
         head?: never;
         /** Change a product type. */
@@ -2787,7 +2787,7 @@ export interface operations {
             };
         };
     };
-    fields_fieldsremove_fields__key__delete: {
+    fields_fields_remove_fields__key__delete: {
         parameters: {
             query: {
                 version: number;
@@ -3262,7 +3262,7 @@ export interface operations {
             };
         };
     };
-    value_lists_listsremove_lists__key__delete: {
+    value_lists_lists_remove_lists__key__delete: {
         parameters: {
             query: {
                 version: number;
@@ -4833,7 +4833,7 @@ export interface operations {
             };
         };
     };
-    field_sets_setsremove_sets__key__delete: {
+    field_sets_sets_remove_sets__key__delete: {
         parameters: {
             query: {
                 version: number;
@@ -5245,7 +5245,7 @@ export interface operations {
             };
         };
     };
-    product_types_typesremove_types__key__delete: {
+    product_types_types_remove_types__key__delete: {
         parameters: {
             query: {
                 version: number;

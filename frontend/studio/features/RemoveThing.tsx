@@ -9,6 +9,7 @@ export function RemoveThing(props: { what: string; name: string; remove: () => P
   return (
     <Button
       look="danger"
+      className="mt-4"
       onClick={() => save(props.remove, { done: `${props.name} removed` }).then((done) => done && go(props.to))}
     >
       Remove this {props.what}

@@ -111,7 +111,7 @@ export function FieldPane({ use, meta }: { use: Schemas["FieldUse"]; meta: Schem
       </div>
       {field.kind !== "picture" && <TryValue field={field} example={kind?.example ?? ""} />}
       <UseOf use={use} />
-      <div className="border-t border-line px-[14px] py-3">
+      <div className="border-t border-line px-[14px] pb-3">
         <RemoveThing
           what="field"
           name={field.name}

@@ -189,7 +189,7 @@ function ShopSection({
           in the shop after the next release
         </label>
       </div>
-      <div className="my-2">
+      <div className="mb-3">
         <RemoveThing what="product" name={product.title} remove={onRemove} to="/fill/products" />
       </div>
     </section>

@@ -107,20 +107,18 @@ export function TypePane({ at, types }: { at: Schemas["TypeOut"]; types: Schemas
         <Link className="link" to={`/present/weave?scope=type:${type.key}`}>
           how its fields show
         </Link>
-        <div className="mt-4">
-          <RemoveThing
-            what="type"
-            name={type.name}
-            remove={() =>
-              data(
-                client.DELETE("/api/types/{key}", {
-                  params: { path: { key: type.key }, query: { version: at.version } },
-                }),
-              )
-            }
-            to="/compose/types"
-          />
-        </div>
+        <RemoveThing
+          what="type"
+          name={type.name}
+          remove={() =>
+            data(
+              client.DELETE("/api/types/{key}", {
+                params: { path: { key: type.key }, query: { version: at.version } },
+              }),
+            )
+          }
+          to="/compose/types"
+        />
       </section>
       {dialog}
     </div>

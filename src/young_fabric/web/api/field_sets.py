@@ -58,6 +58,6 @@ def sets_change(path: KeyPath, body: s.SetPatch) -> Response:
 
 @api.delete("/sets/<key>", responses=answers(Done))
 @allow(Right.EDIT)
-def setsremove(path: KeyPath, query: VersionQuery) -> Response:
+def sets_remove(path: KeyPath, query: VersionQuery) -> Response:
     """Remove a field set no type takes."""
     return remove("set", path, query)

@@ -51,7 +51,7 @@ def _field_use(unit: Work, key: str) -> Response:
 
 @api.delete("/fields/<key>", responses=answers(Done))
 @allow(Right.EDIT)
-def fieldsremove(path: KeyPath, query: VersionQuery) -> Response:
+def fields_remove(path: KeyPath, query: VersionQuery) -> Response:
     """Remove a field nothing uses."""
     return remove("field", path, query)
 

@@ -65,7 +65,7 @@ def types_change(path: KeyPath, body: s.TypePatch) -> Response:
 
 @api.delete("/types/<key>", responses=answers(Done))
 @allow(Right.EDIT)
-def typesremove(path: KeyPath, query: VersionQuery) -> Response:
+def types_remove(path: KeyPath, query: VersionQuery) -> Response:
     """Remove a product type without products and children."""
     return remove("type", path, query)
 

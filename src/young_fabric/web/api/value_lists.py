@@ -64,7 +64,7 @@ def lists_change(path: KeyPath, body: s.ListPatch) -> Response:
 
 @api.delete("/lists/<key>", responses=answers(Done))
 @allow(Right.EDIT)
-def listsremove(path: KeyPath, query: VersionQuery) -> Response:
+def lists_remove(path: KeyPath, query: VersionQuery) -> Response:
     """Remove a value list nothing uses."""
     return remove("list", path, query)
 
