@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import pytest
@@ -111,6 +112,20 @@ def test_what_is_remembered_stays_bounded(monkeypatch: pytest.MonkeyPatch) -> No
         texts = [entry.text for entry in map(make, values) if entry]
         assert texts == [show_value(this, value, spec) for value in values]
         assert make(values[0]) is not None
+
+
+def test_threads_share_what_is_remembered(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(entries, "KEPT_ENTRIES", 2)
+    this, spec = field_of("measure")
+    make = entry_maker(this, spec, "F", SETTINGS)
+    values = [{"amount": str(n), "unit": "mm"} for n in range(1, 9)]
+
+    def look(_: int) -> list[str]:
+        return [entry.text for _ in range(60) for entry in map(make, values) if entry]
+
+    with ThreadPoolExecutor(8) as pool:
+        told = list(pool.map(look, range(16)))
+    assert told == [[show_value(this, value, spec) for value in values] * 60] * 16
 
 
 def test_long_texts_and_titles_are_made_anew_each_time() -> None:

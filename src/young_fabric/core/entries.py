@@ -143,18 +143,23 @@ def _remembering(fresh: Callable[[Any], Entry | None], this: Field) -> Callable[
     if this.kind in PLAIN and not this.many:
         return _Remembered(fresh).__getitem__
     told_apart_by = tuple if this.kind == "many_of" or (this.many and this.kind in PLAIN) else _frozen
-    known: dict[Any, Entry | None] = {}
+    known: dict[Any, Any] = {}
 
     def make(value: Any) -> Entry | None:
         key = told_apart_by(value)
-        if key in known:
-            return known[key]
+        # One question, not two: other threads share the plan, and may clear what is known in between.
+        found = known.get(key, _UNKNOWN)
+        if found is not _UNKNOWN:
+            return found
         if len(known) >= KEPT_ENTRIES:
             known.clear()
         made = known[key] = fresh(value)
         return made
 
     return make
+
+
+_UNKNOWN = object()
 
 
 class _Remembered(dict[Any, Entry | None]):
