@@ -143,7 +143,7 @@ def _remembering(fresh: Callable[[Any], Entry | None], this: Field) -> Callable[
     if this.kind in PLAIN and not this.many:
         return _Remembered(fresh).__getitem__
     told_apart_by = tuple if this.kind == "many_of" or (this.many and this.kind in PLAIN) else _frozen
-    known: dict[Any, Any] = {}
+    known: dict[Any, Entry | None] = {}
 
     def make(value: Any) -> Entry | None:
         key = told_apart_by(value)
@@ -159,7 +159,8 @@ def _remembering(fresh: Callable[[Any], Entry | None], this: Field) -> Callable[
     return make
 
 
-_UNKNOWN = object()
+_UNKNOWN = Entry("", "", "", "", None, ())
+"""Stands for what was not asked yet; known by being this very one."""
 
 
 class _Remembered(dict[Any, Entry | None]):
