@@ -12,7 +12,7 @@ from pathlib import Path
 from sqlalchemy.engine import Engine
 
 from young_fabric.config import settings
-from young_fabric.core.errors import Refusal
+from young_fabric.core.base.errors import Refusal
 from young_fabric.store.base import make_engine, make_sessions
 
 
@@ -26,21 +26,35 @@ def _engine() -> Iterator[Engine]:
 
 
 def _db(_: argparse.Namespace) -> None:
-    from young_fabric.service.gaps import recount
+    from young_fabric.service.recount import recount
     from young_fabric.store.migrate import migrate
+    from young_fabric.store.repos.shop import order_titles
 
     with _engine() as engine:
         migrate(engine)
         with make_sessions(engine).begin() as session:
-            recount(session)
-    print("The database is up to date.")
+            order_titles(session)
+            mended = recount(session)
+    print("\n".join([*mended, "The database is up to date."]))
+
+
+def _recount(_: argparse.Namespace) -> None:
+    from young_fabric.service.recount import recount
+
+    with _engine() as engine, make_sessions(engine).begin() as session:
+        mended = recount(session)
+    print("\n".join(mended) or "All that is kept is as it should be.")
 
 
 def _demo(_: argparse.Namespace) -> None:
     from young_fabric.demo.load import load
 
     with _engine() as engine:
-        print(load(make_sessions(engine), settings().files))
+        print(load(make_sessions(engine), settings().files, say=_say))
+
+
+def _say(words: str) -> None:
+    print(f"· {words}", file=sys.stderr, flush=True)
 
 
 def _seed(args: argparse.Namespace) -> None:
@@ -79,11 +93,11 @@ def _run(args: argparse.Namespace) -> None:
 
 def _work(_: argparse.Namespace) -> None:
     from young_fabric import logs
-    from young_fabric.jobs.queue import worker
+    from young_fabric.jobs.queue import run_worker
 
     logs.set_up()
     with _engine() as engine:
-        worker(settings().database_url, make_sessions(engine)).run_worker(listen_notify=True, delete_jobs="successful")
+        run_worker(settings().database_url, make_sessions(engine))
 
 
 def _user(args: argparse.Namespace) -> None:
@@ -105,6 +119,9 @@ def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser("young-fabric", description="Fields, reusable sets, and how they show.")
     verbs = parser.add_subparsers(required=True, metavar="COMMAND")
     verbs.add_parser("db", help="bring the database up to date").set_defaults(do=_db)
+    verbs.add_parser("recount", help="count anew what is kept beside products, and say what differed").set_defaults(
+        do=_recount
+    )
     verbs.add_parser("demo", help="load Saltmarsh Studio Supply, unless a shop is there").set_defaults(do=_demo)
     seed = verbs.add_parser("seed", help="make a catalogue of any size out of the demo's sorts of goods")
     seed.add_argument("--products", type=int, required=True)

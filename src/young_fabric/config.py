@@ -20,7 +20,9 @@ class Settings(BaseSettings):
     files: Path = Path(".data/files")
     secure_cookies: bool = False
     pool: int = 8
-    sign_ins_per_minute: int = 10
+    sign_ins_per_minute: int = Field(default=10, ge=1)
+    shop_address: str = Field(default="http://127.0.0.1:8000", pattern=r"^https?://[^/\s]+/?$")
+    trusted_proxies: int = Field(default=0, ge=0, le=10)
 
     @property
     def sqlalchemy_url(self) -> str:

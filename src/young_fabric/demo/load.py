@@ -2,23 +2,29 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import os
+from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
+from typing import Any
 
 from sqlalchemy import insert, select
 from sqlalchemy.orm import Session
 
-from young_fabric.core import value_lists
-from young_fabric.core.display import Scope
+from young_fabric.core.base.merge import ABSENT
+from young_fabric.core.display.cascade import Scope, read_scope
+from young_fabric.core.nouns.base import state_of
+from young_fabric.core.nouns.value_lists import ValueList, paste
 from young_fabric.demo.catalogue import Goods, definitions, goods
 from young_fabric.demo.pictures import drawn
 from young_fabric.service import definitions as use
-from young_fabric.service import people, pictures, products, release, writes
+from young_fabric.service import people, pictures, products, release, values, writes
 from young_fabric.service.actors import Work
 from young_fabric.service.unit import unit_of_work
-from young_fabric.service.weave import scope_of
+from young_fabric.service.values import ValueEdit
+from young_fabric.service.writes import Edit
 from young_fabric.store.repos import shop
 from young_fabric.store.tables import PersonRow, ShopRow
 
@@ -29,32 +35,37 @@ PEOPLE = [
 ]
 
 
-def load(sessions: Callable[[], Session], files: Path, with_pictures: bool = True) -> str:
-    """Load the demo unless a shop is there; says who may sign in."""
+Say = Callable[[str], None]
+
+
+def load(
+    sessions: Callable[[], Session], files: Path, with_pictures: bool = True, say: Say = lambda _words: None
+) -> str:
+    """Load the demo unless a shop is there; says who may sign in, and how far it is by `say`."""
     with sessions() as session:
         if shop.is_there(session):
-            return told("The shop is there already; what was changed is kept.")
+            return sign_in_words("The shop is there already; what was changed is kept.")
         lay_ground(session)
         session.commit()
         person = session.scalars(select(PersonRow).order_by(PersonRow.id)).first()
     if person is None:
         raise RuntimeError("nobody was added")
     actor = people.actor_of(person)
+    say("defining fields, sets and types")
     with unit_of_work(sessions, actor) as work:
         define(work)
-    store = pictures.FilesOnDisk(files)
-    with unit_of_work(sessions, actor) as work, ProcessPoolExecutor(max_workers=2) as pool:
-        entered = goods() if with_pictures else tuple(replace(one, draw=("", "")) for one in goods())
-        for one, shots in zip(entered, pool.map(draw, entered), strict=True):
-            enter(work, store, one, shots)
+    entered = goods() if with_pictures else tuple(replace(product, draw=("", "")) for product in goods())
+    with unit_of_work(sessions, actor) as work:
+        enter(work, pictures.FilesOnDisk(files), entered, say)
+    say("releasing")
     with unit_of_work(sessions, actor) as work:
         release.release(work, "Opening day")
     with unit_of_work(sessions, actor) as work:
-        leave_open(work)
-    return told("Saltmarsh Studio Supply is loaded.")
+        leave_unreleased(work)
+    return sign_in_words("Saltmarsh Studio Supply is loaded.")
 
 
-def told(first: str) -> str:
+def sign_in_words(first: str) -> str:
     """The people of the demo, with their passwords."""
     lines = [f"  {email:28} {password:18} may {', '.join(rights)}" for email, _, password, rights in PEOPLE]
     return "\n".join([first, "Sign in to the studio as:", *lines])
@@ -62,77 +73,104 @@ def told(first: str) -> str:
 
 def lay_ground(session: Session) -> None:
     """The shop's own row and the people."""
+    locale = "en"
     session.execute(
         insert(ShopRow).values(
-            id=1, name="Saltmarsh Studio Supply", prefix=definitions()["prefix"], currency="EUR", locale="en", stamp=0
+            id=1,
+            name="Saltmarsh Studio Supply",
+            prefix=definitions()["prefix"],
+            currency="EUR",
+            locale=locale,
+            title_order=shop.collation_for(session, locale),
+            stamp=0,
         )
     )
+    shop.order_titles(session)
     for email, name, password, rights in PEOPLE:
         people.add(session, email, name, password, rights)
 
 
 def own(key: str) -> str:
     """A demo field's key with the shop's prefix, built-in ones as they are."""
-    said = definitions()
-    return f"{said['prefix']}{key}" if any(key == row["key"] for row in said["fields"]) else key
+    data = definitions()
+    return f"{data['prefix']}{key}" if any(key == row["key"] for row in data["fields"]) else key
 
 
 def define(work: Work) -> None:
     """Value lists, fields, sets, types and settings."""
-    said = definitions()
-    for key, row in said["lists"].items():
-        made = use.create(work, "list", row["name"], {"key": key})
-        pasted = value_lists.paste(made.thing, "\n".join(row["values"]))
-        writes.write(work, "list", key, pasted.result, made.version)
-    for row in said["fields"]:
-        use.create(work, "field", row["name"], {**row, "key": own(row["key"])})
-    for key, row in said["sets"].items():
+    data = definitions()
+    for key, row in data["lists"].items():
+        values_read = paste(ValueList(key, row["name"]), "\n".join(row["values"])).result
+        writes.apply(work, "value_list", key, partial(_new, state_of(values_read)))
+    for row in data["fields"]:
+        options = {name: row[name] for name in ("unit", "list") if name in row}
+        rest = {name: value for name, value in row.items() if name not in ("unit", "list")}
+        use.create(work, "field", row["name"], {**rest, "options": options, "key": own(row["key"])})
+    for key, row in data["sets"].items():
         sections = [
-            {"key": f"s{place}", "name": title, "fields": [own(one) for one in inside]}
-            for place, (title, inside) in enumerate(row["sections"], start=1)
+            {"key": f"s{number}", "name": title, "fields": [own(field) for field in inside]}
+            for number, (title, inside) in enumerate(row["sections"], start=1)
         ]
-        use.create(work, "set", row["name"], {"key": key, "sections": sections})
-    for row in said["types"]:
-        fields = [own(one) for one in row.get("fields", ())]
-        needs = {own(one): need for one, need in row.get("needs", {}).items()}
-        use.create(work, "type", row["name"], {**row, "fields": fields, "needs": needs})
-    for row in said["settings"]:
-        use.display(work, scope_of(row["scope"]), own(row["field"]), row["surface"], row["set"], 0)
+        use.create(work, "field_set", row["name"], {"key": key, "sections": sections})
+    for row in data["types"]:
+        fields = [own(field) for field in row.get("fields", ())]
+        needs = {own(field): need for field, need in row.get("needs", {}).items()}
+        use.create(work, "product_type", row["name"], {**row, "fields": fields, "needs": needs})
+    for row in data["settings"]:
+        use.display(work, read_scope(row["scope"]), own(row["field"]), row["surface"], row["set"], None)
 
 
-def draw(one: Goods) -> list[tuple[str, bytes]]:
-    """(what it shows, PNG) of each picture of a product."""
-    sort, colour = one.draw
+def _new(state: dict[str, Any], _current: Any) -> Edit:
+    return Edit(ABSENT, state)
+
+
+Shot = tuple[str, pictures.Encoded]
+"""What a picture shows, and the picture ready to be kept."""
+
+
+def draw(product: Goods) -> list[Shot]:
+    """The pictures of a product, drawn and encoded."""
+    sort, colour = product.draw
     if not sort:
         return []
-    sorts = [sort, "wash"] if one.type in ("watercolour", "gouache") else [sort]
+    sorts = [sort, "wash"] if product.type in ("watercolour", "gouache") else [sort]
     return [
         (
-            f"A wash of {one.title}" if kind == "wash" else f"{one.title}, {kind}",
-            drawn(kind, colour, f"{one.sku}{place}"),
+            f"A wash of {product.title}" if kind == "wash" else f"{product.title}, {kind}",
+            pictures.encode(f"{product.sku}.png", drawn(kind, colour, f"{product.sku}{number}")),
         )
-        for place, kind in enumerate(sorts)
+        for number, kind in enumerate(sorts)
     ]
 
 
-def enter(work: Work, store: pictures.FilesOnDisk, one: Goods, shots: list[tuple[str, bytes]]) -> None:
-    """One product with its pictures, its values as typed, and its stock."""
-    made = products.create(work, one.type, one.title)
-    shown = []
-    for words, content in shots:
-        kept = pictures.keep(work, store, f"{one.sku}.png", content)
-        shown.append({"file": kept.file, "alt": words, "width": kept.width, "height": kept.height})
-    typed = {own(key): value for key, value in one.values.items() if value}
-    typed |= {"sku": one.sku, "price": one.price, "contents": one.contents, "pictures": shown}
-    products.fill(work, made.product.id, made.version, {key: value for key, value in typed.items() if value})
-    if one.stock is not None:
-        products.set_stock(work, made.product.id, None, one.stock)
+def enter(work: Work, store: pictures.FilesOnDisk, entered: Sequence[Goods], say: Say) -> None:
+    """Products with their pictures, drawn on all cores, their values as typed, and their stock."""
+    edits, stocks = [], []
+    with ProcessPoolExecutor(max_workers=os.cpu_count() or 1) as pool:
+        for number, (product, shots) in enumerate(zip(entered, pool.map(draw, entered), strict=True), start=1):
+            made = products.create(work, product.type, product.title)
+            shown = []
+            for words, encoded in shots:
+                kept = pictures.keep(work, store, f"{product.sku}.png", encoded)
+                shown.append({"file": kept.file, "alt": words, "width": kept.width, "height": kept.height})
+            typed = {own(key): value for key, value in product.values.items()}
+            typed |= {"sku": product.sku, "price": product.price, "contents": product.contents, "pictures": shown}
+            edits.append(
+                ValueEdit(made.product.id, made.version, {key: value for key, value in typed.items() if value})
+            )
+            if product.stock is not None:
+                stocks.append((made.product.id, product.stock))
+            if number % 8 == 0 or number == len(entered):
+                say(f"{number} of {len(entered)} products")
+    values.put_many(work, edits)
+    for product_id, amount in stocks:
+        products.set_stock(work, product_id, None, amount)
 
 
-def leave_open(work: Work) -> None:
+def leave_unreleased(work: Work) -> None:
     """A few changes nobody has released yet: a setting, a limit that one paper breaks, a price."""
-    use.display(work, Scope("type", "watercolour"), own("granul"), "listing_card", {"shown": True}, 0)
-    weight, version = writes.need_current(work, "field", own("paper_weight"))
-    use.change(work, "field", weight.key, version, {"limits": {**weight.limits.given(), "max": "640"}})
+    use.display(work, Scope("type", "watercolour"), own("granul"), "listing_card", {"shown": True}, None)
+    weight = writes.need_current(work, "field", own("paper_weight"))
+    use.change(work, "field", weight.thing.key, weight.version, {"limits": {**weight.thing.limits, "max": "640"}})
     found = products.search(work, products.Filters(words="Estuary Easel"), None).rows[0]
     products.fill(work, found.product.id, found.version, {"price": "142.00"})

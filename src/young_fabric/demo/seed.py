@@ -4,23 +4,25 @@ from __future__ import annotations
 
 import json
 import random
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import Any
 
 from sqlalchemy import func, select, text
 from sqlalchemy.engine import Engine
 from sqlalchemy.orm import Session
 
-from young_fabric.core.definitions import Definitions, Product
-from young_fabric.core.fields import DERIVED, Field
-from young_fabric.core.hashes import content_hash
+from young_fabric.core.base.hashes import content_hash
+from young_fabric.core.nouns.built_in import COLUMNS, DERIVED
+from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.fields import Field
+from young_fabric.core.subjects.products import Product
+from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.demo.catalogue import goods
 from young_fabric.demo.load import define, lay_ground
-from young_fabric.service import gaps, people, plans
+from young_fabric.service import people, plans, recount
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.base import make_sessions
-from young_fabric.store.repos import products, shop
-from young_fabric.store.states import state_of
+from young_fabric.store.repos import shop
 from young_fabric.store.tables import PersonRow, PictureRow, ProductRow
 
 WORDS = [
@@ -67,8 +69,9 @@ def seed(engine: Engine, count: int, number: int = 1) -> str:
                 define(work)
     with sessions() as session:
         _copy(session, count, number)
-        products.recount_fill(session)
-        gaps.recount(session)
+        session.commit()
+    with sessions() as session:
+        recount.recount(session)
         session.commit()
         total = session.scalar(select(func.count()).select_from(ProductRow))
     with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
@@ -100,19 +103,20 @@ def _rows(
     defs: Definitions, first: int, count: int, number: int, shown: list[dict[str, Any]]
 ) -> Iterator[tuple[Any, ...]]:
     rng = random.Random(number)
-    types = [one.type for one in goods()]
+    types = [product.type for product in goods()]
     for product_id in range(first, first + count):
         type_key = rng.choice(types)
         title = f"{rng.choice(WORDS).title()} {rng.choice(WORDS)} {defs.types[type_key].name.lower()} {product_id}"
         values = {"price": f"{rng.randrange(90, 30000) / 100:.2f}".rstrip("0").rstrip("."), "contents": _contents(rng)}
-        for one in defs.effective(type_key):
-            if one.field.key not in ("title", "slug", "sku", "price", "contents", *DERIVED) and rng.random() < 0.9:
-                value = _value(one.field, defs, rng, shown)
+        for effective in defs.effective(type_key):
+            key = effective.field.key
+            if key not in {*COLUMNS, *values, *DERIVED} and rng.random() < 0.9:
+                value = _value(effective.field, defs, rng, shown)
                 if value is not None:
-                    values[one.field.key] = value
+                    values[key] = value
         slug, sku = f"{title.lower().replace(' ', '-')}", f"S{number}-{product_id}"
         product = Product(product_id, type_key, {**values, "title": title, "slug": slug, "sku": sku})
-        digest = content_hash(state_of("product", product))
+        digest = content_hash(PRODUCT.state_of(product))
         yield product_id, type_key, title, slug, sku, json.dumps(values), "{}", "{}", True, digest, 1
 
 
@@ -120,27 +124,53 @@ def _contents(rng: random.Random) -> dict[str, Any]:
     return {"count": 1, "amount": str(rng.choice((5, 15, 30, 37, 60, 250))), "unit": "ml"}
 
 
-def _value(this: Field, defs: Definitions, rng: random.Random, shown: list[dict[str, Any]]) -> Any:
-    limits = this.limits
-    if this.kind in ("one_of", "many_of"):
-        codes = [value.code for value in defs.lists[this.list or ""].values]
-        if this.kind == "one_of":
-            return rng.choice(codes)
-        return rng.sample(codes, min(len(codes), limits.max_count or 3, rng.randrange(1, 4)))
-    if this.kind in ("whole", "decimal", "measure"):
-        low, high = float(limits.min or 0), float(limits.max or 500)
-        amount = str(rng.randrange(int(low) + 1, max(int(min(high, low + 400)), int(low) + 2)))
-        return {"amount": amount, "unit": this.unit} if this.kind == "measure" else amount
-    if this.kind == "yes_no":
-        return rng.random() < 0.5
-    if this.kind == "picture":
-        return rng.sample(shown, min(len(shown), 2)) or None
-    if this.kind == "text" and limits.pattern:
-        return [f"P{rng.choice('BRYGV')}{rng.randrange(1, 300)}"]
-    simple = {
-        "date": lambda: f"2026-{rng.randrange(1, 13):02}-{rng.randrange(1, 29):02}",
-        "colour": lambda: f"#{rng.randrange(0x1000000):06x}",
-        "text": lambda: f"{rng.choice(WORDS).title()} {rng.choice(WORDS)}",
-        "long_text": lambda: f"{' '.join(rng.choice(WORDS) for _ in range(14)).capitalize()}.",
-    }
-    return simple[this.kind]() if this.kind in simple else None
+def _value(field: Field, defs: Definitions, rng: random.Random, shown: list[dict[str, Any]]) -> Any:
+    made = MAKERS.get(field.kind)
+    if made is None:
+        return None
+    value = made(field, defs, rng, shown)
+    if value is None:
+        return None
+    return [value] if field.many and not isinstance(value, list) else value
+
+
+Maker = Callable[[Field, Definitions, random.Random, list[dict[str, Any]]], Any]
+
+
+def _codes(field: Field, defs: Definitions) -> list[str]:
+    return [value.code for value in defs.lists[field.options["list"]].values]
+
+
+def _some_codes(field: Field, defs: Definitions, rng: random.Random, _shown: Any) -> Any:
+    codes = _codes(field, defs)
+    return rng.sample(codes, min(len(codes), field.limits.get("max_count") or 3, rng.randrange(1, 4)))
+
+
+def _amount(field: Field, _defs: Definitions, rng: random.Random, _shown: Any) -> str:
+    low, high = float(field.limits.get("min") or 0), float(field.limits.get("max") or 500)
+    return str(rng.randrange(int(low) + 1, max(int(min(high, low + 400)), int(low) + 2)))
+
+
+def _text(field: Field, _defs: Definitions, rng: random.Random, _shown: Any) -> str:
+    if field.limits.get("pattern"):
+        return f"P{rng.choice('BRYGV')}{rng.randrange(1, 300)}"
+    return f"{rng.choice(WORDS).title()} {rng.choice(WORDS)}"
+
+
+MAKERS: dict[str, Maker] = {
+    "one_of": lambda field, defs, rng, _: rng.choice(_codes(field, defs)),
+    "many_of": _some_codes,
+    "whole": _amount,
+    "decimal": _amount,
+    "measure": lambda field, defs, rng, shown: {
+        "amount": _amount(field, defs, rng, shown),
+        "unit": field.options["unit"],
+    },
+    "yes_no": lambda _field, _defs, rng, _shown: rng.random() < 0.5,
+    "picture": lambda _field, _defs, rng, shown: rng.sample(shown, min(len(shown), 2)) or None,
+    "date": lambda _field, _defs, rng, _shown: f"2026-{rng.randrange(1, 13):02}-{rng.randrange(1, 29):02}",
+    "colour": lambda _field, _defs, rng, _shown: f"#{rng.randrange(0x1000000):06x}",
+    "text": _text,
+    "long_text": lambda _field, _defs, rng, _shown: f"{' '.join(rng.choice(WORDS) for _ in range(14)).capitalize()}.",
+}
+"""How a value of a kind is made up."""

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from threading import Event, Thread
 
 import structlog
 from procrastinate import App, PsycopgConnector, SyncPsycopgConnector
@@ -16,7 +17,9 @@ from young_fabric.service import jobs
 
 TASK = "run_job"
 NAME = "jobs"
+WATCH_EVERY = 10.0
 log = structlog.get_logger()
+Sessions = Callable[[], Session]
 
 
 def asker(url: str) -> Callable[[int], None]:
@@ -34,17 +37,40 @@ def asker(url: str) -> Callable[[int], None]:
     return ask
 
 
-def worker(url: str, sessions: Callable[[], Session]) -> App:
+def worker(url: str, sessions: Sessions) -> App:
     """The worker's application: `run_worker()` of it takes jobs until it is stopped."""
     app = App(connector=PsycopgConnector(conninfo=url, min_size=1, max_size=4))
+    hand_over = asker(url)
 
     @app.task(name=TASK, queue=NAME)
     def run_job(job_id: int) -> None:
         begun = time.perf_counter()
         state = "broken"
         try:
-            state = jobs.run(sessions, job_id)
+            state = jobs.run(sessions, job_id, hand_over=hand_over)
         finally:
             log.info("job", id=job_id, state=state, ms=round((time.perf_counter() - begun) * 1000))
 
     return app
+
+
+def run_worker(url: str, sessions: Sessions) -> None:
+    """Take jobs until stopped, and look now and then for those that nobody works on."""
+    stop = Event()
+    watch = Thread(target=_watch, args=(url, sessions, stop), name="watch", daemon=True)
+    watch.start()
+    try:
+        worker(url, sessions).run_worker(listen_notify=True, delete_jobs="successful")
+    finally:
+        stop.set()
+        watch.join(timeout=5)
+
+
+def _watch(url: str, sessions: Sessions, stop: Event) -> None:
+    hand_over = asker(url)
+    while not stop.is_set():
+        try:
+            jobs.keep_watch(sessions, hand_over)
+        except Exception as error:
+            log.error("watch", exc_info=error)
+        stop.wait(WATCH_EVERY)

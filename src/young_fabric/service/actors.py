@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, field
 from datetime import datetime
 from enum import StrEnum
+from typing import Any
 
 from sqlalchemy.orm import Session
 
-from young_fabric.core.errors import Refusal
+from young_fabric.core.base.errors import Refusal
 
 
 class Right(StrEnum):
@@ -33,11 +35,15 @@ class Actor:
 
 @dataclass(frozen=True)
 class Work:
-    """What every use case is given: the session, who asks, and what time it is."""
+    """What every use case is given: the session, who asks, and what time it is.
+
+    `asked` collects the ids of jobs to hand to the worker once all is committed.
+    """
 
     session: Session
     actor: Actor
     now: datetime
+    asked: list[int] = field(default_factory=list)
 
     def need(self, right: Right) -> None:
         """Raises Refusal `forbidden` when the actor lacks the right."""
@@ -46,9 +52,14 @@ class Work:
 
 
 class Clash(Refusal):
-    """Someone else wrote first: `yours` is what was to be written, `theirs` what stands now, at `version`."""
+    """Two people changed one thing to different ends: `yours` is what was to be written, `theirs` what stands now.
 
-    def __init__(self, name: str, yours: object, theirs: object, version: int | None) -> None:
+    `version` is that of theirs, None when it is gone; `clashes` are the paths where the two differ.
+    """
+
+    def __init__(
+        self, name: str, yours: Any, theirs: Any, version: int | None, clashes: Sequence[Sequence[Any]] = ()
+    ) -> None:
         super().__init__(
             "clash",
             f"{name} was changed by someone else in the meantime",
@@ -56,3 +67,4 @@ class Clash(Refusal):
             "Look at both, then keep theirs or write yours over it",
         )
         self.yours, self.theirs, self.version = yours, theirs, version
+        self.clashes = [list(path) for path in clashes]

@@ -2,25 +2,32 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from uuid import uuid4
 
-from young_fabric.core.changes import describe, merge_back
-from young_fabric.core.errors import Refusal
-from young_fabric.service import plans, products, writes
-from young_fabric.service.actors import Clash, Right, Work
-from young_fabric.store.repos import changes
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.merge import ABSENT
+from young_fabric.core.base.patches import backward
+from young_fabric.core.nouns.base import state_of
+from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.service import products, values, writes
+from young_fabric.service.actors import Right, Work
+from young_fabric.service.values import ValueEdit
+from young_fabric.service.writes import Edit
+from young_fabric.store.repos import changes, definitions, shop
 from young_fabric.store.repos import products as product_rows
-from young_fabric.store.states import state_of, thing_of
+from young_fabric.store.repos.definitions import StoredThing
 from young_fabric.store.tables import ChangeRow
 
 PAGE = 50
 
 
 @dataclass(frozen=True)
-class Recorded:
+class RecordedChange:
     """One change as the history tells it."""
 
     id: int
@@ -34,31 +41,30 @@ class Recorded:
     is_undo: bool
 
 
-def history(work: Work, noun: str | None, key: str | None, before: int | None) -> list[Recorded]:
+def history(work: Work, noun: str | None, key: str | None, before: int | None) -> list[RecordedChange]:
     """Changes of a thing, or of all, last first."""
     work.need(Right.LOOK)
     rows = changes.history(work.session, noun, key, before, PAGE)
-    undone = changes.undone(work.session, [row[0].id for row in rows])
-    defs = plans.draft(work.session)
+    undone = changes.undone(work.session, [change.id for change, _ in rows])
     return [
-        Recorded(
-            c.id,
-            c.at,
+        RecordedChange(
+            change.id,
+            change.at,
             person,
-            c.noun,
-            c.key,
-            c.name,
-            describe(c.noun, c.before, c.after, defs),
-            c.id in undone,
-            c.turn % 2 == 1,
+            change.noun,
+            change.key,
+            change.name,
+            change.lines,
+            change.id in undone,
+            change.undo_depth % 2 == 1,
         )
-        for c, person in rows
+        for change, person in rows
     ]
 
 
 @dataclass(frozen=True)
-class Undone:
-    """What was taken back: the names of the things and their first words."""
+class TakenBack:
+    """What was taken back: the name of the thing and the words of the change."""
 
     name: str
     noun: str
@@ -66,23 +72,29 @@ class Undone:
     lines: list[str]
 
 
-def undo(work: Work, change_id: int) -> Undone:
-    """Take back a change, and all made in one stroke with it. Raises Refusal, Clash."""
+def undo(work: Work, change_id: int) -> TakenBack:
+    """Take back a change, and all made in one stroke with it. Raises Refusal `undone`, Clash."""
     work.need(Right.EDIT)
     found = changes.get(work.session, change_id)
     if found is None:
         raise Refusal("not_found", "There is no such change")
-    together = changes.group(work.session, found.group_id)
-    if changes.undone(work.session, [one.id for one in together]):
+    if any(change.noun in NOUNS or _made_it(change) for change in changes.of_group(work.session, found.group_id)):
+        shop.lock_definitions(work.session)
+    together = changes.lock_group(work.session, found.group_id)
+    if not changes.undoable(work.session, [change.id for change in together]):
         raise Refusal("undone", f"This change of {found.name} was undone already", (), "See its history")
     group = uuid4().hex
-    for one in together:
-        _undo_one(work, one, group)
-    defs = plans.draft(work.session)
-    return Undone(found.name, found.noun, found.key, describe(found.noun, found.before, found.after, defs))
+    for run in _runs(together):
+        UNDOERS.get(run[0].noun, _undo_definitions)(work, run, group)
+    return TakenBack(found.name, found.noun, found.key, found.lines)
 
 
-def undo_last(work: Work) -> Undone:
+def _made_it(change: ChangeRow) -> bool:
+    """Whether a change made its thing: taking it back removes the thing, and what is said of it alone."""
+    return "is" in change.patch and "was" not in change.patch
+
+
+def undo_last(work: Work) -> TakenBack:
     """Take back the actor's own last change that was not taken back yet. Raises Refusal `nothing_to_undo`."""
     work.need(Right.EDIT)
     found = changes.last_undoable(work.session, work.actor.id)
@@ -91,7 +103,7 @@ def undo_last(work: Work) -> Undone:
     return undo(work, found.id)
 
 
-def redo_last(work: Work) -> Undone:
+def redo_last(work: Work) -> TakenBack:
     """Do again what the actor last took back, unless something new was changed since. Raises Refusal, Clash."""
     work.need(Right.EDIT)
     found = changes.last_redoable(work.session, work.actor.id)
@@ -100,50 +112,77 @@ def redo_last(work: Work) -> Undone:
     return undo(work, found.id)
 
 
-def _undo_one(work: Work, change: ChangeRow, group: str) -> None:
-    if change.noun == "stock":
-        products.set_stock(work, int(change.key), change.after["amount"], change.before["amount"], undoes=change.id)
-    elif change.noun == "product":
-        _undo_product(work, change, group)
-    else:
-        _undo_definition(work, change, group)
+def _runs(together: Sequence[ChangeRow]) -> list[list[ChangeRow]]:
+    """Changes next to each other of one noun, so that many products are written at once."""
+    runs: list[list[ChangeRow]] = []
+    for change in together:
+        if runs and runs[-1][0].noun == change.noun:
+            runs[-1].append(change)
+        else:
+            runs.append([change])
+    return runs
 
 
-def _undo_definition(work: Work, change: ChangeRow, group: str) -> None:
-    found = writes.current(work, change.noun, change.key)
-    state = _state_back(change, state_of(change.noun, found[0]) if found else None, found[1] if found else None)
-    thing = thing_of(change.noun, change.key, state) if state is not None else None
-    writes.write(work, change.noun, change.key, thing, -1, group=group, undoes=change.id)
+def _states_around(change: ChangeRow, current: Any, later: Sequence[ChangeRow], written: int) -> tuple[Any, Any]:
+    """(after, before) of a change, from the state that stands and what was changed since, last first.
+
+    Raises Refusal `undone` when it was made in an older format than states have now.
+    """
+    if any(row.format != written for row in (change, *later)):
+        words = f"This change of {change.name} was made before an upgrade"
+        raise Refusal("undone", words, (), "Make it back by hand")
+    state = current
+    for row in later:
+        state = backward(state, row.patch)
+    return state, backward(state, change.patch)
 
 
-def _undo_product(work: Work, change: ChangeRow, group: str) -> None:
-    product_id = int(change.key)
-    stored = product_rows.get(work.session, [product_id]).get(product_id)
-    state = _state_back(
-        change, state_of("product", stored.product) if stored else None, stored.version if stored else None
-    )
-    if state is None:
-        products.remove(work, product_id, -1, group=group, undoes=change.id)
-        return
-    thing = thing_of("product", change.key, state)
-    thing = replace(thing, stock=stored.product.stock if stored else None)
-    products.check_own(work, thing)
-    products.put(work, stored, thing, stored.version if stored else 0, group=group, undoes=change.id)
+def _undo_definitions(work: Work, run: Sequence[ChangeRow], group: str) -> None:
+    for change in run:
+        noun = writes.noun_of(change.noun)
+        later = changes.since_version(work.session, change.noun, change.key, change.version)
+
+        def edit(stored: StoredThing | None, change: ChangeRow = change, later: Any = later, noun: Any = noun) -> Edit:
+            current = state_of(stored.thing) if stored else ABSENT
+            return Edit(*_states_around(change, current, later, noun.format))
+
+        writes.apply(work, change.noun, change.key, edit, group=group, undoes=change.id)
 
 
-def _state_back(change: ChangeRow, current: Any, version: int | None) -> dict[str, Any] | None:
-    """The state to write to take a change back, None to remove the thing. Raises Clash."""
-    if change.before is None:
-        if current is not None and current != change.after:
-            raise Clash(change.name, None, current, version)
-        return None
-    if change.after is None:
-        if current is not None:
-            raise Clash(change.name, change.before, current, version)
-        return dict(change.before)
-    if current is None:
-        raise Clash(change.name, change.before, None, None)
-    merged, in_the_way = merge_back(change.before, change.after, current)
-    if in_the_way:
-        raise Clash(change.name, change.before, current, version)
-    return merged
+def _undo_products(work: Work, run: Sequence[ChangeRow], group: str) -> None:
+    shop.hold_definitions(work.session)
+    ids = [int(change.key) for change in run]
+    records = product_rows.lock(work.session, sorted(ids))
+    later = changes.since_versions(work.session, PRODUCT.code, {change.key: change.version for change in run})
+    edits = []
+    for change in run:
+        record = records.get(int(change.key))
+        current = PRODUCT.state_of(record.product) if record else ABSENT
+        states = _states_around(change, current, later[change.key], values.FORMAT)
+        edits.append(ValueEdit(int(change.key), states=states, undoes=change.id))
+        if states[1] is ABSENT:
+            _take_out_own(work, int(change.key), group)
+    values.put_many(work, edits, group)
+
+
+def _take_out_own(work: Work, product_id: int, group: str) -> None:
+    for noun, key in values.own_definitions(work, [product_id]):
+        stored = definitions.get(work.session, noun, key)
+        if stored is not None:
+            going = Edit(state_of(stored.thing), ABSENT)
+            writes.apply(work, noun, key, _always(going), group=group)
+
+
+def _always(edit: Edit) -> Callable[[StoredThing | None], Edit]:
+    return lambda _stored: edit
+
+
+def _undo_stock(work: Work, run: Sequence[ChangeRow], group: str) -> None:
+    for change in run:
+        amounts = change.patch.get("in", {}).get("amount", {})
+        products.set_stock(work, int(change.key), amounts.get("is"), amounts.get("was"), group=group, undoes=change.id)
+
+
+Undo = Callable[[Work, Sequence[ChangeRow], str], None]
+UNDOERS: dict[str, Undo] = {PRODUCT.code: _undo_products, products.STOCK: _undo_stock}
+"""How changes are taken back that are not of definitions."""

@@ -2,203 +2,274 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
-from uuid import uuid4
 
-from pydantic import ValidationError
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.merge import ABSENT
+from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.nouns import display_settings
+from young_fabric.core.nouns.base import Noun, state_of
+from young_fabric.core.nouns.definitions import Definitions, Group
+from young_fabric.core.nouns.display_settings import SettingKey, nothing_said
+from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
+from young_fabric.core.subjects.values import FieldRules
+from young_fabric.service import judging, plans, writes
+from young_fabric.service.actors import Right, Work
+from young_fabric.service.judging import LimitBreaches
+from young_fabric.service.writes import Edit, WrittenThing
+from young_fabric.store.repos import definitions, products
+from young_fabric.store.repos.definitions import StoredThing
 
-from young_fabric.core import value_lists
-from young_fabric.core.definitions import Definitions
-from young_fabric.core.display import DisplaySetting, Scope
-from young_fabric.core.errors import Refusal
-from young_fabric.core.field_sets import FieldSet, Section
-from young_fabric.core.fields import Field, make_key
-from young_fabric.core.plans import Plans, changed_types, reached_types
-from young_fabric.core.product_types import ProductType
-from young_fabric.core.values import read_field
-from young_fabric.service import field_values, plans, writes
-from young_fabric.service.actors import Clash, Right, Work
-from young_fabric.service.field_values import Outside
-from young_fabric.service.writes import Written
-from young_fabric.store.repos import products
-from young_fabric.store.states import state_of, thing_of
+SETTING = display_settings.NOUN
+LONGEST_NAME = 80
 
 
-def create(work: Work, noun: str, name: str, given: Mapping[str, Any]) -> Written:
+def create(work: Work, noun_code: str, name: str, given: Mapping[str, Any], group: str | None = None) -> WrittenThing:
     """Make a thing from its name; all else has a good default. Raises Refusal."""
     work.need(Right.EDIT)
-    defs = plans.draft(work.session)
+    noun = writes.noun_of(noun_code)
     name = name.strip()
     if not name:
         raise Refusal("required", "It needs a name", ("name",), "Type a name")
-    if len(name) > 80:
-        raise Refusal("long", "At most 80 characters fit", ("name",), "Shorten it")
-    key = str(given.get("key") or "") or _new_key(defs, noun, name)
-    blank: dict[str, Any] = {
-        "field": lambda: Field(key, name, name, "text"),
-        "list": lambda: value_lists.ValueList(key, name),
-        "set": lambda: FieldSet(key, name, (Section("main", "General"),)),
-        "type": lambda: ProductType(key, name, slug=_new_slug(defs, name)),
-    }
-    state = {**state_of(noun, blank[noun]()), **{k: v for k, v in given.items() if v is not None}, "key": key}
-    return writes.write(work, noun, key, _read(noun, key, state, defs), None)
+    if len(name) > LONGEST_NAME:
+        raise Refusal("long", f"At most {LONGEST_NAME} characters fit", ("name",), "Shorten it")
+    if noun.blank is None:
+        raise Refusal("not_found", f"A {noun.name} is not made from a name", ("noun",))
+    defs = plans.draft(work.session)
+    key = str(given.get("key") or "") or noun.key(name, defs, noun.code)
+    state = {**state_of(noun.blank(key, name, defs)), **{k: v for k, v in given.items() if v is not None}, "key": key}
+    state = _read_typed(noun, state, defs)
+
+    def edit(current: StoredThing | None) -> Edit:
+        if current is not None:
+            words = f"There is a {noun.name} with the key {key} already"
+            raise Refusal("taken", words, ("key",), "Choose another key")
+        return Edit(ABSENT, state)
+
+    return writes.apply(work, noun_code, key, edit, group=group)
 
 
-def _new_key(defs: Definitions, noun: str, name: str) -> str:
-    if noun == "field":
-        return make_key(name, defs.shop.prefix, defs.all_fields)
-    return make_key(name, "", {"list": defs.lists, "set": defs.sets, "type": defs.types}[noun])
+def _read_typed(noun: Noun, state: dict[str, Any], defs: Definitions) -> dict[str, Any]:
+    """A state with what was typed in it read: a field's default is typed like a value. Raises Refusal."""
+    thing = writes.read_thing(noun, state)
+    if not isinstance(thing, Field) or not isinstance(thing.default, str | list):
+        return state_of(thing)
+    noun.check(replace(thing, default=None), defs)
+    read = FieldRules(thing, defs.spec(thing)).read(thing.default)
+    if read.wrong:
+        raise Refusal(read.wrong.code, f"The default: {read.wrong.message}", ("default",), read.wrong.help)
+    return state_of(replace(thing, default=read.value))
 
 
-def _new_slug(defs: Definitions, name: str) -> str:
-    return value_lists.make_code(name, [one.slug for one in defs.types.values()])
+def change(
+    work: Work, noun_code: str, key: str, version: int, given: Mapping[str, Any], group: str | None = None
+) -> WrittenThing:
+    """Change members of a thing, from the version that was read; what others did since is kept. Raises Refusal, Clash."""
+    work.need(Right.EDIT)
+    noun = writes.noun_of(noun_code)
+
+    def edit(current: StoredThing | None) -> Edit:
+        base = writes.state_at(work, noun, key, version, current)
+        if base is ABSENT:
+            raise Refusal(
+                "not_found", f"There is no {noun.name} {key}", (), "It may have been removed: see the history"
+            )
+        return Edit(base, _read_typed(noun, {**base, **given, "key": key}, plans.draft(work.session)))
+
+    return writes.apply(work, noun_code, key, edit, group=group)
 
 
-def _read(noun: str, key: str, state: Mapping[str, Any], defs: Definitions) -> Any:
-    try:
-        thing = thing_of(noun, key, state)
-    except ValidationError as error:
-        first = error.errors()[0]
-        raise Refusal("shape", str(first["msg"]), tuple(first["loc"]), "Send it in the shape of the API") from error
-    if noun == "field" and isinstance(thing.default, str):
-        read = read_field(thing, thing.default, defs.spec(thing))
-        if read.wrong:
-            raise Refusal(read.wrong.code, f"The default: {read.wrong}", ("default",), read.wrong.help)
-        thing = replace(thing, default=read.value)
-    if noun == "type" and not re.fullmatch(r"[a-z0-9]+(-[a-z0-9]+)*", thing.slug):
-        raise Refusal(
-            "pattern", "An address has small letters, digits and hyphens", ("slug",), "Such as watercolour-paper"
-        )
+def changed_thing(work: Work, noun_code: str, key: str, given: Mapping[str, Any]) -> Any:
+    """A thing with members changed, not written. Raises Refusal."""
+    noun = writes.noun_of(noun_code)
+    current = writes.need_current(work, noun_code, key)
+    state = {**state_of(current.thing), **given, "key": key}
+    thing = writes.read_thing(noun, _read_typed(noun, state, plans.draft(work.session)))
+    noun.check(thing, plans.draft(work.session))
     return thing
 
 
-def change(work: Work, noun: str, key: str, version: int, given: Mapping[str, Any]) -> Written:
-    """Change members of a thing. Raises Refusal, Clash."""
+def remove(work: Work, noun_code: str, key: str, version: int, group: str | None = None) -> WrittenThing:
+    """Remove a thing that was read at a version; what loosely refers to it lets it go. Raises Refusal, Clash."""
     work.need(Right.EDIT)
-    return writes.write(work, noun, key, changed_thing(work, noun, key, given), version)
+    noun = writes.noun_of(noun_code)
+    return writes.apply(
+        work,
+        noun_code,
+        key,
+        lambda current: Edit(writes.state_at(work, noun, key, version, current), ABSENT),
+        group=group,
+    )
 
 
-def changed_thing(work: Work, noun: str, key: str, given: Mapping[str, Any]) -> Any:
-    """A thing with members changed, not written."""
-    before, _ = writes.need_current(work, noun, key)
-    state = {**state_of(noun, before), **given, "key": key}
-    return _read(noun, key, state, plans.draft(work.session))
-
-
-def remove(work: Work, noun: str, key: str, version: int) -> Written:
-    """Remove a thing nothing uses, and what is only said of it. Raises Refusal, Clash.
-
-    A field takes along its display settings and what types say of its need, a type the settings said for it; undo
-    brings all of it back.
-    """
-    work.need(Right.EDIT)
-    group = uuid4().hex
-    defs = plans.draft(work.session)
-    for setting_key, setting in defs.settings.items():
-        if (noun == "field" and setting.field == key) or (noun == "type" and setting.scope == Scope("type", key)):
-            writes.write(work, "setting", setting_key, None, -1, group=group)
-    if noun == "field":
-        for kind in defs.types.values():
-            if key in kind.needs:
-                needs = {name: need for name, need in kind.needs.items() if name != key}
-                writes.write(work, "type", kind.key, replace(kind, needs=needs), -1, group=group)
-    return writes.write(work, noun, key, None, version, group=group)
-
-
-def display(work: Work, scope: Scope, field: str, surface: str, given: Mapping[str, Any], version: int) -> Written:
+def display(
+    work: Work,
+    scope: Scope,
+    field: str,
+    surface: str,
+    given: Mapping[str, Any],
+    version: int | None,
+    group: str | None = None,
+) -> WrittenThing:
     """Set properties for a scope, field and surface; a property given as None goes back to inherited.
 
-    `version` is the one read, 0 when nothing was set there. Raises Refusal, Clash.
+    `version` is the one read, None when nothing was set there. Raises Refusal, Clash.
     """
     work.need(Right.EDIT)
-    key, thing = changed_setting(work, scope, field, surface, given)
-    found = writes.current(work, "setting", key)
-    if (found[1] if found else 0) != version:
-        theirs = dict(found[0].set) if found else {}
-        raise Clash("This display setting", dict(given), theirs, found[1] if found else 0)
-    if thing is None and found is None:
-        return Written(None, 0, None)
-    return writes.write(work, "setting", key, thing, -1)
+    key = SettingKey(scope, field, surface)
+    _check_scope(work, scope)
+
+    def edit(current: StoredThing | None) -> Edit:
+        base = writes.state_at(work, SETTING, str(key), version, current)
+        if base is ABSENT:
+            base = nothing_said(str(key))
+        said = {**base["set"], **given}
+        return Edit(base, {**base, "set": {prop: value for prop, value in said.items() if value is not None}})
+
+    return writes.apply(work, SETTING.code, str(key), edit, group=group)
+
+
+def _check_scope(work: Work, scope: Scope) -> None:
+    if scope.sort.subject is not None:
+        ids = [int(scope.key)] if len(scope.key) < 10 else []
+        if not products.groups_of(work.session, ids):
+            raise Refusal("not_found", f"There is no {scope.sort.subject} {scope.key}", ("scope",))
+    noun = scope.sort.noun
+    if noun is not None and scope.key not in plans.draft(work.session).things[noun]:
+        raise Refusal("not_found", f"There is no {noun.replace('_', ' ')} {scope.key}", ("scope",))
 
 
 def changed_setting(
     work: Work, scope: Scope, field: str, surface: str, given: Mapping[str, Any]
 ) -> tuple[str, DisplaySetting | None]:
     """(key, setting) with properties put and taken away; no setting when none are left. Raises Refusal."""
-    defs = plans.draft(work.session)
-    if scope.kind == "type" and scope.key not in defs.types:
-        raise Refusal("not_found", f"There is no product type {scope.key}", ("scope",))
-    if scope.kind == "product" and int(scope.key) not in products.get(work.session, [int(scope.key)]):
-        raise Refusal("not_found", f"There is no product {scope.key}", ("scope",))
-    key = f"{scope}/{field}/{surface}"
-    found = writes.current(work, "setting", key)
-    old = dict(found[0].set) if found else {}
+    _check_scope(work, scope)
+    key = str(SettingKey(scope, field, surface))
+    current = definitions.get(work.session, SETTING.code, key)
+    old = dict(current.thing.set) if current else {}
     new = {prop: value for prop, value in {**old, **given}.items() if value is not None}
-    return key, DisplaySetting(scope, field, surface, new) if new else None
+    if not new:
+        return key, None
+    setting = DisplaySetting(scope, field, surface, new)
+    SETTING.check(setting, plans.draft(work.session))
+    return key, setting
+
+
+@dataclass(frozen=True)
+class ThingUse:
+    """What refers to a thing: `place` is the member in it, `loose` says that it lets go when the thing is removed."""
+
+    noun: str
+    key: str
+    name: str
+    place: str
+    loose: bool
+
+
+def uses(work: Work, noun_code: str, key: str) -> list[ThingUse]:
+    """All that refers to a thing. Raises Refusal `not_found`."""
+    work.need(Right.LOOK)
+    writes.need_current(work, noun_code, key)
+    defs = plans.draft(work.session)
+    return [
+        ThingUse(code, user, NOUNS[code].name_of(user, defs.things[code][user], defs), reference.place, reference.loose)
+        for code, user, reference in defs.referrers.get((noun_code, key), ())
+    ]
 
 
 @dataclass(frozen=True)
 class Consequences:
-    """What a change would touch: products that have the thing, pages and cards that would differ, values made wrong."""
+    """What a change would touch: types and products that have the thing, documents that differ at most by surface, and
+    values made wrong."""
 
     types: int
     products: int
-    pages: int
-    cards: int
-    outside: Outside | None
+    surfaces: Mapping[str, int]
+    breaches: LimitBreaches | None
 
 
-def consequences(work: Work, noun: str, key: str, thing: Any | None) -> Consequences:
+def consequences(work: Work, noun_code: str, key: str, thing: Any | None) -> Consequences:
     """What writing a definition would touch, found without writing."""
     work.need(Right.LOOK)
+    noun = writes.noun_of(noun_code)
+    if noun.subject_of_key(key) is not None:
+        shown = {code: int(thing is None or _speaks_of(thing, code)) for code in SURFACES}
+        return Consequences(0, 1, shown, None)
     before = plans.draft_plans(work.session)
-    old = {
-        "field": before.defs.fields,
-        "list": before.defs.lists,
-        "set": before.defs.sets,
-        "type": before.defs.types,
-        "setting": before.defs.settings,
-    }[noun].get(key)
-    after = Plans(before.defs.having(noun, key, thing))
-    counts = products.counts_by_type(work.session)
-    if key.startswith("product:"):
-        return Consequences(0, 1, int(_shows_on(thing, "product_page")), int(_shows_on(thing, "listing_card")), None)
-    reached = reached_types(before, noun, key) | reached_types(after, noun, key)
-    differ = changed_types(before, after)
-    found = None
-    if noun == "field" and isinstance(thing, Field) and isinstance(old, Field) and old.limits != thing.limits:
-        found = field_values.outside(work, thing, after.defs)
-    pages = differ["product_page"] | differ["structured_data"]
-    holders = _holders(work, noun, old, thing, after)
+    old = before.defs.things[noun_code].get(key)
+    after = before.having(noun_code, key, thing)
+    counts = plans.group_counts(work.session, before.defs)
+    reached = reached_groups(before, counts, noun_code, key) | reached_groups(after, counts, noun_code, key)
+    differ = changed_groups(before, after, counts)
+    breaches = None
+    if isinstance(thing, Field) and isinstance(old, Field) and old.limits != thing.limits:
+        breaches = judging.breaches(work, thing, after.defs)
+    touched = touched_documents(work, before, after, differ, counts)
+    surfaces = {surface: sum(groups.values()) for surface, groups in touched.items()}
     return Consequences(
-        len(reached),
-        sum(counts.get(one, 0) for one in reached),
-        _sum(pages, holders or counts),
-        _sum(differ["listing_card"], holders or counts),
-        found,
+        len({group.type for group in reached}), sum(counts[group] for group in reached), surfaces, breaches
     )
 
 
-def _shows_on(thing: DisplaySetting | None, surface: str) -> bool:
-    return thing is None or thing.surface in (surface, "*")
+def _speaks_of(setting: DisplaySetting, surface: str) -> bool:
+    return setting.surface in (surface, EVERY)
 
 
-def _holders(work: Work, noun: str, old: Any, new: Any, after: Plans) -> dict[str, int] | None:
-    """For a setting of one field that leaves empty ones out: only products with a value are touched."""
-    setting = new or old
-    if noun != "setting" or setting.field == "*" or setting.field in ("unit_price",):
+def touched_documents(
+    work: Work, before: Plans, after: Plans, differ: Mapping[str, frozenset[Group]], counts: Mapping[Group, int]
+) -> dict[str, dict[Group, int]]:
+    """Surface → group → documents that may differ, of groups that render differently there: never more than hold a value.
+
+    Where only single fields render differently, and empty ones show nothing, only products with a value are touched.
+    """
+    holders: dict[str, dict[Group, int]] = {}
+    out: dict[str, dict[Group, int]] = {}
+    for surface, groups in differ.items():
+        out[surface] = {}
+        for group in groups:
+            keys = _fields_that_differ(before, after, group, surface)
+            most = counts.get(group, 0)
+            for key in keys or ():
+                if key not in holders:
+                    holders[key] = plans.group_counts(work.session, before.defs, key)
+            held = None if keys is None else sum(holders[key].get(group, 0) for key in keys)
+            out[surface][group] = most if held is None else min(most, held)
+    return out
+
+
+def _fields_that_differ(before: Plans, after: Plans, group: Group, surface: str) -> set[str] | None:
+    """The fields whose entries differ between two plans, when all else is alike; None when more than entries differs."""
+    if before.defs.chain(group.type) != after.defs.chain(group.type) or before.defs.shop != after.defs.shop:
         return None
-    this = after.defs.all_fields.get(setting.field)
-    dashes = any(
-        "dash" in dict(one.set).values() for one in after.defs.settings.values() if one.field in ("*", setting.field)
-    )
-    if this is None or this.default is not None or dashes or "dash" in dict(setting.set).values():
+    old, new = before.of_group(group, surface), after.of_group(group, surface)
+    if old.layout != new.layout:
         return None
-    return products.counts_by_type(work.session, setting.field) or {"": 0}
+    keys = set()
+    for key in {*old.entries, *new.entries}:
+        was, now = old.entries.get(key), new.entries.get(key)
+        shown = [entry is not None and entry.placed for entry in (was, now)]
+        if not any(shown):
+            continue
+        if was is None or now is None or shown[0] != shown[1] or _rendered(before, was) != _rendered(after, now):
+            keys.add(key)
+            for entry in (was, now):
+                if entry is not None and entry.placed and shows_when_empty(entry, surface):
+                    return None
+    order = [[key for key, entry in plan.entries.items() if entry.placed and key not in keys] for plan in (old, new)]
+    return keys if order[0] == order[1] else None
 
 
-def _sum(types: frozenset[str], counts: Mapping[str, int]) -> int:
-    return sum(counts.get(one, 0) for one in types)
+def _rendered(made: Plans, entry: Any) -> Any:
+    properties = {code: found.value for code, found in entry.settings.items()}
+    return made.defs.render_mark(entry.field), entry.label, properties, entry.blocks
+
+
+def shows_when_empty(entry: Any, surface: str) -> bool:
+    """Whether a field shows something for products without a value: a default, something computed, or a stand-in."""
+    stand_in = SURFACES[surface].stand_ins and entry.settings["empty"].value != "omit"
+    return entry.field.default is not None or entry.rules.derived is not None or stand_in

@@ -2,96 +2,123 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from young_fabric.core.definitions import Definitions
-from young_fabric.core.display import SURFACES
-from young_fabric.core.errors import Refusal
-from young_fabric.core.fields import DERIVED, Field, check_field
-from young_fabric.core.values import read_field, show_value
-from young_fabric.service import plans
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.nouns.base import Reference
+from young_fabric.core.nouns.built_in import DERIVED
+from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.fields import NOUN, Field
+from young_fabric.core.subjects.values import FieldRules
+from young_fabric.service import definitions, plans
 from young_fabric.service.actors import Right, Work
-from young_fabric.store.repos import products
-from young_fabric.store.repos.things import REPOS
+from young_fabric.store.repos import fills, products
 
 
 @dataclass(frozen=True)
-class Use:
+class FieldUse:
     """A field with where it is used: sets and types by key, products that have it, products filled, surfaces."""
 
-    field: Field
+    thing: Field
     version: int
     sets: tuple[str, ...]
     types: tuple[str, ...]
     products: int
     filled: int
     surfaces: tuple[str, ...]
+    example: str
 
 
-def overview(work: Work) -> list[Use]:
-    """All fields, own ones by name, then built-in ones."""
+def overview(work: Work, only: str | None = None) -> list[FieldUse]:
+    """All fields (or one), own ones by name, then built-in ones."""
     work.need(Right.LOOK)
-    all_plans = plans.draft_plans(work.session)
-    defs = all_plans.defs
-    versions = {key: pair[1] for key, pair in REPOS["field"].load(work.session, None).items()}
-    fills = products.fill_counts(work.session)
+    draft = plans.draft_of(work.session)
+    defs = draft.defs
+    wanted: Iterable[Field] = (
+        *sorted(defs.fields.values(), key=lambda field: field.name.casefold()),
+        *[field for field in defs.all_fields.values() if not field.own and field.key not in DERIVED],
+    )
+    if only is not None:
+        wanted = [field for field in wanted if field.key == only]
+    filled = fills.by_type(work.session, [only] if only is not None else None)
     counts = products.counts_by_type(work.session)
-    types_of: dict[str, list[str]] = {}
-    shown: dict[str, set[str]] = {}
-    for type_key in defs.types:
-        for one in defs.effective(type_key):
-            types_of.setdefault(one.field.key, []).append(type_key)
-        for surface in SURFACES:
-            for key, entry in all_plans.of_type(type_key, surface).entries.items():
-                if entry.placed:
-                    shown.setdefault(key, set()).add(surface)
-    sets_of = _sets_of(defs)
+    types_of = _types_of(defs)
+    shown = _surfaces_of(draft.plans, types_of.get(only, ()) if only is not None else defs.types)
     return [
-        Use(
-            this,
-            versions.get(this.key, 0),
-            tuple(sets_of.get(this.key, ())),
-            tuple(types_of.get(this.key, ())),
-            sum(counts.get(t, 0) for t in types_of.get(this.key, ())),
-            sum(fills.get(this.key, {}).get(t, 0) for t in types_of.get(this.key, ())),
-            tuple(s for s in SURFACES if s in shown.get(this.key, ())),
+        FieldUse(
+            field,
+            draft.loaded.versions.get((NOUN.code, field.key), 0),
+            tuple(dict.fromkeys(noun_key for noun_key in _sets_of(defs, field.key))),
+            tuple(types_of.get(field.key, ())),
+            sum(counts.get(key, 0) for key in types_of.get(field.key, ())),
+            sum(filled.get(field.key, {}).get(key, 0) for key in types_of.get(field.key, ())),
+            tuple(code for code in SURFACES if code in shown.get(field.key, ())),
+            field.example or field.rules.example_for(defs.spec(field)),
         )
-        for this in (
-            *sorted(defs.fields.values(), key=lambda f: f.name.casefold()),
-            *[f for f in defs.all_fields.values() if not f.own and f.key not in DERIVED],
-        )
+        for field in wanted
     ]
 
 
-def _sets_of(defs: Definitions) -> dict[str, list[str]]:
+def _types_of(defs: Definitions) -> dict[str, list[str]]:
     found: dict[str, list[str]] = {}
-    for one in defs.sets.values():
-        for key in one.fields:
-            found.setdefault(key, []).append(one.key)
+    for type_key in defs.types:
+        for effective in defs.effective(type_key):
+            found.setdefault(effective.field.key, []).append(type_key)
     return found
 
 
+def _surfaces_of(made: Any, types: Iterable[str]) -> dict[str, set[str]]:
+    shown: dict[str, set[str]] = {}
+    for type_key in types:
+        for surface in SURFACES:
+            for key, entry in made.of_type(type_key, surface).entries.items():
+                if entry.placed:
+                    shown.setdefault(key, set()).add(surface)
+    return shown
+
+
+def _sets_of(defs: Definitions, key: str) -> Iterable[str]:
+    rows: Iterable[tuple[str, str, Reference]] = defs.referrers.get((NOUN.code, key), ())
+    return (user for noun, user, _ in rows if user in defs.sets and defs.things[noun] is defs.sets)
+
+
 @dataclass(frozen=True)
-class Tried:
+class TriedText:
     """What typed text becomes: as stored, as shown on the page, or why not."""
 
     text: str
-    value: Any
+    stored: str
     shown: str
     wrong: Refusal | None
 
 
-def attempt(work: Work, this: Field, texts: Sequence[str]) -> list[Tried]:
-    """Try texts on a definition, stored or not. Raises Refusal when the definition itself is unsound."""
+@dataclass(frozen=True)
+class Tried:
+    """What became of texts, and an example of what one would type."""
+
+    texts: list[TriedText]
+    example: str
+
+
+def try_texts(work: Work, key: str, changes: Mapping[str, Any], texts: Sequence[str]) -> Tried:
+    """Try texts on a field with changes that are not saved.
+
+    Raises Refusal `not_found`, or of the definition when it would be unsound.
+    """
     work.need(Right.LOOK)
     defs = plans.draft(work.session)
-    check_field(this, defs.lists, defs.shop.prefix)
-    spec = defs.spec(this)
+    if key not in defs.all_fields:
+        raise Refusal("not_found", f"There is no field {key}", ("key",))
+    definition = defs.all_fields[key]
+    if definition.own:
+        definition = definitions.changed_thing(work, NOUN.code, key, changes)
+    rules = FieldRules(definition, defs.spec(definition))
     out = []
     for text in texts[:20]:
-        read = read_field(this, text, spec)
-        shown = show_value(this, read.value, spec) if read.value is not None and not read.wrong else ""
-        out.append(Tried(text, read.value, shown, read.wrong))
-    return out
+        read = rules.read(text)
+        stored = "" if read.value is None or (read.wrong and read.wrong.code == "shape") else rules.text(read.value)
+        out.append(TriedText(text, stored, "" if read.wrong else stored, read.wrong))
+    return Tried(out, definition.example or definition.rules.example_for(rules.spec))

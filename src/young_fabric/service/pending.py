@@ -1,4 +1,4 @@
-"""What a release made now would change, in words and in numbers of pages and cards."""
+"""What a release made now would change, in words and in numbers of documents by surface."""
 
 from __future__ import annotations
 
@@ -6,47 +6,45 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from young_fabric.core.changes import describe
-from young_fabric.core.plans import Plans, changed_types, reached_types
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.nouns.base import upgraded
+from young_fabric.core.nouns.definitions import Definitions, Group
+from young_fabric.core.nouns.registry import NOUNS, describe
+from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
+from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.release import draft_states, single_products
-from young_fabric.service.writes import name_of
+from young_fabric.service.definitions import touched_documents
+from young_fabric.service.release import draft_states, single_products, why_held_back
 from young_fabric.store.repos import changes, products, releases
 from young_fabric.store.states import thing_of
 
 MOST_LISTED = 200
-GROUPS = {
-    "setting": "How it shows",
-    "field": "What it is",
-    "list": "What it is",
-    "set": "What it is",
-    "type": "What it is",
-    "product": "Products",
-}
+Touched = Mapping[str, Mapping[Group, int]]
+GROUPS = tuple(dict.fromkeys([*(noun.group for noun in reversed(NOUNS.values())), PRODUCT.group]))
+"""Headings, in the order they are told."""
 
 
 @dataclass(frozen=True)
 class PendingThing:
-    """One thing that differs from what is live, in words, with how many pages and cards it touches."""
+    """One thing that differs from what is live, in words, with how many documents it touches at most, by surface."""
 
     group: str
     noun: str
     key: str
     name: str
     lines: list[str]
-    pages: int
-    cards: int
+    surfaces: Mapping[str, int]
     example: int | None
+    held_back: str | None
 
 
 @dataclass(frozen=True)
 class Pending:
-    """All that would change: how many things in all, pages and cards at most, and the things listed."""
+    """All that would change: how many things in all, documents at most by surface, and the things listed."""
 
     count: int
-    pages: int
-    cards: int
+    surfaces: Mapping[str, int]
     things: list[PendingThing]
 
 
@@ -59,63 +57,73 @@ def pending(work: Work) -> Pending:
     """What a release made now would change."""
     work.need(Right.LOOK)
     keys = changes.unreleased(work.session, limit=MOST_LISTED)
-    draft, live = plans.draft_plans(work.session), plans.live_plans(work.session)
-    differ = _differing(draft, live)
-    counts = products.counts_by_type(work.session)
+    draft, live = plans.draft_of(work.session), plans.live_plans(work.session)
+    counts = plans.group_counts(work.session, draft.defs)
+    touched = touched_by_release(work, live, draft.plans, counts)
     states = draft_states(work, keys)
     was = releases.open_things(work.session, keys=keys) if keys else {}
     things = []
     for noun, key in keys:
-        before = was[noun, key][1] if (noun, key) in was else None
-        after = states.get((noun, key))
-        old_or_new = thing_of(noun, key, after or before or {})
-        name = old_or_new.title if noun == "product" else name_of(key, old_or_new, draft.defs)
-        pages, cards, example = _touched(noun, key, draft, live, differ, counts, after)
-        things.append(
-            PendingThing(
-                GROUPS[noun], noun, key, name, describe(noun, before, after, draft.defs), pages, cards, example
-            )
+        before, after = _read(noun, was.get((noun, key))), _read(noun, states.get((noun, key)))
+        name, lines = _words(noun, key, before, after, draft.defs)
+        surfaces, example = _surfaces(noun, key, draft.plans, live, touched, counts)
+        if noun == PRODUCT.code and after is None:
+            example = None
+        held = (
+            why_held_back(draft.assessor, PRODUCT.thing_of(int(key), after)) if noun == PRODUCT.code and after else None
         )
-    order = list(dict.fromkeys(GROUPS.values()))
-    things.sort(key=lambda one: (order.index(one.group), -one.pages, one.name))
-    pages, cards = _totals(work, differ, counts)
-    return Pending(changes.unreleased_count(work.session), pages, cards, things)
+        group = NOUNS[noun].group if noun in NOUNS else PRODUCT.group
+        things.append(PendingThing(group, noun, key, name, lines, surfaces, example, held))
+    things.sort(key=lambda thing: (GROUPS.index(thing.group), -sum(thing.surfaces.values()), thing.name))
+    return Pending(changes.unreleased_count(work.session), _totals(work, touched, counts, draft.defs), things)
 
 
-def _differing(draft: Plans, live: Plans) -> Mapping[str, frozenset[str]]:
-    """Surface → types that would render differently, new ones included."""
-    new = frozenset(draft.defs.types.keys() - live.defs.types.keys())
-    return {surface: types | new for surface, types in changed_types(live, draft).items()}
+def touched_by_release(work: Work, live: Plans, draft: Plans, counts: Mapping[Group, int]) -> Touched:
+    """Surface → group → documents that may differ after a release; all of a group of a new type."""
+    differ = changed_groups(live, draft, counts)
+    new = [group for group in counts if group.type not in live.defs.types]
+    found = touched_documents(work, live, draft, differ, counts)
+    return {surface: {**groups, **{group: counts[group] for group in new}} for surface, groups in found.items()}
 
 
-def _totals(work: Work, differ: Mapping[str, frozenset[str]], counts: Mapping[str, int]) -> tuple[int, int]:
-    """Pages and cards at most: all of types that render differently, and single products of the others."""
-    single = dict(changes.unreleased_by_type(work.session))
-    own = {one for one in changes.unreleased(work.session, "setting") if one[1].startswith("product:")}
-    for kind in products.types_of(work.session, single_products(sorted(own))).values():
-        single[kind] = single.get(kind, 0) + 1
-
-    def total(types: frozenset[str]) -> int:
-        whole = sum(counts.get(one, 0) for one in types)
-        return whole + sum(min(count, counts.get(one, 0)) for one, count in single.items() if one not in types)
-
-    return total(differ["product_page"] | differ["structured_data"]), total(differ["listing_card"])
+def _read(noun: str, stored: tuple[int, dict[str, Any]] | None) -> Any:
+    """A stored state as it is written now."""
+    if stored is None or noun not in NOUNS:
+        return stored[1] if stored else None
+    return upgraded(NOUNS[noun], stored[1], stored[0])
 
 
-def _touched(
-    noun: str,
-    key: str,
-    draft: Plans,
-    live: Plans,
-    differ: Mapping[str, frozenset[str]],
-    counts: Mapping[str, int],
-    after: Mapping[str, Any] | None,
-) -> tuple[int, int, int | None]:
-    if noun == "product":
-        return 1, 1, int(key) if after is not None else None
-    if key.startswith("product:"):
-        return 1, 1, int(key.split("/", 1)[0].removeprefix("product:"))
-    reached = reached_types(draft, noun, key) | reached_types(live, noun, key)
-    pages = reached & (differ["product_page"] | differ["structured_data"])
-    cards = reached & differ["listing_card"]
-    return sum(counts.get(t, 0) for t in pages), sum(counts.get(t, 0) for t in cards), None
+def _words(noun: str, key: str, before: Any, after: Any, defs: Definitions) -> tuple[str, list[str]]:
+    if noun == PRODUCT.code:
+        product = PRODUCT.thing_of(int(key), after or before)
+        return product.title, PRODUCT.describe(before, after, defs)
+    thing = thing_of(noun, after or before)
+    return NOUNS[noun].name_of(key, thing, defs), describe(NOUNS[noun], before, after, defs)
+
+
+def _totals(work: Work, touched: Touched, counts: Mapping[Group, int], defs: Definitions) -> dict[str, int]:
+    """Documents at most by surface: what definitions touch of each group, and single products."""
+    single: dict[Group, int] = {}
+    for (type_key, collections), count in changes.unreleased_by_group(work.session).items():
+        group = defs.group_of(type_key, collections)
+        single[group] = single.get(group, 0) + count
+    own = [key for key in changes.unreleased(work.session, list(NOUNS)) if NOUNS[key[0]].subject_of_key(key[1])]
+    for place in products.groups_of(work.session, single_products(own)).values():
+        group = defs.group_of(*place)
+        single[group] = single.get(group, 0) + 1
+    return {
+        code: sum(
+            min(touched.get(code, {}).get(group, 0) + single.get(group, 0), counts.get(group, 0)) for group in counts
+        )
+        for code in SURFACES
+    }
+
+
+def _surfaces(
+    noun: str, key: str, draft: Plans, live: Plans, touched: Touched, counts: Mapping[Group, int]
+) -> tuple[dict[str, int], int | None]:
+    single = single_products([(noun, key)])
+    if single:
+        return dict.fromkeys(SURFACES, 1), single[0]
+    reached = reached_groups(draft, counts, noun, key) | reached_groups(live, counts, noun, key)
+    return {code: sum(touched.get(code, {}).get(group, 0) for group in reached) for code in SURFACES}, None

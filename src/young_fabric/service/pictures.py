@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import io
 import warnings
+from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Protocol
@@ -12,7 +13,7 @@ from typing import Protocol
 from PIL import Image, ImageOps, UnidentifiedImageError
 from sqlalchemy.dialects.postgresql import insert
 
-from young_fabric.core.errors import Refusal
+from young_fabric.core.base.errors import Refusal
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.tables import PictureRow
 
@@ -56,7 +57,7 @@ class FilesOnDisk:
 
 
 @dataclass(frozen=True)
-class Kept:
+class KeptPicture:
     """A picture as kept: its file, and its size in pixels."""
 
     file: str
@@ -64,34 +65,48 @@ class Kept:
     height: int
 
 
-def upload(work: Work, files: Files, name: str, content: bytes) -> Kept:
+@dataclass(frozen=True)
+class Encoded:
+    """A picture checked and re-encoded: its bytes by the suffix of their name, and its size in pixels."""
+
+    width: int
+    height: int
+    original: bytes
+    renditions: Mapping[int, bytes]
+
+
+def upload(work: Work, files: Files, name: str, content: bytes) -> KeptPicture:
     """Check, re-encode and keep a picture. Raises Refusal `file_size`, `file_kind`, `pixels`."""
     work.need(Right.EDIT)
-    return keep(work, files, name, content)
+    return keep(work, files, name, encode(name, content))
 
 
-def keep(work: Work, files: Files, name: str, content: bytes) -> Kept:
-    """The same without asking for a right: for the demo's own pictures."""
+def encode(name: str, content: bytes) -> Encoded:
+    """Check and re-encode a picture. Raises Refusal `file_size`, `file_kind`, `pixels`."""
     image = _open(name, content)
     image.thumbnail((KEPT_SIDE, KEPT_SIDE), Image.Resampling.LANCZOS)
     original = _encode(image, 90)
-    file = hashlib.sha256(original).hexdigest()
+    renditions = {width: original if width >= image.width else _encode(_narrowed(image, width), 82) for width in WIDTHS}
+    return Encoded(image.width, image.height, original, renditions)
+
+
+def keep(work: Work, files: Files, name: str, encoded: Encoded) -> KeptPicture:
+    """Keep a picture under the hash of what it is, without asking for a right."""
+    file = hashlib.sha256(encoded.original).hexdigest()
     if files.path(f"{file}.webp") is None:
-        for width in WIDTHS:
-            files.write(
-                f"{file}-{width}.webp", original if width >= image.width else _encode(_narrowed(image, width), 82)
-            )
-        files.write(f"{file}.webp", original)
-    row = {"file": file, "name": name[:200], "width": image.width, "height": image.height, "bytes": len(original)}
-    work.session.execute(insert(PictureRow).values(row).on_conflict_do_nothing())
-    return Kept(file, image.width, image.height)
+        for width, content in encoded.renditions.items():
+            files.write(f"{file}-{width}.webp", content)
+        files.write(f"{file}.webp", encoded.original)
+    size = {"width": encoded.width, "height": encoded.height, "bytes": len(encoded.original)}
+    work.session.execute(insert(PictureRow).values(file=file, name=name[:200], **size).on_conflict_do_nothing())
+    return KeptPicture(file, encoded.width, encoded.height)
 
 
 def _open(name: str, content: bytes) -> Image.Image:
     if len(content) > MOST_BYTES:
         raise Refusal(
             "file_size",
-            f"{name} has {len(content) / 1048576:.0f} MB, a picture has at most {MOST_BYTES // 1048576} MB",
+            f"{name} has {len(content) / 1048576:.1f} MB, a picture has at most {MOST_BYTES // 1048576} MB",
             ("file",),
             "Save it smaller, as JPEG or WebP",
         )
@@ -100,22 +115,28 @@ def _open(name: str, content: bytes) -> Image.Image:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
             image: Image.Image = Image.open(io.BytesIO(content), formats=list(FORMATS))
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
+    except Image.DecompressionBombError as error:
+        raise _too_large(name, "far too many") from error
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
         raise kind from error
     width, height = image.size
     if max(width, height) > LONGEST_SIDE or width * height > MOST_PIXELS:
-        raise Refusal(
-            "pixels",
-            f"{name} has {width:,} × {height:,} pixels, at most {LONGEST_SIDE:,} a side and 40 million in all fit",
-            ("file",),
-            "Scale it down: 2,400 pixels are plenty",
-        )
+        raise _too_large(name, f"{width:,} × {height:,}")
     try:
         image.load()
         image = ImageOps.exif_transpose(image)
         return image.convert("RGBA" if "A" in image.getbands() or "transparency" in image.info else "RGB")
     except (OSError, ValueError, SyntaxError) as error:
         raise kind from error
+
+
+def _too_large(name: str, pixels: str) -> Refusal:
+    return Refusal(
+        "pixels",
+        f"{name} has {pixels} pixels, at most {LONGEST_SIDE:,} a side and 40 million in all fit",
+        ("file",),
+        "Scale it down: 2,400 pixels are plenty",
+    )
 
 
 def _narrowed(image: Image.Image, width: int) -> Image.Image:

@@ -1,91 +1,156 @@
-"""Definitions and their plans, draft and live, and the counts of live cards; kept per process by what they were read from."""
+"""Definitions and their plans, draft and live, and the counts of live cards; kept per process by what they were read from.
+
+A transaction reads the definitions once: all it does goes by one state of them, but for what it writes itself.
+"""
 
 from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Mapping
+from dataclasses import dataclass
 from threading import Lock
+from typing import Any
 
 from sqlalchemy.orm import Session
 
-from young_fabric.core.definitions import Definitions
-from young_fabric.core.plans import Plans
-from young_fabric.store.repos import releases, shop, things
-from young_fabric.store.states import definitions_of, thing_of
+from young_fabric.core.display.surfaces import listed_surface
+from young_fabric.core.nouns.definitions import Definitions, Group
+from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.pages.plans import PlanCache, Plans
+from young_fabric.core.subjects.assessing import Assessor
+from young_fabric.store.repos import definitions, products, releases, shop
+from young_fabric.store.repos.definitions import LoadedDefinitions
+from young_fabric.store.states import thing_of
 
-_KEPT = 6
-_plans: OrderedDict[tuple[str, str, int], Plans] = OrderedDict()
+_KEPT = 4
+_DRAFT, _DIRTY = "draft", "wrote definitions"
+
+
+@dataclass(frozen=True)
+class Draft:
+    """The definitions as they are being edited, with all that is made from them."""
+
+    loaded: LoadedDefinitions
+    plans: Plans
+    assessor: Assessor
+
+    @property
+    def defs(self) -> Definitions:
+        """The definitions."""
+        return self.loaded.defs
+
+
+_cache = PlanCache()
+_drafts: OrderedDict[tuple[str, int], Draft] = OrderedDict()
+_live: OrderedDict[tuple[str, int], Plans] = OrderedDict()
 _counts: OrderedDict[tuple[str, int], Mapping[str, int]] = OrderedDict()
 _lock = Lock()
 
 
+def draft_of(session: Session) -> Draft:
+    """The draft as this transaction sees it."""
+    found: Draft | None = session.info.get(_DRAFT)
+    if found is None:
+        found = session.info[_DRAFT] = _read_draft(session)
+    return found
+
+
+def refresh(session: Session, *, wrote: bool = False) -> None:
+    """Have the draft read anew: after waiting for a lock, or after this transaction wrote definitions."""
+    session.info.pop(_DRAFT, None)
+    if wrote:
+        session.info[_DIRTY] = True
+
+
+def _read_draft(session: Session) -> Draft:
+    address = _address(session)
+    _, stamp, _ = shop.shop_of(session)
+    with _lock:
+        found = _drafts.get((address, stamp))
+        older = [draft for (name, number), draft in _drafts.items() if name == address and number < stamp]
+    if found is not None:
+        return found
+    base = max(older, key=lambda draft: draft.loaded.stamp, default=None)
+    loaded = definitions.load_all(session, base.loaded if base else None)
+    made = Draft(loaded, Plans(loaded.defs, _cache, (address, "draft")), Assessor(loaded.defs))
+    # What a transaction wrote itself may yet be taken back: nobody else begins from it.
+    if not session.info.get(_DIRTY):
+        _keep(_drafts, (address, loaded.stamp), made)
+    return made
+
+
 def draft_plans(session: Session) -> Plans:
     """Plans of the definitions as they are being edited."""
-    this, stamp, _ = shop.shop_of(session)
-    place = (_address(session), "draft", stamp)
-    found = _known(place)
-    if found is None:
-        loaded = {noun: repo.load(session, None) for noun, repo in things.REPOS.items()}
-        found = Plans(definitions_of(this, {n: {k: pair[0] for k, pair in rows.items()} for n, rows in loaded.items()}))
-        _keep(place, found)
-    return found
-
-
-def live_plans(session: Session) -> Plans:
-    """Plans of the definitions frozen by the current release; of nothing before the first."""
-    this, stamp, release = shop.shop_of(session)
-    place = (_address(session), f"live {release}", stamp if release == 0 else -1)
-    found = _known(place)
-    if found is None:
-        frozen: dict[str, dict[str, object]] = {noun: {} for noun in things.REPOS}
-        for (noun, key), (_, state) in releases.open_things(session, list(things.REPOS)).items():
-            if not key.startswith("product:"):
-                frozen[noun][key] = thing_of(noun, key, state)
-        found = Plans(definitions_of(this, frozen))
-        _keep(place, found)
-    return found
-
-
-def live_counts(session: Session) -> Mapping[str, int]:
-    """Type → live cards listed under it, counted once a release."""
-    place = (_address(session), shop.shop_of(session)[2])
-    with _lock:
-        found = _counts.get(place)
-    if found is None:
-        found = releases.card_counts(session)
-        with _lock:
-            _counts[place] = found
-            while len(_counts) > _KEPT:
-                _counts.popitem(last=False)
-    return found
+    return draft_of(session).plans
 
 
 def draft(session: Session) -> Definitions:
     """The definitions as they are being edited."""
-    return draft_plans(session).defs
+    return draft_of(session).defs
+
+
+def live_plans(session: Session) -> Plans:
+    """Plans of the definitions frozen by the current release; of nothing before the first."""
+    shop_now, _, release = shop.shop_of(session)
+    address = _address(session)
+    with _lock:
+        found = _live.get((address, release))
+    if found is not None and found.defs.shop == shop_now:
+        return found
+    frozen: dict[str, dict[str, Any]] = {noun: {} for noun in NOUNS}
+    if release:
+        for (noun, key), (written, state) in releases.open_things(session, list(NOUNS)).items():
+            if NOUNS[noun].subject_of_key(key) is None:
+                frozen[noun][key] = thing_of(noun, state, written)
+    made = Plans(Definitions(shop_now, frozen), _cache, (address, "live"))
+    _keep(_live, (address, release), made)
+    return made
+
+
+def live_counts(session: Session) -> Mapping[str, int]:
+    """Type → live cards listed under it, counted once a release."""
+    key = (_address(session), shop.shop_of(session)[2])
+    with _lock:
+        found = _counts.get(key)
+    if found is None:
+        found = releases.card_counts(session, listed_surface().code)
+        _keep(_counts, key, found)
+    return found
+
+
+def group_counts(session: Session, defs: Definitions, having: str | None = None) -> dict[Group, int]:
+    """Products of each group, all or those with a value for a field."""
+    out: dict[Group, int] = {}
+    for (type_key, collections), count in products.counts_by_group(session, having).items():
+        group = defs.group_of(type_key, collections)
+        out[group] = out.get(group, 0) + count
+    return out
+
+
+def stored_groups(session: Session, defs: Definitions) -> dict[Group, list[tuple[str, tuple[str, ...]]]]:
+    """Group → the (type, collections) of products that make it up."""
+    out: dict[Group, list[tuple[str, tuple[str, ...]]]] = {}
+    for key in products.counts_by_group(session):
+        out.setdefault(defs.group_of(*key), []).append(key)
+    return out
 
 
 def forget() -> None:
     """Drop all that is kept, for whoever sets a database back to an earlier state."""
     with _lock:
-        _plans.clear()
+        _drafts.clear()
+        _live.clear()
         _counts.clear()
+    _cache.clear()
 
 
 def _address(session: Session) -> str:
     return str(session.connection().engine.url)
 
 
-def _known(place: tuple[str, str, int]) -> Plans | None:
+def _keep(kept: OrderedDict[Any, Any], key: Any, value: Any) -> None:
     with _lock:
-        found = _plans.get(place)
-        if found is not None:
-            _plans.move_to_end(place)
-        return found
-
-
-def _keep(place: tuple[str, str, int], plans: Plans) -> None:
-    with _lock:
-        _plans[place] = plans
-        while len(_plans) > _KEPT:
-            _plans.popitem(last=False)
+        kept[key] = value
+        kept.move_to_end(key)
+        while len(kept) > _KEPT:
+            kept.popitem(last=False)

@@ -2,77 +2,81 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from young_fabric.core.definitions import Product
-from young_fabric.core.display import SURFACES
-from young_fabric.core.document import RenderDoc
-from young_fabric.core.entries import Outcome
-from young_fabric.core.errors import Refusal
-from young_fabric.core.plans import Plans
-from young_fabric.core.product_types import descendants
-from young_fabric.core.resolve import Plan
-from young_fabric.core.steps import Step
-from young_fabric.core.why import why
-from young_fabric.service import plans
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import DisplaySetting
+from young_fabric.core.display.surfaces import SURFACES, Surface, listed_surface
+from young_fabric.core.nouns import display_settings
+from young_fabric.core.nouns.product_types import descendants
+from young_fabric.core.pages.document import RenderDoc
+from young_fabric.core.pages.plan import Plan
+from young_fabric.core.pages.plans import Plans, reached_groups
+from young_fabric.core.pages.steps import Step
+from young_fabric.core.pages.why import why
+from young_fabric.core.subjects.products import Product
+from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.service import plans, writes
 from young_fabric.service.actors import Right, Work
-from young_fabric.store.repos import products
-from young_fabric.store.repos.things import settings_of_products
+from young_fabric.service.products import need_record
+from young_fabric.store.repos import definitions, products
 
 CARDS = 24
-
-
-@dataclass(frozen=True)
-class Drafted:
-    """A product with its draft documents."""
-
-    product: Product
-    page: RenderDoc
-    facts: RenderDoc
+OwnSettings = Mapping[str, tuple[DisplaySetting, ...]]
 
 
 def need_product(work: Work, product_id: int) -> Product:
     """A product by id. Raises Refusal `not_found`."""
-    found = products.get(work.session, [product_id]).get(product_id)
-    if found is None:
-        raise Refusal("not_found", "There is no such product", (), "It may have been removed")
-    return found.product
+    return need_record(work, product_id).product
+
+
+def need_surface(code: str) -> Surface:
+    """A surface by code. Raises Refusal `unknown_surface`."""
+    if code not in SURFACES:
+        raise Refusal("unknown_surface", f"There is no surface {code[:60]}", ("surface",), "Choose another")
+    return SURFACES[code]
+
+
+def own_settings(work: Work, ids: Sequence[int]) -> OwnSettings:
+    """Id → the settings said for single products."""
+    return definitions.of_subjects(work.session, display_settings.NOUN.code, PRODUCT.code, ids)
 
 
 def plan_for(work: Work, product: Product, surface: str) -> Plan:
     """The draft plan for one product, its own settings included."""
-    own = settings_of_products(work.session, [product.id]).get(product.id, ())
+    own = own_settings(work, [product.id]).get(str(product.id), ())
     return plans.draft_plans(work.session).of_product(product, surface, own)
 
 
-def page(work: Work, product_id: int) -> Drafted:
-    """A product's draft page and structured data. Raises Refusal."""
+def documents(work: Work, product_id: int) -> tuple[Product, Mapping[str, RenderDoc]]:
+    """A product with its draft document on every surface. Raises Refusal."""
     work.need(Right.LOOK)
     product = need_product(work, product_id)
-    return Drafted(
-        product,
-        plan_for(work, product, "product_page").render(product),
-        plan_for(work, product, "structured_data").render(product),
-    )
+    own = own_settings(work, [product.id]).get(str(product.id), ())
+    made = plans.draft_plans(work.session)
+    return product, {code: made.of_product(product, code, own).render(product) for code in SURFACES}
 
 
 def cards(work: Work, type_key: str, offset: int = 0) -> tuple[list[tuple[Product, RenderDoc]], int]:
     """A page of draft cards of a type and all below it, and how many there are. Raises Refusal."""
     work.need(Right.LOOK)
-    all_plans = plans.draft_plans(work.session)
-    if type_key not in all_plans.defs.types:
-        raise Refusal("not_found", f"There is no product type {type_key}")
-    wanted = products.Search(types=tuple(descendants(type_key, all_plans.defs.types)), offered=True)
+    made = plans.draft_plans(work.session)
+    if type_key not in made.defs.types:
+        raise Refusal("not_found", f"There is no product type {type_key[:80]}")
+    wanted = products.Search(types=tuple(sorted(descendants(type_key, made.defs.types))), offered=True)
     total = products.count(work.session, wanted)
-    found = [one.product for one in products.page(work.session, wanted, None, CARDS, offset)]
-    return render_cards(work, all_plans, found), total
+    records = products.page(work.session, wanted, None, CARDS, offset, made.defs.shop.collation)
+    return render_cards(work, made, [record.product for record in records]), total
 
 
-def render_cards(work: Work, all_plans: Plans, found: Sequence[Product]) -> list[tuple[Product, RenderDoc]]:
+def render_cards(work: Work, made: Plans, found: Sequence[Product]) -> list[tuple[Product, RenderDoc]]:
     """Draft cards of products."""
-    own = settings_of_products(work.session, [one.id for one in found])
-    return [(one, all_plans.of_product(one, "listing_card", own.get(one.id, ())).render(one)) for one in found]
+    own = own_settings(work, [product.id for product in found])
+    surface = listed_surface().code
+    return [
+        (product, made.of_product(product, surface, own.get(str(product.id), ())).render(product)) for product in found
+    ]
 
 
 @dataclass(frozen=True)
@@ -87,6 +91,7 @@ class Missing:
 def missing(work: Work, product_id: int, surface: str) -> list[Missing]:
     """The fields a product has that should show on a surface and don't, for want of a value, a place or a reader."""
     work.need(Right.LOOK)
+    need_surface(surface)
     product = need_product(work, product_id)
     plan = plan_for(work, product, surface)
     defs = plans.draft(work.session)
@@ -94,8 +99,8 @@ def missing(work: Work, product_id: int, surface: str) -> list[Missing]:
     for key, entry in plan.entries.items():
         if entry.field.audience == "staff":
             continue
-        told: Outcome = entry.outcome(product)
-        if entry.placed and told.state == "good":
+        outcome = entry.outcome(product)
+        if entry.placed and outcome.state == "good":
             continue
         failed = next((step for step in why(defs, plan, product, key) if step.ok is False), None)
         if failed is not None:
@@ -107,8 +112,7 @@ def explain(work: Work, product_id: int, key: str, surface: str) -> tuple[Produc
     """Why a field shows or does not show for a product on a surface. Raises Refusal."""
     work.need(Right.LOOK)
     defs = plans.draft(work.session)
-    if surface not in SURFACES:
-        raise Refusal("unknown_surface", f"There is no surface {surface}", ("surface",), "Choose another")
+    need_surface(surface)
     if key not in defs.all_fields:
         raise Refusal("not_found", f"There is no field {key}", ("field",), "It may have been removed")
     product = need_product(work, product_id)
@@ -117,7 +121,20 @@ def explain(work: Work, product_id: int, key: str, surface: str) -> tuple[Produc
 
 def example_product(work: Work, types: Sequence[str]) -> int | None:
     """A product to prove with, out of some types; the fullest of the first ones."""
-    found = products.page(work.session, products.Search(types=tuple(types)), None, 12) if types else []
+    collation = plans.draft(work.session).shop.collation
+    wanted = products.Search(types=tuple(types))
+    found = products.page(work.session, wanted, None, 12, collation=collation) if types else []
     if not found:
         return None
-    return max(found, key=lambda one: (len(one.product.values), -one.product.id)).product.id
+    return max(found, key=lambda record: (len(record.product.values), -record.product.id)).product.id
+
+
+def example_for(work: Work, noun: str, key: str) -> Product | None:
+    """A product whose pages read a definition, to prove with. Raises Refusal `not_found`."""
+    work.need(Right.LOOK)
+    writes.noun_of(noun)
+    made = plans.draft_plans(work.session)
+    counts = plans.group_counts(work.session, made.defs)
+    types = sorted({group.type for group in reached_groups(made, counts, noun, key)})
+    found = example_product(work, types)
+    return need_product(work, found) if found is not None else None

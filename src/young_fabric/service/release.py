@@ -2,37 +2,43 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from collections import Counter, defaultdict
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
 from typing import Any
 
-from young_fabric.core.definitions import Product
-from young_fabric.core.display import SURFACES, DisplaySetting
-from young_fabric.core.document import to_json
-from young_fabric.core.errors import Refusal
-from young_fabric.core.hashes import content_hash
-from young_fabric.core.plans import Plans
-from young_fabric.service import plans
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.hashes import content_hash
+from young_fabric.core.display.cascade import DisplaySetting
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.nouns.built_in import ADDRESS, CODE, TITLE
+from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.pages.document import FORMAT, to_json
+from young_fabric.core.pages.plans import Plans
+from young_fabric.core.subjects.assessing import Assessor
+from young_fabric.core.subjects.products import Product
+from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.service import plans, proofs, values
 from young_fabric.service.actors import Right, Work
-from young_fabric.store.repos import changes, products, releases, shop
-from young_fabric.store.repos.things import REPOS, settings_of_products
-from young_fabric.store.states import state_of
-from young_fabric.store.tables import LiveCardRow, LiveDocRow, LiveThingRow, ReleaseRow
+from young_fabric.store.repos import changes, definitions, products, releases, shop
+from young_fabric.store.repos.releases import DocumentKey
+from young_fabric.store.tables import ReleaseRow
 
 BATCH = 500
 LONGEST_NOTE = 200
+MOST_HELD_BACK = 50
 Progress = Callable[[int, int], None]
+ThingKey = tuple[str, str]
 
 
 @dataclass
 class Tally:
-    """What a release has looked at, of how many, and what it wrote."""
+    """What a release has looked at, of how many, what it wrote by surface, and which products it had to leave."""
 
     total: int
     seen: int = 0
-    pages: int = 0
-    cards: int = 0
+    written: Counter[str] = field(default_factory=Counter)
+    held_back: list[tuple[int, str, str]] = field(default_factory=list)
 
 
 def check(work: Work, note: str) -> None:
@@ -47,14 +53,15 @@ def check(work: Work, note: str) -> None:
 def release(work: Work, note: str) -> ReleaseRow:
     """Put all drafts live in the transaction at hand. Raises Refusal `nothing`, `long`, `busy`."""
     number = make(work, note)
-    settle(work)
+    drop_released_notes(work)
     return need_release(work, number)
 
 
-def make(work: Work, note: str, progress: Progress = lambda _done, _total: None) -> int:
+def make(work: Work, note: str, progress: Progress = lambda _done, _total: None, job_id: int | None = None) -> int:
     """Render what changed, freeze the drafts and switch the shop; gives the release's number.
 
     It reads the drafts as they stand when it begins. `progress` is told (looked at, to look at) and may raise to stop.
+    Products whose title, address or SKU a shop can't stand by stay as they were; the release says which.
     """
     work.need(Right.RELEASE)
     session = work.session
@@ -63,36 +70,39 @@ def make(work: Work, note: str, progress: Progress = lambda _done, _total: None)
     keys = changes.unreleased(session)
     number = shop.shop_of(session)[2] + 1
     last = releases.get(session, number - 1)
-    all_plans = plans.draft_plans(session)
-    hashes = {key: all_plans.type_hash(key) for key in all_plans.defs.types}
-    old = last.plans if last else {}
-    changed = [key for key, digest in hashes.items() if old.get(key) != digest]
-    single = _single_outside(work, keys, changed)
-    counts = products.counts_by_type(session) if changed else {}
-    tally = Tally(total=sum(counts.get(key, 0) for key in changed) + len(single))
+    draft = plans.draft_of(session)
+    groups = plans.stored_groups(session, draft.defs)
+    hashes = {group: draft.plans.group_hash(group) for group in groups}
+    old = {(row[0], tuple(row[1])): row[2] for row in last.plan_hashes} if last else {}
+    changed = [group for group, digest in hashes.items() if old.get((group.type, group.collections)) != digest]
+    stored = [key for group in changed for key in groups[group]]
+    single = _single_outside(work, keys, stored)
+    counts = products.counts_by_group(session) if changed else {}
+    tally = Tally(total=sum(counts.get(key, 0) for key in stored) + len(single))
     removed = _removed(work, keys)
-    for batch in _batches(work, changed, single):
+    for batch in _batches(work, stored, single):
         progress(tally.seen, tally.total)
-        _write_live(work, all_plans, batch, number, tally)
-    for table in (LiveDocRow, LiveCardRow):
-        releases.close_rows(session, table, removed, number)
-    tally.pages += len(removed)
-    _freeze(work, keys, number, lambda: progress(tally.seen, tally.total))
+        _write_live(work, draft, batch, number, tally)
+    _end_removed(work, removed, number, tally)
+    held = {(PRODUCT.code, str(product_id)) for product_id, _, _ in tally.held_back}
+    going = [key for key in keys if key not in held]
+    _freeze(work, going, number, lambda: progress(tally.seen, tally.total))
     releases.add(
         session,
         number=number,
         at=work.now,
         person_id=work.actor.id,
+        job_id=job_id,
         note=note.strip(),
-        things=len(keys),
-        pages=tally.pages,
-        cards=tally.cards,
-        plans=hashes,
+        things=len(going),
+        counts=dict(tally.written),
+        plan_hashes=[[group.type, list(group.collections), digest] for group, digest in hashes.items()],
+        held_back=[list(row) for row in tally.held_back[:MOST_HELD_BACK]],
     )
     return number
 
 
-def settle(work: Work) -> None:
+def drop_released_notes(work: Work) -> None:
     """Drop the notes of drafts that are live now."""
     changes.forget_released(work.session)
 
@@ -102,21 +112,21 @@ def _note_drafts(work: Work, number: int) -> None:
     keys = releases.switched_things(work.session, number)
     for start in range(0, len(keys), BATCH):
         for noun, drafts in _draft_hashes(work, keys[start : start + BATCH]).items():
-            changes.mark_all(work.session, noun, drafts)
+            changes.note_missing(work.session, noun, drafts)
 
 
-def _draft_hashes(work: Work, keys: Sequence[tuple[str, str]]) -> dict[str, dict[str, str | None]]:
+def _draft_hashes(work: Work, keys: Sequence[ThingKey]) -> dict[str, dict[str, str | None]]:
     """Noun → key → hash of the draft, None when there is none."""
     found: dict[str, dict[str, str | None]] = defaultdict(dict)
-    ids = [int(key) for noun, key in keys if noun == "product"]
+    ids = [int(key) for noun, key in keys if noun == PRODUCT.code]
     digests = products.hashes(work.session, ids) if ids else {}
-    states = draft_states(work, [one for one in keys if one[0] != "product"])
+    states = draft_states(work, [key for key in keys if key[0] != PRODUCT.code])
     for noun, key in keys:
-        if noun == "product":
+        if noun == PRODUCT.code:
             found[noun][key] = digests.get(int(key))
         else:
             state = states.get((noun, key))
-            found[noun][key] = content_hash(state) if state is not None else None
+            found[noun][key] = content_hash(state[1]) if state is not None else None
     return found
 
 
@@ -133,95 +143,128 @@ def _take_turn(work: Work) -> None:
         raise Refusal("busy", "A release is being made just now", (), "Wait until it is live, or stop it")
 
 
-def single_products(keys: Sequence[tuple[str, str]]) -> list[int]:
-    """Of changed things, the products, and those that have changed settings of their own."""
-    found = {int(key) for noun, key in keys if noun == "product"}
-    own = {key.split("/", 1)[0] for noun, key in keys if noun == "setting"}
-    found.update(int(scope.removeprefix("product:")) for scope in own if scope.startswith("product:"))
+def single_products(keys: Sequence[ThingKey]) -> list[int]:
+    """Of changed things, the products, and those that have changed definitions of their own."""
+    found = {int(key) for noun, key in keys if noun == PRODUCT.code}
+    for noun, key in keys:
+        subject = NOUNS[noun].subject_of_key(key) if noun in NOUNS else None
+        if subject is not None and subject[0] == PRODUCT.code:
+            found.add(int(subject[1]))
     return sorted(found)
 
 
-def draft_states(work: Work, keys: Sequence[tuple[str, str]]) -> dict[tuple[str, str], dict[str, Any]]:
-    """(noun, key) → state of the draft, of those things that exist."""
-    by_noun: dict[str, list[str]] = defaultdict(list)
-    for noun, key in keys:
-        by_noun[noun].append(key)
-    out = {}
-    for noun, wanted in by_noun.items():
-        if noun == "product":
-            for product_id, stored in products.get(work.session, [int(key) for key in wanted]).items():
-                out[noun, str(product_id)] = state_of(noun, stored.product)
-        else:
-            for key, (thing, _) in REPOS[noun].load(work.session, wanted).items():
-                out[noun, key] = state_of(noun, thing)
+def draft_states(work: Work, keys: Sequence[ThingKey]) -> dict[ThingKey, tuple[int, dict[str, Any]]]:
+    """(noun, key) → (format, state) of the draft, of those things that exist."""
+    out = definitions.states(work.session, [key for key in keys if key[0] in NOUNS])
+    ids = [int(key) for noun, key in keys if noun == PRODUCT.code]
+    if ids:
+        for product_id, record in products.get(work.session, ids).items():
+            out[PRODUCT.code, str(product_id)] = (values.FORMAT, PRODUCT.state_of(record.product))
     return out
 
 
-def _removed(work: Work, keys: Sequence[tuple[str, str]]) -> list[int]:
-    ids = [int(key) for noun, key in keys if noun == "product"]
-    there = products.types_of(work.session, ids)
-    return [one for one in ids if one not in there]
+def _removed(work: Work, keys: Sequence[ThingKey]) -> list[int]:
+    ids = [int(key) for noun, key in keys if noun == PRODUCT.code]
+    there = products.groups_of(work.session, ids)
+    return [product_id for product_id in ids if product_id not in there]
 
 
-def _single_outside(work: Work, keys: Sequence[tuple[str, str]], changed: Sequence[str]) -> list[int]:
-    """Products to look at one by one, of types that render as before."""
-    found = products.types_of(work.session, single_products(keys))
-    return [product_id for product_id, kind in found.items() if kind not in changed]
+def _end_removed(work: Work, removed: Sequence[int], number: int, tally: Tally) -> None:
+    live = releases.open_hashes(work.session, PRODUCT.code, removed) if removed else {}
+    tally.written.update(Counter(surface for surface, _, _ in live))
+    releases.close_documents(work.session, PRODUCT.code, removed, number)
 
 
-def _batches(work: Work, changed: Sequence[str], single: Sequence[int]) -> Iterator[list[Product]]:
-    """Products of the types that render differently, then single ones."""
-    if changed:
-        yield from products.stream(work.session, changed, BATCH)
+def _single_outside(work: Work, keys: Sequence[ThingKey], stored: Sequence[tuple[str, tuple[str, ...]]]) -> list[int]:
+    """Products to look at one by one, of groups that render as before."""
+    found = products.groups_of(work.session, single_products(keys))
+    whole = set(stored)
+    return [product_id for product_id, group in found.items() if group not in whole]
+
+
+def _batches(
+    work: Work, stored: Sequence[tuple[str, tuple[str, ...]]], single: Sequence[int]
+) -> Iterator[list[Product]]:
+    """Products of the groups that render differently, then single ones."""
+    if stored:
+        yield from products.stream(work.session, stored, BATCH)
     for start in range(0, len(single), BATCH):
-        yield [one.product for one in products.get(work.session, single[start : start + BATCH]).values()]
+        yield [record.product for record in products.get(work.session, single[start : start + BATCH]).values()]
 
 
-def _write_live(work: Work, all_plans: Plans, batch: Sequence[Product], number: int, tally: Tally) -> None:
-    """Render a batch and write the rows whose content differs from what is live."""
-    ids = [one.id for one in batch]
-    own = settings_of_products(work.session, ids)
-    rendered = {one.id: live_rows(all_plans, one, own.get(one.id, ())) for one in batch if one.offered}
-    for place, table in enumerate((LiveDocRow, LiveCardRow)):
-        live = releases.open_hashes(work.session, table, ids)
-        fresh = {one: rows[place] for one, rows in rendered.items() if live.get(one) != rows[place]["hash"]}
-        gone = [one for one in live if one in fresh or one not in rendered]
-        releases.close_rows(work.session, table, gone, number)
-        releases.add_rows(work.session, table, [{**row, "since": number} for row in fresh.values()])
-        written = len({*fresh, *gone})
-        if table is LiveDocRow:
-            tally.pages += written
+def why_held_back(assessor: Assessor, product: Product) -> str | None:
+    """Why a shop can't stand by a product as it is, None when it can: its title, address or SKU is wrong."""
+    for definition in (TITLE, ADDRESS, CODE):
+        outcome = assessor.rules(definition.key).outcome(product)
+        if outcome.state == "wrong" and outcome.wrong is not None:
+            return f"{definition.label}: {outcome.wrong.message}"
+        if outcome.state == "empty" and definition.key != CODE.key:
+            return f"{definition.label} is missing"
+    return None
+
+
+def _write_live(work: Work, draft: plans.Draft, batch: Sequence[Product], number: int, tally: Tally) -> None:
+    """Render a batch and write the documents whose content differs from what is live."""
+    standing = []
+    for product in batch:
+        reason = why_held_back(draft.assessor, product) if product.offered else None
+        if reason is None:
+            standing.append(product)
         else:
-            tally.cards += written
+            tally.held_back.append((product.id, product.title, reason))
+    ids = [product.id for product in standing]
+    own = proofs.own_settings(work, ids)
+    rendered: dict[DocumentKey, dict[str, Any]] = {}
+    for product in standing:
+        if product.offered:
+            rendered.update(live_documents(draft.plans, product, own.get(str(product.id), ())))
+    live = releases.open_hashes(work.session, PRODUCT.code, ids)
+    fresh = {key: row for key, row in rendered.items() if live.get(key) != row["hash"]}
+    gone = [key for key in live if key in fresh or key not in rendered]
+    releases.replace_documents(work.session, PRODUCT.code, gone, list(fresh.values()), number)
+    tally.written.update(Counter(key[0] for key in {*fresh, *gone}))
     tally.seen += len(batch)
 
 
-def live_rows(
-    all_plans: Plans, this: Product, own: tuple[DisplaySetting, ...]
-) -> tuple[dict[str, Any], dict[str, Any]]:
-    """A product's page and card as rows that could go live, each with a hash of what shoppers would get."""
-    page, card, facts = (to_json(all_plans.of_product(this, surface, own).render(this)) for surface in SURFACES)
-    head = {"product_id": this.id, "slug": this.values["slug"], "title": this.title}
-    doc = {**head, "type_key": this.type, "page": page, "facts": facts}
-    doc["hash"] = content_hash(doc)
-    shown = {**head, "types": list(all_plans.defs.chain(this.type)), "card": card}
-    shown["hash"] = content_hash(shown)
-    return doc, shown
+def live_documents(made: Plans, product: Product, own: Sequence[DisplaySetting]) -> dict[DocumentKey, dict[str, Any]]:
+    """A product's document on each surface as it could go live, with a hash of what readers would get."""
+    address, under = product.values.get(ADDRESS.key), list(made.defs.chain(product.type))
+    out: dict[DocumentKey, dict[str, Any]] = {}
+    for code, surface in SURFACES.items():
+        document = to_json(made.of_product(product, code, own).render(product))
+        out[code, str(product.id), ""] = {
+            "surface": code,
+            "subject_id": str(product.id),
+            "card": "",
+            "address": address,
+            "title": product.title,
+            "listed": surface.listed,
+            "under": under,
+            "document": document,
+            "format": FORMAT,
+            "hash": content_hash([FORMAT, address, product.title, under, document]),
+        }
+    return out
 
 
-def _freeze(work: Work, keys: Sequence[tuple[str, str]], number: int, beat: Callable[[], None]) -> None:
+def _freeze(work: Work, keys: Sequence[ThingKey], number: int, beat: Callable[[], None]) -> None:
     """End the live states of changed things and freeze their drafts."""
     releases.close_things(work.session, keys, number)
     for start in range(0, len(keys), BATCH):
         beat()
-        part = keys[start : start + BATCH]
-        states = draft_states(work, part)
-        releases.add_rows(
+        states = draft_states(work, keys[start : start + BATCH])
+        releases.add_things(
             work.session,
-            LiveThingRow,
             [
-                {"noun": noun, "key": key, "hash": content_hash(state), "state": state, "since": number}
-                for (noun, key), state in states.items()
+                {
+                    "noun": noun,
+                    "key": key,
+                    "format": written,
+                    "hash": content_hash(state),
+                    "state": state,
+                    "since": number,
+                }
+                for (noun, key), (written, state) in states.items()
             ],
         )
 
@@ -244,8 +287,10 @@ def go_back(work: Work, to: int, note: str = "") -> ReleaseRow:
     target = releases.get(session, to)
     if target is None or to >= current:
         raise Refusal("not_found", f"There is no earlier release {to}", (), "Choose one from the history")
+    if len(note) > LONGEST_NOTE:
+        raise Refusal("long", f"A note has at most {LONGEST_NOTE} characters", ("note",), "Shorten it")
     number = current + 1
-    things, pages, cards = releases.go_back(session, to, number)
+    things, counts = releases.go_back(session, to, number)
     releases.add(
         session,
         number=number,
@@ -253,11 +298,16 @@ def go_back(work: Work, to: int, note: str = "") -> ReleaseRow:
         person_id=work.actor.id,
         note=note.strip() or f"Back to release {to}",
         things=things,
-        pages=pages,
-        cards=cards,
-        plans=target.plans,
+        counts=counts,
+        plan_hashes=target.plan_hashes,
+        held_back=[],
         back_to=to,
     )
     _note_drafts(work, number)
-    settle(work)
+    drop_released_notes(work)
     return need_release(work, number)
+
+
+def surface_counts(counts: Mapping[str, int]) -> dict[str, int]:
+    """Counts by surface, of every surface there is."""
+    return {code: counts.get(code, 0) for code in SURFACES}

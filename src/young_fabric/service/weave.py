@@ -2,31 +2,43 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from young_fabric.core.definitions import Definitions
-from young_fabric.core.display import SURFACES, Cascade, Chain, Resolved, Scope, defaults_for
-from young_fabric.core.errors import Refusal
-from young_fabric.core.fields import Field
-from young_fabric.core.resolve import EntryPlan
-from young_fabric.core.steps import step_audience
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import Cascade, Chain, Resolved, Scope
+from young_fabric.core.display.properties import PROPERTIES, defaults_for
+from young_fabric.core.display.surfaces import SURFACES, Surface
+from young_fabric.core.nouns import display_settings, product_types
+from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.display_settings import SettingKey
+from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.product_types import descendants, type_path
+from young_fabric.core.pages.plan import EntryPlan
+from young_fabric.core.pages.steps import step_audience
+from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs
 from young_fabric.service.actors import Right, Work
-from young_fabric.store.repos.things import REPOS, settings_of_products
+from young_fabric.store.repos import definitions, products
+
+SETTING = display_settings.NOUN
 
 
 @dataclass(frozen=True)
 class Cell:
-    """One field on one surface: `state` is here, inherited, hidden, off or impossible; `own` is what is set here."""
+    """One field on one surface: `state` is here, inherited, hidden, off or impossible; `own` is what is set here.
+
+    `version` is that of the setting here, None when there is none; `properties` those that mean something there.
+    """
 
     surface: str
     state: str
     settings: Mapping[str, Resolved]
     own: Mapping[str, Any]
-    version: int
+    version: int | None
     reason: str
+    properties: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -38,7 +50,7 @@ class Row:
 
 
 @dataclass(frozen=True)
-class Group:
+class RowGroup:
     """Rows under the set and section (or neither) that bring them."""
 
     title: str
@@ -46,87 +58,129 @@ class Group:
     rows: tuple[Row, ...]
 
 
-def scope_of(text: str) -> Scope:
-    """`shop`, `type:KEY` or `product:ID` as a scope. Raises Refusal `scope`."""
-    kind, _, key = text.partition(":")
-    if kind == "shop" and not key:
-        return Scope("shop")
-    if kind == "type" and key:
-        return Scope("type", key)
-    if kind == "product" and key.isdecimal():
-        return Scope("product", key)
-    raise Refusal("scope", f"“{text}” is not a scope", ("scope",), "Write shop, type:KEY or product:ID")
+@dataclass(frozen=True)
+class Weave:
+    """All rows for a scope, what the scope is called, how many products it takes in, and one of them to prove with."""
+
+    scope: Scope
+    name: str
+    products: int
+    example: int | None
+    groups: Sequence[RowGroup]
 
 
-def weave(work: Work, scope: Scope) -> list[Group]:
+def weave(work: Work, scope: Scope) -> Weave:
     """All rows for a scope, in set order. Raises Refusal `not_found`."""
     work.need(Right.LOOK)
-    all_plans = plans.draft_plans(work.session)
-    defs = all_plans.defs
-    if scope.kind == "shop":
-        return _shop(work, defs)
-    if scope.kind == "type" and scope.key not in defs.types:
-        raise Refusal("not_found", f"There is no product type {scope.key}", ("scope",), "Choose another")
-    if scope.kind == "type":
-        entries = {s: all_plans.of_type(scope.key, s).entries for s in SURFACES}
-        cascade = defs.cascade
-    else:
-        product = proofs.need_product(work, int(scope.key))
-        own = settings_of_products(work.session, [product.id]).get(product.id, ())
-        entries = {s: all_plans.of_product(product, s, own).entries for s in SURFACES}
-        cascade = Cascade((*defs.settings.values(), *own))
-    versions = _versions(work, scope, list(entries["product_page"]))
+    reader = READERS.get(scope.sort.noun or scope.sort.subject or "")
+    if reader is None:
+        if scope.key:
+            raise Refusal("not_found", f"There is no weave for {scope}", ("scope",), "Choose another")
+        return _of_shop(work, scope)
+    return reader(work, scope)
+
+
+def _of_type(work: Work, scope: Scope) -> Weave:
+    made = plans.draft_plans(work.session)
+    if scope.key not in made.defs.types:
+        raise Refusal("not_found", f"There is no product type {scope.key[:80]}", ("scope",), "Choose another")
+    entries = {code: made.of_type(scope.key, code).entries for code in SURFACES}
+    types = sorted(descendants(scope.key, made.defs.types))
+    counts = products.counts_by_type(work.session)
+    return Weave(
+        scope,
+        type_path(scope.key, made.defs.types),
+        sum(counts.get(key, 0) for key in types),
+        proofs.example_product(work, types),
+        _groups(work, scope, made.defs, made.defs.cascade, entries),
+    )
+
+
+def _of_product(work: Work, scope: Scope) -> Weave:
+    made = plans.draft_plans(work.session)
+    if len(scope.key) > 9:
+        raise Refusal("not_found", "There is no such product", ("scope",), "Choose another")
+    product = proofs.need_product(work, int(scope.key))
+    own = proofs.own_settings(work, [product.id]).get(str(product.id), ())
+    entries = {code: made.of_product(product, code, own).entries for code in SURFACES}
+    cascade = Cascade((*made.defs.settings.values(), *own))
+    return Weave(scope, product.title, 1, product.id, _groups(work, scope, made.defs, cascade, entries))
+
+
+READERS = {product_types.NOUN.code: _of_type, PRODUCT.code: _of_product}
+"""How the rows of a scope are found, by what its key names."""
+
+
+def _groups(
+    work: Work, scope: Scope, defs: Definitions, cascade: Cascade, entries: Mapping[str, Mapping[str, EntryPlan]]
+) -> list[RowGroup]:
+    first = next(iter(entries.values()))
+    versions = _versions(work, scope, list(first))
     groups: dict[tuple[str, str], list[Row]] = {}
-    for key, first in entries["product_page"].items():
-        if first.field.audience == "staff" and not first.field.own:
+    for key, entry in first.items():
+        if entry.field.audience == "staff" and not entry.field.own:
             continue
-        cells = tuple(_cell(cascade, scope, s, entries[s][key], versions) for s in SURFACES)
-        groups.setdefault(_heading(defs, first), []).append(Row(first.field, cells))
-    return [Group(title, note, tuple(rows)) for (title, note), rows in groups.items()]
+        cells = tuple(
+            _cell(cascade, scope, surface, entries[code][key], versions) for code, surface in SURFACES.items()
+        )
+        groups.setdefault(_heading(defs, entry), []).append(Row(entry.field, cells))
+    return [RowGroup(title, note, tuple(rows)) for (title, note), rows in groups.items()]
 
 
 def _heading(defs: Definitions, entry: EntryPlan) -> tuple[str, str]:
-    one = entry.effective
-    if one.type is None:
+    effective = entry.effective
+    if effective.type is None:
         return "Every product", "built in"
-    type_name = defs.types[one.type].name
-    if one.set is None:
+    type_name = defs.types[effective.type].name
+    if effective.set is None:
         return f"Single fields of {type_name}", "product type"
-    this = defs.sets[one.set]
-    users = sum(1 for key in defs.types if any(one.set in defs.types[k].sets for k in defs.chain(key)))
-    return this.name, f"field set, {len(this.fields)} fields, {users} type{'s' if users != 1 else ''}, by {type_name}"
+    field_set = defs.sets[effective.set]
+    users = sum(1 for key in defs.types if any(effective.set in defs.types[up].sets for up in defs.chain(key)))
+    types = f"{users} type{'s' if users != 1 else ''}"
+    return field_set.name, f"field set, {len(field_set.fields)} fields, {types}, by {type_name}"
 
 
-def _shop(work: Work, defs: Definitions) -> list[Group]:
-    scope = Scope("shop")
-    shown = [one for one in defs.all_fields.values() if one.own or one.audience != "staff"]
-    versions = _versions(work, scope, [one.key for one in shown])
+def _of_shop(work: Work, scope: Scope) -> Weave:
+    defs = plans.draft(work.session)
+    shown = [field for field in defs.all_fields.values() if field.own or field.audience != "staff"]
+    versions = _versions(work, scope, [field.key for field in shown])
     built_in: list[Row] = []
     own: list[Row] = []
-    for this in shown:
+    for field in shown:
         cells = []
-        for surface in SURFACES:
-            settings = defs.cascade.resolve(Chain(), this.key, surface, defaults_for(this, surface))
-            audience = step_audience(this, surface)
-            here = defs.cascade.set_here(scope, this.key, surface)
+        for code, surface in SURFACES.items():
+            settings = defs.cascade.resolve(Chain(), field.key, code, defaults_for(field, surface))
+            audience = step_audience(field, surface)
+            here = defs.cascade.set_here(scope, field.key, code)
+            state = _state(settings, here, bool(audience.ok))
             reason = "" if audience.ok else audience.text
-            version = versions.get(f"{scope}/{this.key}/{surface}", 0)
-            cells.append(Cell(surface, _state(settings, here, bool(audience.ok)), settings, here, version, reason))
-        (own if this.own else built_in).append(Row(this, tuple(cells)))
-    return [Group("Every product", "built in", tuple(built_in)), Group("Fields of the shop", "any type", tuple(own))]
+            version = versions.get(str(SettingKey(scope, field.key, code)))
+            cells.append(Cell(code, state, settings, here, version, reason, _applying(field, surface)))
+        (own if field.own else built_in).append(Row(field, tuple(cells)))
+    groups = [
+        RowGroup("Every product", "built in", tuple(built_in)),
+        RowGroup("Fields of the shop", "any type", tuple(own)),
+    ]
+    total = sum(products.counts_by_type(work.session).values())
+    return Weave(scope, "Whole shop", total, proofs.example_product(work, sorted(defs.types)), groups)
 
 
 def _versions(work: Work, scope: Scope, keys: list[str]) -> dict[str, int]:
-    wanted = [f"{scope}/{key}/{surface}" for key in keys for surface in SURFACES]
-    return {key: pair[1] for key, pair in REPOS["setting"].load(work.session, wanted).items()}
+    wanted = [str(SettingKey(scope, key, code)) for key in keys for code in SURFACES]
+    return definitions.versions_of(work.session, SETTING.code, wanted)
 
 
-def _cell(cascade: Cascade, scope: Scope, surface: str, entry: EntryPlan, versions: Mapping[str, int]) -> Cell:
-    own = cascade.set_here(scope, entry.field.key, surface)
+def _applying(field: Field, surface: Surface) -> tuple[str, ...]:
+    return tuple(code for code, prop in PROPERTIES.items() if prop.applies(field, surface))
+
+
+def _cell(cascade: Cascade, scope: Scope, surface: Surface, entry: EntryPlan, versions: Mapping[str, int]) -> Cell:
+    own = cascade.set_here(scope, entry.field.key, surface.code)
     failed = next((step for step in entry.steps if not step.ok and step.name != "shown"), None)
-    version = versions.get(f"{scope}/{entry.field.key}/{surface}", 0)
+    version = versions.get(str(SettingKey(scope, entry.field.key, surface.code)))
     state = _state(entry.settings, own, failed is None)
-    return Cell(surface, state, entry.settings, own, version, failed.text if failed else "")
+    reason = failed.text if failed else ""
+    return Cell(surface.code, state, entry.settings, own, version, reason, _applying(entry.field, surface))
 
 
 def _state(settings: Mapping[str, Resolved], own: Mapping[str, Any], possible: bool) -> str:

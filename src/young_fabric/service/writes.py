@@ -1,176 +1,259 @@
-"""The one path by which definitions are written: right, lock, version, check, write, record."""
+"""The one path by which definitions are written: right, lock, merge, check, write, record, judge."""
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 from uuid import uuid4
 
+from pydantic import ValidationError
 from sqlalchemy.exc import IntegrityError
 
-from young_fabric.core.changes import NOUN_NAMES
-from young_fabric.core.definitions import Definitions
-from young_fabric.core.display import DisplaySetting, check_setting
-from young_fabric.core.errors import Refusal
-from young_fabric.core.field_sets import check_field_set
-from young_fabric.core.fields import check_field
-from young_fabric.core.product_types import check_type
-from young_fabric.core.value_lists import check_list
-from young_fabric.service import field_values, plans
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.merge import ABSENT, merge, same
+from young_fabric.core.base.patches import backward, diff
+from young_fabric.core.nouns.base import Noun, state_of
+from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.registry import NOUNS, describe
+from young_fabric.service import judging, noun_hooks, plans
 from young_fabric.service.actors import Clash, Right, Work
-from young_fabric.store.repos import changes, products, shop
-from young_fabric.store.repos.things import REPOS
-from young_fabric.store.states import hash_of, state_of
+from young_fabric.store.repos import changes, definitions, shop
+from young_fabric.store.repos.definitions import StoredThing
+from young_fabric.store.states import thing_of
+
+State = dict[str, Any]
 
 
 @dataclass(frozen=True)
-class Written:
-    """What a write gave: the thing (None when removed), its version, the change recorded (None when nothing differed)."""
+class WrittenThing:
+    """What a write gave: the thing as it stands (None when removed), its version, the change recorded, if any."""
 
     thing: Any
     version: int
     change: int | None
 
 
-def current(work: Work, noun: str, key: str) -> tuple[Any, int] | None:
-    """A definition and its version as they stand."""
-    return REPOS[noun].load(work.session, [key]).get(key)
+@dataclass(frozen=True)
+class Edit:
+    """What somebody wants: the state they began from, and the one they want (ABSENT for none)."""
+
+    base: Any
+    mine: Any
 
 
-def need_current(work: Work, noun: str, key: str) -> tuple[Any, int]:
-    """The same. Raises Refusal `not_found`."""
-    found = current(work, noun, key)
+def noun_of(code: str) -> Noun:
+    """A noun by its code. Raises Refusal `not_found`."""
+    if code not in NOUNS:
+        raise Refusal("not_found", f"There is nothing called {code[:60]}", ("noun",), "Choose one of those there are")
+    return NOUNS[code]
+
+
+def need_current(work: Work, noun: str, key: str) -> StoredThing:
+    """A definition with its version. Raises Refusal `not_found`."""
+    found = definitions.get(work.session, noun, key)
     if found is None:
-        raise Refusal(
-            "not_found", f"There is no {NOUN_NAMES[noun]} {key}", (), "It may have been removed: see the history"
-        )
+        words = f"There is no {NOUNS[noun].name} {key[:80]}"
+        raise Refusal("not_found", words, (), "It may have been removed: see the history")
     return found
 
 
-def name_of(key: str, thing: Any, defs: Definitions) -> str:
-    """What people call a thing."""
-    if isinstance(thing, DisplaySetting):
-        if thing.field in defs.all_fields:
-            return defs.all_fields[thing.field].name
-        return "Every field"
-    return str(thing.name) if thing is not None else key
+def read_thing(noun: Noun, state: Mapping[str, Any]) -> Any:
+    """A state as a thing. Raises Refusal `shape`."""
+    try:
+        return thing_of(noun.code, state)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = tuple(part for part in first["loc"] if isinstance(part, str | int))
+        raise Refusal("shape", str(first["msg"]), where, "Send it in the shape of the API") from error
 
 
-def write(
+def state_at(work: Work, noun: Noun, key: str, version: int | None, current: StoredThing | None) -> Any:
+    """The state a thing had at a version (None: it was not there), found from what was changed since.
+
+    Raises Refusal `version` for one it never had, Clash when the record does not reach back to it.
+    """
+    state = state_of(current.thing) if current else ABSENT
+    if current is not None and version == current.version:
+        return state
+    later = changes.since_version(work.session, noun.code, key, version or 0)
+    newest = current.version if current else max((change.version for change in later), default=0)
+    if version is not None and (version > newest or version < 1):
+        raise Refusal("version", f"This {noun.name} never had version {version}", ("version",), "Read it again")
+    if version is None:
+        return ABSENT
+    for change in later:
+        if change.format != noun.format:
+            raise Clash(
+                f"This {noun.name}", None, None if state is ABSENT else state, current.version if current else None
+            )
+        state = backward(state, change.patch)
+    return state
+
+
+def apply(
     work: Work,
-    noun: str,
+    noun_code: str,
     key: str,
-    thing: Any | None,
-    version: int | None,
+    edit_of: Callable[[StoredThing | None], Edit],
     *,
     group: str | None = None,
     undoes: int | None = None,
-) -> Written:
-    """Put a definition (or take it out when `thing` is None).
-
-    `version` is the one that was read, None to make a new thing, -1 to write whatever stands. Raises Refusal, Clash.
-    """
+) -> WrittenThing:
+    """Merge an edit with what stands, under the lock, and write it. Raises Refusal, Clash."""
     work.need(Right.EDIT)
-    session = work.session
+    noun, session = NOUNS[noun_code], work.session
     shop.lock_definitions(session)
-    before = current(work, noun, key)
-    _check_version(noun, key, thing, before, version)
+    plans.refresh(session)
+    current = definitions.get(session, noun_code, key)
+    theirs = state_of(current.thing) if current else ABSENT
+    edit = edit_of(current)
+    merged, clashes = _merge(noun, key, edit, theirs)
     defs = plans.draft(session)
-    if thing is None and before is None:
-        raise Refusal("not_found", f"There is no {NOUN_NAMES[noun]} {key}")
-    old = before[0] if before else None
-    if thing is not None and old is not None and state_of(noun, thing) == state_of(noun, old):
-        return Written(thing, before[1] if before else 1, None)
-    check(work, defs, noun, key, old, thing)
-    number = (before[1] if before else 0) + 1
-    try:
-        if thing is None:
-            REPOS[noun].remove(session, key)
-        else:
-            REPOS[noun].write(session, thing, number)
-        session.flush()
-    except IntegrityError as error:
-        raise Refusal("in_use", f"This {NOUN_NAMES[noun]} is used elsewhere", (), "Take it off there first") from error
-    if not key.startswith("product:"):
-        shop.raise_stamp(session)
+    if clashes:
+        thing = current.thing if current else read_thing(noun, edit.mine if edit.mine is not ABSENT else edit.base)
+        raise Clash(
+            noun.name_of(key, thing, defs),
+            None if edit.mine is ABSENT else edit.mine,
+            None if theirs is ABSENT else theirs,
+            current.version if current else None,
+            clashes,
+        )
+    if merged is ABSENT and current is None:
+        if noun.nothing is not None:
+            return WrittenThing(None, 0, None)
+        raise Refusal("not_found", f"There is no {noun.name} {key[:80]}")
+    if current is not None and merged is not ABSENT and same(merged, theirs):
+        return WrittenThing(current.thing, current.version, None)
+    thing = None if merged is ABSENT else read_thing(noun, merged)
+    return _write(work, noun, key, current, thing, group or uuid4().hex, undoes)
+
+
+def _merge(noun: Noun, key: str, edit: Edit, theirs: Any) -> tuple[Any, list[list[Any]]]:
+    """The states merged; for nouns that can say nothing, not being there is a state like others."""
+    if noun.nothing is None:
+        return merge(edit.base, edit.mine, theirs, noun.keyed)
+    nothing = noun.nothing(key)
+    sides = [nothing if side is ABSENT else side for side in (edit.base, edit.mine, theirs)]
+    merged, clashes = merge(sides[0], sides[1], sides[2], noun.keyed)
+    return (ABSENT if same(merged, nothing) else merged), clashes
+
+
+def _write(
+    work: Work, noun: Noun, key: str, current: StoredThing | None, thing: Any, group: str, undoes: int | None
+) -> WrittenThing:
+    session = work.session
+    if thing is None and current is not None:
+        _let_go(work, noun, key, current.thing, group)
+    before = plans.draft(session)
+    after = before.having(noun.code, key, thing)
+    if thing is not None:
+        check(work, before, after, noun, key, current.thing if current else None, thing)
+    version = (current.version if current else changes.last_version(session, noun.code, key)) + 1
+    named = thing if thing is not None else current.thing if current else None
+    name = noun.name_of(key, named, before)
+    stamp = shop.next_stamp(session)
+    digest = _store(work, noun, key, name, thing, version, stamp)
+    plans.refresh(session, wrote=True)
+    old = state_of(current.thing) if current else ABSENT
+    new = state_of(thing) if thing is not None else ABSENT
     change = changes.add(
         session,
         at=work.now,
         person_id=work.actor.id,
-        noun=noun,
+        noun=noun.code,
         key=key,
-        name=name_of(key, thing or old, defs),
-        before=state_of(noun, old) if old is not None else None,
-        after=state_of(noun, thing) if thing is not None else None,
-        group_id=group or uuid4().hex,
+        name=name,
+        lines=describe(noun, None if old is ABSENT else old, None if new is ABSENT else new, before),
+        patch=diff(old, new, noun.keyed) or {"in": {}},
+        format=noun.format,
+        version=version,
+        group_id=group,
         undoes=undoes,
     )
-    changes.mark(session, noun, key, hash_of(noun, thing) if thing is not None else None)
-    if noun in ("field", "set", "type"):
-        field_values.follow(work, defs, defs.having(noun, key, thing))
-    return Written(thing, number, change)
+    changes.note(session, noun.code, {key: digest})
+    if noun.judges:
+        judging.follow(work, before, after)
+    return WrittenThing(thing, version, change)
 
 
-def _check_version(noun: str, key: str, thing: Any, before: tuple[Any, int] | None, version: int | None) -> None:
-    if version == -1:
-        return
-    if version is None and before is not None:
-        raise Refusal(
-            "taken", f"There is a {NOUN_NAMES[noun]} with the key {key} already", ("key",), "Choose another key"
+def _store(work: Work, noun: Noun, key: str, name: str, thing: Any, version: int, stamp: int) -> str | None:
+    try:
+        with work.session.begin_nested():
+            if thing is not None:
+                return definitions.write(work.session, noun, key, name, thing, version, stamp)
+            definitions.remove(work.session, noun.code, key)
+    except IntegrityError as error:
+        if "uq_definition_address" in str(error.orig):
+            raise Refusal("taken", "Something else has this address already", ("slug",), "Choose another") from error
+        raise Refusal("in_use", f"This {noun.name} is used elsewhere", (), "Take it off there first") from error
+    return None
+
+
+def check(work: Work, before: Definitions, after: Definitions, noun: Noun, key: str, old: Any, thing: Any) -> None:
+    """Whether a definition may be written so: by itself, by what refers to it, and by what products hold. Raises Refusal."""
+    if old is None and noun.key_of(thing) != key:
+        raise Refusal("key", "The key can't be changed", ("key",), "Make a new one")
+    noun.check(thing, before)
+    address = noun.address(thing)
+    if address is not None:
+        holder = next(
+            (
+                other
+                for code, others in before.things.items()
+                for other_key, other in others.items()
+                if NOUNS[code].address(other) == address and (code, other_key) != (noun.code, key)
+            ),
+            None,
         )
-    if version is not None and (before is None or before[1] != version):
-        theirs = state_of(noun, before[0]) if before else None
-        yours = state_of(noun, thing) if thing is not None else None
-        name = getattr(before[0] if before else thing, "name", "") or f"This {NOUN_NAMES[noun]}"
-        raise Clash(name, yours, theirs, before[1] if before else None)
+        if holder is not None:
+            raise Refusal("taken", f"{holder.name} has this address already", ("slug",), "Choose another")
+    noun_hooks.check_stored(work, before, after, noun.code, old, thing)
+    for other_noun, other_key, _ in before.referrers.get((noun.code, key), ()):
+        other = NOUNS[other_noun]
+        referring = after.things[other_noun][other_key]
+        try:
+            other.check(referring, after)
+        except Refusal as refusal:
+            words = f"{other.name_of(other_key, referring, before)} would no longer be right: {refusal.message}"
+            raise Refusal("in_use", words, (), f"Change that {other.name} first") from refusal
 
 
-def check(work: Work, defs: Definitions, noun: str, key: str, old: Any, thing: Any) -> None:
-    """Whether a definition may be written so. Raises Refusal."""
-    if thing is None:
-        _check_removal(work, defs, noun, key, old)
-    elif noun == "field":
-        check_field(thing, defs.lists, defs.shop.prefix)
-        field_values.check_change(work, defs, old, thing)
-    elif noun == "list":
-        check_list(thing)
-        if old is not None:
-            _check_codes(work, defs, old, {v.code for v in old.values} - {v.code for v in thing.values})
-    elif noun == "set":
-        check_field_set(thing, defs.fields)
-    elif noun == "type":
-        check_type(thing, defs.types, defs.sets, defs.fields)
-        same = next((one for one in defs.types.values() if one.slug == thing.slug and one.key != key), None)
-        if same:
-            raise Refusal("taken", f"{same.name} has this address already", ("slug",), "Choose another")
-    else:
-        check_setting(thing, defs.all_fields)
-
-
-def _check_codes(work: Work, defs: Definitions, old: Any, gone: set[str]) -> None:
-    keys = [one.key for one in defs.fields.values() if one.list == old.key]
-    users = products.users_of_codes(work.session, keys, sorted(gone))
-    if users:
-        raise Refusal(
-            "in_use", f"{users} products hold a value you take out", ("values",), "Retire it instead: it stays on them"
+def _let_go(work: Work, noun: Noun, key: str, thing: Any, group: str) -> None:
+    """Before a thing is removed: what loosely refers to it lets it go; what holds it fast is told. Raises Refusal."""
+    defs = plans.draft(work.session)
+    rows = defs.referrers.get((noun.code, key), ())
+    users = list(
+        dict.fromkeys(
+            f"the {NOUNS[code].name} {NOUNS[code].name_of(other, defs.things[code][other], defs)}"
+            for code, other, reference in rows
+            if not reference.loose
         )
-
-
-def _check_removal(work: Work, defs: Definitions, noun: str, key: str, old: Any) -> None:
-    users: list[str] = []
-    if noun == "field":
-        users += [f"the set {one.name}" for one in defs.sets.values() if key in one.fields]
-        users += [f"the type {one.name}" for one in defs.types.values() if key in one.fields]
-        held = products.count(work.session, products.Search(having=key))
-        users += [f"{held} products with a value"] if held else []
-    elif noun == "list":
-        users += [f"the field {one.name}" for one in defs.fields.values() if one.list == key]
-    elif noun == "set":
-        users += [f"the type {one.name}" for one in defs.types.values() if key in one.sets]
-    elif noun == "type":
-        users += [f"the type {one.name} below it" for one in defs.types.values() if one.parent == key]
-        held = products.counts_by_type(work.session).get(key, 0)
-        users += [f"{held} products"] if held else []
+    )
+    users += noun_hooks.held(work, noun.code, key)
     if users:
         more = f" and {len(users) - 4} more" if len(users) > 4 else ""
-        raise Refusal("in_use", f"{old.name} is used by {', '.join(users[:4])}{more}", (), "Take it off there first")
+        name = noun.name_of(key, thing, defs)
+        raise Refusal("in_use", f"{name} is used by {', '.join(users[:4])}{more}", (), "Take it off there first")
+    loose = [(code, other, reference) for code, other, reference in rows if reference.loose]
+    loose += definitions_loose(work, noun.code, key)
+    for code, other, reference in loose:
+        stored = definitions.get(work.session, code, other)
+        if stored is None:
+            continue
+        left = NOUNS[code].without(stored.thing, reference)
+        _write(work, NOUNS[code], other, stored, left, group, None)
+
+
+def definitions_loose(work: Work, noun: str, key: str) -> list[tuple[str, str, Any]]:
+    """What is said of single subjects and refers to a thing."""
+    out = []
+    for code, other in definitions.referring_of_subjects(work.session, noun, key):
+        stored = definitions.get(work.session, code, other)
+        if stored is not None:
+            out += [
+                (code, other, reference)
+                for reference in NOUNS[code].refers(stored.thing)
+                if (reference.noun, reference.key) == (noun, key)
+            ]
+    return out

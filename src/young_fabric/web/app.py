@@ -13,20 +13,22 @@ from flask import Flask, Response, g, redirect, request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
 from sqlalchemy import text
 from sqlalchemy.engine import Engine
+from werkzeug.middleware.proxy_fix import ProxyFix
+from werkzeug.routing import BaseConverter, ValidationError
 
 from young_fabric import logs
 from young_fabric.config import Settings
-from young_fabric.core.document import Entry
-from young_fabric.core.errors import Refusal
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.pages.document import Entry
 from young_fabric.jobs.queue import asker
 from young_fabric.service.pictures import MOST_BYTES, FilesOnDisk
 from young_fabric.store.base import make_engine, make_sessions
-from young_fabric.web import auth, errors
+from young_fabric.web import auth, errors, words
 from young_fabric.web.api import (
-    definitions,
     field_sets,
     fields,
     jobs,
+    meta,
     present,
     product_types,
     products,
@@ -34,7 +36,7 @@ from young_fabric.web.api import (
     session,
     value_lists,
 )
-from young_fabric.web.limits import limiter
+from young_fabric.web.schemas.common import In, unstorable
 from young_fabric.web.shop import pages
 
 MOST_JSON = 1024 * 1024
@@ -42,26 +44,46 @@ CSP = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; script-src 'self'; "
     "object-src 'none'; base-uri 'none'; frame-ancestors 'self'; form-action 'self'"
 )
-NOUNS = (session, definitions, fields, value_lists, field_sets, product_types, products, present, release, jobs)
+MODULES = (session, meta, fields, value_lists, field_sets, product_types, products, present, release, jobs)
 log = structlog.get_logger()
 
 
-class Together(NamedTuple):
+class EntryRun(NamedTuple):
     """Entries next to each other whose labels stand alike."""
 
-    at: str
+    label_at: str
     entries: Sequence[Entry]
 
 
-def groups(entries: Sequence[Entry]) -> list[Together]:
+def groups(entries: Sequence[Entry]) -> list[EntryRun]:
     """Runs of entries by where their label stands."""
-    return [Together(at, list(run)) for at, run in groupby(entries, key=lambda entry: entry.label_at)]
+    return [EntryRun(label_at, list(run)) for label_at, run in groupby(entries, key=lambda entry: entry.label_at)]
+
+
+class IdConverter(BaseConverter):
+    """Numbers of things in addresses: what no column holds is at no address."""
+
+    regex = "[1-9][0-9]{0,9}"
+
+    def to_python(self, value: str) -> int:
+        number = int(value)
+        if number >= 2**31:
+            raise ValidationError
+        return number
+
+
+class _StrictOpenAPI(OpenAPI):
+    """The application, with numbers of things in addresses."""
+
+    def __init__(self, *args: Any, **more: Any) -> None:
+        super().__init__(*args, **more)
+        self.url_map.converters["id"] = IdConverter
 
 
 def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[int], None] | None = None) -> Flask:
     """The application for settings, on an engine given or made; `ask` hands a job's id to the worker."""
     logs.set_up()
-    app = OpenAPI(
+    app = _StrictOpenAPI(
         "young_fabric.web",
         info=Info(title="Young Fabric", version="1"),
         doc_ui=False,
@@ -80,16 +102,19 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     made = engine or make_engine(settings.sqlalchemy_url, settings.pool)
     app.extensions["sessions"] = make_sessions(made)
     app.extensions["ask"] = ask or asker(settings.database_url)
+    app.extensions["shop_address"] = settings.shop_address.rstrip("/")
     app.extensions["files"] = FilesOnDisk(settings.files)
     app.jinja_env.filters["groups"] = groups
     app.jinja_env.globals["built"] = pages.built
+    app.jinja_env.globals["say"] = words.say
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
-    limiter.init_app(app)
+    if settings.trusted_proxies:
+        app.wsgi_app = ProxyFix(app.wsgi_app, x_for=settings.trusted_proxies, x_proto=settings.trusted_proxies)  # type: ignore[method-assign]
     _wrap_requests(app)
     auth.install(app)
     errors.install(app)
-    for noun in NOUNS:
-        app.register_api(noun.api)
+    for module in MODULES:
+        app.register_api(module.api)
     app.register_blueprint(pages.live)
     app.register_blueprint(pages.proof)
     _own_routes(app)
@@ -100,13 +125,21 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
 def openapi(app: OpenAPI) -> dict[str, Any]:
     """The API's description. Members of responses are always there, so they are told as required."""
     doc: dict[str, Any] = app.api_doc
-    for name, schema in doc.get("components", {}).get("schemas", {}).items():
-        if (
-            not name.endswith(("In", "New", "Patch", "Query", "Path", "Form", "NewNamed", "Problem"))
-            and "properties" in schema
-        ):
+    components = doc.get("components", {})
+    asked = {model.__name__ for model in _subclasses(In)} | {"UploadForm"}
+    for name, schema in components.get("schemas", {}).items():
+        if name not in asked and name != "Problem" and "properties" in schema:
             schema["required"] = sorted(schema["properties"])
+    # The session's cookie is what lets one in; writes send the token of the session as a header besides.
+    cookie = {"type": "apiKey", "in": "cookie", "name": "young_fabric"}
+    csrf = {"type": "apiKey", "in": "header", "name": auth.CSRF_HEADER}
+    components["securitySchemes"] = {"session": cookie, "csrf": csrf}
+    doc["security"] = [{"session": [], "csrf": []}]
     return doc
+
+
+def _subclasses(model: type[Any]) -> set[type[Any]]:
+    return {model}.union(*(_subclasses(inner) for inner in model.__subclasses__()))
 
 
 def _own_routes(app: OpenAPI) -> None:
@@ -143,6 +176,8 @@ def _wrap_requests(app: Flask) -> None:
     def begin() -> None:
         g.request_id = uuid4().hex[:12]
         g.begun = time.perf_counter()
+        if not request.path.isprintable() or unstorable(list(request.args.items(multi=True))):
+            raise Refusal("not_found", "There is nothing at this address", (), "Check the address")
         if request.is_json and (request.content_length or 0) > MOST_JSON:
             raise Refusal(
                 "too_large",

@@ -6,20 +6,24 @@ import secrets
 from collections.abc import Callable
 from contextlib import AbstractContextManager
 from typing import Any, TypeVar
+from urllib.parse import quote
 
+import structlog
 from flask import Flask, Response, current_app, redirect, request, session
 from flask_login import LoginManager, UserMixin, current_user
 from sqlalchemy.orm import Session
 
-from young_fabric.core.errors import Refusal
+from young_fabric.core.base.errors import Refusal
+from young_fabric.service import people
 from young_fabric.service.actors import WORDS, Actor, Right, Work
+from young_fabric.service.jobs import now
 from young_fabric.service.people import actor_of
 from young_fabric.service.unit import unit_of_work
-from young_fabric.store.repos import people
 from young_fabric.store.tables import PersonRow
 
 View = TypeVar("View", bound=Callable[..., Any])
 PUBLIC = "public"
+log = structlog.get_logger()
 CSRF_HEADER = "X-CSRF-Token"
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
 
@@ -35,10 +39,10 @@ def allow(who: Right | str) -> Callable[[View], View]:
 
 
 class SignedIn(UserMixin):  # type: ignore[misc]
-    """A person in a session."""
+    """A person in a session; `id` is the session's token."""
 
-    def __init__(self, person: PersonRow) -> None:
-        self.id = f"{person.id}.{person.epoch}"
+    def __init__(self, person: PersonRow, token: str) -> None:
+        self.id = token
         self.email = person.email
         self.actor: Actor = actor_of(person)
 
@@ -51,7 +55,20 @@ def sessions() -> Session:
 
 def work() -> AbstractContextManager[Work]:
     """A unit of work for the person signed in."""
-    return unit_of_work(sessions, current_user.actor)
+    return unit_of_work(sessions, current_user.actor, hand_over=_hand_over)
+
+
+def _hand_over(job_id: int) -> None:
+    """Give a job to the worker; one that can't be handed over is found by it later, or told as failed."""
+    try:
+        current_app.extensions["ask"](job_id)
+    except Exception as error:
+        log.error("hand_over", job=job_id, exc_info=error)
+
+
+def caller() -> str:
+    """The address a request comes from; proxies that are trusted are a setting."""
+    return request.remote_addr or ""
 
 
 def csrf_token() -> str:
@@ -61,13 +78,12 @@ def csrf_token() -> str:
     return str(session["csrf"])
 
 
-def _load(identity: str) -> SignedIn | None:
-    number, _, epoch = identity.partition(".")
-    if not number.isdecimal():
+def _load(token: str) -> SignedIn | None:
+    if len(token) > 100 or not token.isascii():
         return None
     with sessions() as database:
-        person = people.get(database, int(number))
-        return SignedIn(person) if person and str(person.epoch) == epoch else None
+        person = people.person_of(database, token, now())
+        return SignedIn(person, token) if person else None
 
 
 def _guard() -> Response | None:
@@ -80,7 +96,7 @@ def _guard() -> Response | None:
     if who != PUBLIC and not current_user.is_authenticated:
         if request.path.startswith("/api"):
             raise Refusal("signed_out", "You are signed out", (), "Sign in again: what you typed is kept")
-        return redirect(f"/studio/?next={request.path}")  # type: ignore[return-value]
+        return redirect(f"/studio/?next={quote(request.path)}")  # type: ignore[return-value]
     if request.method not in SAFE:
         sent = request.headers.get(CSRF_HEADER, "")
         if not secrets.compare_digest(sent.encode(), str(session.get("csrf", "")).encode()) or not sent:

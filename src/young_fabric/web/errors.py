@@ -10,8 +10,9 @@ from flask import Flask, Response, g, jsonify, make_response, request
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
 
-from young_fabric.core.errors import Refusal
+from young_fabric.core.base.errors import Refusal
 from young_fabric.service.actors import Clash
+from young_fabric.service.people import TooOften
 
 BROKEN = """<!doctype html><html lang="en"><title>Something broke</title><body>
 <h1>Something broke on our side</h1><p>Try again in a moment. Request {}.</p></body></html>"""
@@ -48,12 +49,16 @@ def error_body(refusal: Refusal) -> dict[str, Any]:
     }
     if isinstance(refusal, Clash):
         body |= {"yours": refusal.yours, "theirs": refusal.theirs, "version": refusal.version}
+        body["clashes"] = refusal.clashes
     return body
 
 
 def refused(refusal: Refusal) -> Response:
     """A refusal as a response."""
-    return make_response(jsonify(error_body(refusal)), STATUS.get(refusal.code, 422))
+    response = make_response(jsonify(error_body(refusal)), STATUS.get(refusal.code, 422))
+    if isinstance(refusal, TooOften):
+        response.headers["Retry-After"] = str(refusal.after)
+    return response
 
 
 def invalid(error: ValidationError) -> Response:
@@ -61,7 +66,11 @@ def invalid(error: ValidationError) -> Response:
     first = error.errors()[0]
     where = tuple(part for part in first["loc"] if isinstance(part, str | int))
     unknown = first["type"] in ("extra_forbidden", "unexpected_keyword_argument")
-    code, text = ("unknown_key", f"“{where[-1]}” is not known here") if unknown else ("shape", str(first["msg"]))
+    code, text = (
+        ("unknown_key", f"“{where[-1]}” is not known here")
+        if unknown
+        else ("shape", str(first["msg"]).removeprefix("Value error, "))
+    )
     return refused(Refusal(code, text, where, "Take it away" if unknown else "See /api/openapi.json for the shape"))
 
 
@@ -79,6 +88,11 @@ def install(app: Flask) -> None:
         code, message, help_text = HTTP_CODES.get(error.code, ("http", HTTPStatus(error.code).phrase, ""))
         body = error_body(Refusal(code, message, (), help_text))
         return make_response(jsonify(body), error.code)
+
+    @app.errorhandler(RecursionError)
+    def on_depth(_: RecursionError) -> Response:
+        code, message, _help = HTTP_CODES[400]
+        return make_response(jsonify(error_body(Refusal(code, message, (), "It is nested too deep"))), 400)
 
     @app.errorhandler(Exception)
     def on_fault(error: Exception) -> Response:

@@ -1,16 +1,16 @@
-"""The registry of kinds: each is defined once here, and everything else asks it."""
+"""The registry of kinds: each says all of itself in its module, and everything else asks it."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-
-from young_fabric.core.kinds.base import Kind, Limits, Spec, Value
-from young_fabric.core.kinds.choices import Colour, Date, ManyOf, OneOf, YesNo
-from young_fabric.core.kinds.numbers import Contents, DecimalNumber, Measure, Money, WholeNumber
+from young_fabric.core.kinds.base import Kind, Option, Spec, StoredFile, Value
+from young_fabric.core.kinds.choices import ManyOf, OneOf, YesNo
+from young_fabric.core.kinds.colours import Colour
+from young_fabric.core.kinds.dates import Date
+from young_fabric.core.kinds.numbers import Contents, DecimalNumber, Measure, Money, UnitPrice, WholeNumber
 from young_fabric.core.kinds.pictures import Picture
 from young_fabric.core.kinds.texts import Gtin, LongText, Text
 
-KINDS: Mapping[str, Kind] = {
+KINDS: dict[str, Kind] = {
     kind.code: kind
     for kind in (
         Text(),
@@ -27,7 +27,9 @@ KINDS: Mapping[str, Kind] = {
         Gtin(),
         Money(),
         Contents(),
+        UnitPrice(),
     )
 }
+"""Every kind by its code, in the order offered."""
 
-__all__ = ["KINDS", "Kind", "Limits", "Spec", "Value"]
+__all__ = ["KINDS", "Kind", "Option", "Spec", "StoredFile", "Value"]

@@ -1,98 +1,190 @@
-"""What a kind of field is: it reads typed text, checks stored values against limits, and writes them out."""
+"""What a kind of field is: it reads typed text, judges stored values, and says what they show as."""
 
 from __future__ import annotations
 
+import json
 from abc import ABC, abstractmethod
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
-from typing import Any, ClassVar
+from typing import Any, ClassVar, Protocol
 
-from young_fabric.core.errors import Refusal
-from young_fabric.core.shapes import STRICT
-from young_fabric.core.value_lists import ValueList
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.kinds.limits import Limit
+from young_fabric.core.kinds.shown import Text, joined_text
 
 Value = Any
 """A canonical stored value: str, bool, list of them, or a mapping such as {amount, unit}."""
 
+Judge = Callable[[Value], Refusal | None]
+Show = Callable[[Value], Any]
+PLAIN_TEXT = ("string", "null")
+
+
+class Choices(Protocol):
+    """What a kind asks of a value list."""
+
+    @property
+    def by_code(self) -> Mapping[str, Any]:
+        """Every value by its code."""
+
+    def find(self, text: str) -> str | None:
+        """The code meant by typed text."""
+
+    def label(self, code: str) -> str:
+        """What shoppers read for a code."""
+
+    def offered(self) -> Iterable[str]:
+        """The labels that can be chosen."""
+
 
 @dataclass(frozen=True)
-class Limits:
-    """Checks on values; what is None is not checked. Numbers are plain decimal strings."""
+class Option:
+    """What fields of a kind must say besides: `control` edits it, `noun` is what it names, if it names a definition.
 
-    __pydantic_config__ = STRICT
-    required: bool = False
-    min: str | None = None
-    max: str | None = None
-    decimals: int | None = None
-    min_length: int | None = None
-    max_length: int | None = None
-    pattern: str | None = None
-    min_count: int | None = None
-    max_count: int | None = None
-    min_width: int | None = None
-    min_height: int | None = None
+    `check` gives the refusal of a value (None when it is sound); `missing` is said where there is none.
+    """
 
-    def given(self) -> Mapping[str, Any]:
-        """The limits that are set, by name."""
-        return {name: value for name, value in vars(self).items() if value is not None and value is not False}
+    code: str
+    label: str
+    control: str
+    check: Callable[[Any], Refusal | None]
+    missing: str
+    noun: str | None = None
 
 
 @dataclass(frozen=True)
 class Spec:
-    """All a kind must know to read, check and show a value: limits, unit, value list, locale, currency."""
+    """All a kind must know to read, judge and show a value: limits and options given, choices, locale, currency."""
 
-    limits: Limits = field(default_factory=Limits)
-    unit: str | None = None
-    values: ValueList | None = None
+    limits: Mapping[str, Any] = field(default_factory=dict)
+    options: Mapping[str, Any] = field(default_factory=dict)
+    choices: Choices | None = None
     locale: str = "en"
     currency: str = "EUR"
 
 
+@dataclass(frozen=True)
+class StoredFile:
+    """A file the shop keeps: its size in pixels."""
+
+    width: int
+    height: int
+
+
 class Kind(ABC):
-    """A kind of field. Values are canonical: what `read` gives and the store holds."""
+    """A kind of field. Values are canonical: what `read` gives and the store holds.
+
+    `comparison` is how conditions compare values, `recurs` whether the same value is met on many products, `label` where
+    a shopper's label stands unless set otherwise.
+    """
 
     code: ClassVar[str]
     name: ClassVar[str]
     example: ClassVar[str] = ""
-    limits: ClassVar[tuple[str, ...]] = ()
+    limits: ClassVar[tuple[Limit, ...]] = ()
+    options: ClassVar[tuple[Option, ...]] = ()
     own_fields: ClassVar[bool] = True
-    takes_unit: ClassVar[bool] = False
-    takes_list: ClassVar[bool] = False
     takes_many: ClassVar[bool] = True
+    takes_default: ClassVar[bool] = True
+    comparison: ClassVar[str] = "text"
+    recurs: ClassVar[bool] = True
     label: ClassVar[str] = "beside"
 
     @abstractmethod
     def read(self, text: str, spec: Spec) -> Value:
         """Typed text as a value, limits not yet looked at. Raises Refusal with a code of the rules."""
 
-    def check(self, value: Value, spec: Spec) -> Refusal | None:  # noqa: ARG002
-        """The first limit a well-formed value breaks."""
-        return None
+    def take(self, value: Any, spec: Spec) -> Value:
+        """What was typed or chosen: text, or a value already canonical. Raises Refusal."""
+        if isinstance(value, str):
+            return self.read(value, spec) if value.strip() else None
+        if self.well_formed(value):
+            return value
+        raise Refusal("shape", f"Not a value of kind {self.name}", help=f"Type it, such as {self.example_for(spec)}")
 
-    def well_formed(self, value: Value) -> bool:
-        """Whether a stored value has this kind's shape."""
+    def well_formed(self, value: Any) -> bool:
+        """Whether any JSON value has this kind's shape; never raises."""
         return isinstance(value, str) and value != ""
 
-    def show(self, value: Value, spec: Spec) -> str:  # noqa: ARG002
-        """The value as shoppers read it."""
-        return str(value)
+    def checker(self, spec: Spec) -> Judge:  # noqa: ARG002
+        """A function that gives the first limit a well-formed value breaks."""
+        return lambda _value: None
 
-    def bind(self, spec: Spec) -> Callable[[Value], str | None]:
-        """Judging and showing for one spec, for many values: the text shown, None for a value that is not good."""
-        well_formed, check, show = self.well_formed, self.check, self.show
+    def judge(self, spec: Spec) -> Judge:
+        """A function that says what is wrong with any JSON value, None when it is good; never raises."""
+        well_formed, check = self.well_formed, self.checker(spec)
+        shape = Refusal("shape", f"not a value of kind {self.name}", help="Type it anew")
 
-        def shown(value: Value) -> str | None:
-            return show(value, spec) if well_formed(value) and check(value, spec) is None else None
+        def judged(value: Value) -> Refusal | None:
+            return check(value) if well_formed(value) else shape
 
-        return shown
+        return judged
 
-    def typed(self, value: Value, spec: Spec) -> str:
-        """The value as a person would type it: `read` of it gives the value again."""
-        return self.show(value, spec)
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+        """A function from a good value to the node it shows as, for resolved display properties."""
+        return Text
+
+    def together(self, nodes: list[Any]) -> Any:
+        """Several values' nodes as one."""
+        return joined_text(nodes)
+
+    def typed(self, value: Value, spec: Spec) -> Any:
+        """A good value as a person would type it: `take` of it gives the value again."""
+        return self.to_text(value, spec)
+
+    def to_text(self, value: Value, spec: Spec) -> str:
+        """A good value as files have it: `from_text` gives the value again."""
+        return str(self.shower(spec, {})(value).plain)
+
+    def from_text(self, text: str, spec: Spec) -> Value:
+        """The inverse of `to_text`. Raises Refusal."""
+        return self.read(text, spec)
+
+    def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
+        """JSON Schema 2020-12 of a value."""
+        return {"type": "string"}
+
+    def json_ld(self, value: Value, shown: Any) -> Any:  # noqa: ARG002
+        """What structured data hold of a value: its text, unless there is something better."""
+        return shown.plain
+
+    def facets(self, value: Value) -> tuple[str, ...]:
+        """What a filter counts a good value under."""
+        return (str(value),)
+
+    def sort_key(self, value: Value) -> Any:
+        """What good values are ordered by."""
+        return str(value).casefold()
+
+    def words(self, value: Value) -> str:
+        """Any JSON value in a few words, for the history; never raises."""
+        return said(value)
+
+    def words_of(self, values: list[Value]) -> str:
+        """Several values in a few words; never raises."""
+        return ", ".join(map(self.words, values[:12])) + ("…" if len(values) > 12 else "")
+
+    def example_for(self, spec: Spec) -> str:  # noqa: ARG002
+        """An example of what one would type."""
+        return self.example
+
+    def files(self, value: Value) -> tuple[str, ...]:  # noqa: ARG002
+        """The stored files a well-formed value names."""
+        return ()
+
+    def with_files(self, value: Value, stored: Mapping[str, StoredFile]) -> Value:  # noqa: ARG002
+        """The value as the stored files have it. Raises Refusal when one is not there."""
+        return value
 
 
-def needs_value(spec: Spec) -> Refusal | None:
-    """The refusal of an empty value where one is required."""
-    if spec.limits.required:
-        return Refusal("required", "not filled", help="Type a value")
-    return None
+def said(value: Any) -> str:
+    """Any JSON value in a few words."""
+    if value is None or value == "" or value == []:
+        return "nothing"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, list):
+        return ", ".join(said(item) for item in value[:12]) + ("…" if len(value) > 12 else "")
+    if isinstance(value, str):
+        return f"“{value[:60]}{'…' if len(value) > 60 else ''}”"
+    return json.dumps(value, ensure_ascii=False)[:60]

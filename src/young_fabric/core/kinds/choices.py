@@ -1,13 +1,18 @@
-"""Yes/no, one of a list, many of a list, date and colour: values out of a known set."""
+"""Yes/no, one of a list and many of a list: values out of a known set."""
 
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
+from typing import Any
 
-from young_fabric.core import locales
-from young_fabric.core.errors import Refusal
-from young_fabric.core.kinds.base import Kind, Spec, Value
-from young_fabric.core.value_lists import ValueList, fold
+from young_fabric.core.base import locales
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.text import fold
+from young_fabric.core.kinds.base import Choices, Judge, Kind, Option, Show, Spec, Value
+from young_fabric.core.kinds.counts import check_count
+from young_fabric.core.kinds.limits import FEWEST, MOST_VALUES
+from young_fabric.core.kinds.shown import Text
 
 
 class YesNo(Kind):
@@ -15,6 +20,7 @@ class YesNo(Kind):
 
     code, name, example = "yes_no", "yes / no", "yes"
     takes_many = False
+    comparison = "yes_no"
 
     def read(self, text: str, spec: Spec) -> Value:
         yes, no = locales.yes_no_words(spec.locale)
@@ -25,21 +31,54 @@ class YesNo(Kind):
             return False
         raise Refusal("yes_no", f"“{text.strip()[:40]}” is neither yes nor no", help="Type yes or no")
 
-    def well_formed(self, value: Value) -> bool:
+    def well_formed(self, value: Any) -> bool:
         return isinstance(value, bool)
 
-    def show(self, value: Value, spec: Spec) -> str:
-        return locales.show_yes_no(value, spec.locale)
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+        words = {answer: Text(locales.show_yes_no(answer, spec.locale)) for answer in (True, False)}
+        return words.__getitem__
+
+    def typed(self, value: Value, spec: Spec) -> Any:  # noqa: ARG002
+        return value
+
+    def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
+        return {"type": "boolean"}
+
+    def facets(self, value: Value) -> tuple[str, ...]:
+        return ("yes" if value else "no",)
 
 
-def _list(spec: Spec) -> ValueList:
-    return spec.values or ValueList("", "")
+class NoChoices:
+    """Stands where a field's list is gone."""
+
+    by_code: Mapping[str, Any] = {}
+
+    def find(self, text: str) -> str | None:  # noqa: ARG002
+        return None
+
+    def label(self, code: str) -> str:
+        return code
+
+    def offered(self) -> tuple[str, ...]:
+        return ()
+
+
+def _named(value: Any) -> Refusal | None:
+    return None if isinstance(value, str) and value else Refusal("list", "Choose the value list it takes from")
+
+
+LIST = Option("list", "value list", "value_list", _named, "Choose the value list it takes from", "value_list")
+
+
+def _choices(spec: Spec) -> Choices:
+    return spec.choices or NoChoices()
 
 
 def _choice(text: str, spec: Spec) -> str:
-    code = _list(spec).find(text)
+    choices = _choices(spec)
+    code = choices.find(text)
     if code is None:
-        some = ", ".join(v.label for v in _list(spec).values if not v.retired)
+        some = ", ".join(choices.offered())
         raise Refusal(
             "choice",
             f"“{text.strip()[:40]}” is not in the list",
@@ -52,78 +91,68 @@ class OneOf(Kind):
     """One value of a value list, kept as its code."""
 
     code, name = "one_of", "one of a list"
-    takes_list = True
+    options = (LIST,)
     takes_many = False
+    comparison = "list"
 
     def read(self, text: str, spec: Spec) -> Value:
         return _choice(text, spec)
 
-    def check(self, value: Value, spec: Spec) -> Refusal | None:
-        if value not in _list(spec).by_code:
-            return Refusal("choice", f"“{value}” is not in the list", help="Choose another value")
-        return None
+    def checker(self, spec: Spec) -> Judge:
+        known = _choices(spec).by_code
 
-    def show(self, value: Value, spec: Spec) -> str:
-        return _list(spec).label(value)
+        def check(value: Value) -> Refusal | None:
+            if value in known:
+                return None
+            return Refusal("choice", f"“{value[:60]}” is not in the list", help="Choose another value")
+
+        return check
+
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+        label = _choices(spec).label
+        return lambda value: Text(label(value))
+
+    def typed(self, value: Value, spec: Spec) -> Any:  # noqa: ARG002
+        return value
+
+    def example_for(self, spec: Spec) -> str:
+        return next(iter(_choices(spec).offered()), "")
+
+    def json_schema(self, spec: Spec) -> dict[str, Any]:
+        return {"enum": list(_choices(spec).by_code)}
 
 
-class ManyOf(Kind):
+class ManyOf(OneOf):
     """Several values of a value list, kept as codes in the order given."""
 
     code, name = "many_of", "many of a list"
-    limits = ("min_count", "max_count")
-    takes_list = True
-    takes_many = False
+    limits = (FEWEST, MOST_VALUES)
 
     def read(self, text: str, spec: Spec) -> Value:
         parts = [part for part in re.split(r"[,;\n]", text) if part.strip()]
         return list(dict.fromkeys(_choice(part, spec) for part in parts)) or None
 
-    def check(self, value: Value, spec: Spec) -> Refusal | None:
-        for code in value:
-            if code not in _list(spec).by_code:
-                return Refusal("choice", f"“{code}” is not in the list", help="Take it off")
-        return check_count(len(value), spec)
+    def checker(self, spec: Spec) -> Judge:
+        check_code = super().checker(spec)
 
-    def well_formed(self, value: Value) -> bool:
+        def check(value: Value) -> Refusal | None:
+            for code in value:
+                wrong = check_code(code)
+                if wrong:
+                    return Refusal(wrong.code, wrong.message, help="Take it off")
+            return check_count(len(value), spec.limits)
+
+        return check
+
+    def well_formed(self, value: Any) -> bool:
         return isinstance(value, list) and bool(value) and all(isinstance(code, str) for code in value)
 
-    def show(self, value: Value, spec: Spec) -> str:
-        return ", ".join(_list(spec).label(code) for code in value)
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+        label = _choices(spec).label
+        return lambda value: Text(", ".join(map(label, value)))
 
+    def json_schema(self, spec: Spec) -> dict[str, Any]:
+        return {"type": "array", "items": super().json_schema(spec)}
 
-def check_count(count: int, spec: Spec) -> Refusal | None:
-    """`few` or `many` when a count of values is outside its limits."""
-    limits = spec.limits
-    if limits.min_count is not None and count < limits.min_count:
-        return Refusal("few", f"{count}, at least {limits.min_count} are needed", help="Add more")
-    if limits.max_count is not None and count > limits.max_count:
-        return Refusal("many", f"{count}, at most {limits.max_count} are allowed", help="Take some off")
-    return None
-
-
-class Date(Kind):
-    """A day, kept as ISO 8601."""
-
-    code, name, example = "date", "date", "2026-02-28"
-
-    def read(self, text: str, spec: Spec) -> Value:
-        return locales.read_date(text, spec.locale)
-
-    def show(self, value: Value, spec: Spec) -> str:
-        return locales.show_date(value, spec.locale)
-
-    def typed(self, value: Value, spec: Spec) -> str:  # noqa: ARG002
-        return str(value)
-
-
-class Colour(Kind):
-    """A colour as sRGB hex, kept as #rrggbb."""
-
-    code, name, example = "colour", "colour", "#27476e"
-
-    def read(self, text: str, spec: Spec) -> Value:  # noqa: ARG002
-        body = text.strip().lower()
-        if not re.fullmatch(r"#([0-9a-f]{3}|[0-9a-f]{6})", body):
-            raise Refusal("colour", f"“{body[:40]}” is not a colour", help="Write # and six digits, such as #27476e")
-        return body if len(body) == 7 else "#" + "".join(digit * 2 for digit in body[1:])
+    def facets(self, value: Value) -> tuple[str, ...]:
+        return tuple(value)

@@ -3,62 +3,75 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from decimal import Decimal
 from typing import Any, ClassVar
 
-from young_fabric.core import locales, pricing, units
-from young_fabric.core.errors import Refusal
-from young_fabric.core.kinds.base import Kind, Limits, Spec, Value
+from young_fabric.core.base import locales, money, units
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.locales import is_plain_decimal
+from young_fabric.core.kinds.base import Judge, Kind, Option, Show, Spec, Value
+from young_fabric.core.kinds.limits import DECIMALS, LARGEST, SMALLEST, Limit
+from young_fabric.core.kinds.shown import Text
 
-_PLAIN = re.compile(r"-?(0|[1-9][0-9]*)(\.[0-9]*[1-9])?")
-
-
-def is_plain_decimal(value: Any) -> bool:
-    """Whether a stored number is a canonical decimal string."""
-    return isinstance(value, str) and _PLAIN.fullmatch(value) is not None
+MOST_PIECES = 1_000_000
 
 
-def check_number(amount: str, limits: Limits, locale: str, unit: str = "") -> Refusal | None:
-    """The first of decimals, smallest, largest that a plain decimal breaks."""
-    tail = f" {unit}" if unit else ""
-    decimals = len(amount.partition(".")[2])
-    if limits.decimals is not None and decimals > limits.decimals:
-        allowed = "no decimals" if limits.decimals == 0 else f"at most {limits.decimals} decimals"
-        return Refusal(
-            "decimals", f"{locales.show_number(amount, locale)} has {decimals} decimals, {allowed}", help="Round it"
-        )
-    number = Decimal(amount)
-    if limits.min is not None and number < Decimal(limits.min):
-        return Refusal("below", f"below {locales.show_number(limits.min, locale)}{tail}", help="Type a larger value")
-    if limits.max is not None and number > Decimal(limits.max):
-        return Refusal("above", f"above {locales.show_number(limits.max, locale)}{tail}", help="Type a smaller value")
-    return None
+def number_checker(spec: Spec, unit: str = "") -> Judge:
+    """A function that gives the first of decimals, smallest, largest that a plain decimal breaks."""
+    limits, locale, tail = spec.limits, spec.locale, f" {unit}" if unit else ""
+    most_decimals = limits.get("decimals")
+    least = None if limits.get("min") is None else Decimal(limits["min"])
+    most = None if limits.get("max") is None else Decimal(limits["max"])
+
+    def check(amount: Value) -> Refusal | None:
+        if most_decimals is not None and (decimals := len(amount.partition(".")[2])) > most_decimals:
+            allowed = "no decimals" if most_decimals == 0 else f"at most {most_decimals} decimals"
+            words = f"{locales.show_number(amount, locale)} has {decimals} decimals, {allowed}"
+            return Refusal("decimals", words, help="Round it")
+        number = Decimal(amount)
+        if least is not None and number < least:
+            words = f"below {locales.show_number(limits['min'], locale)}{tail}"
+            return Refusal("below", words, help="Type a larger value")
+        if most is not None and number > most:
+            words = f"above {locales.show_number(limits['max'], locale)}{tail}"
+            return Refusal("above", words, help="Type a smaller value")
+        return None
+
+    return check
 
 
 class DecimalNumber(Kind):
     """A decimal number, kept as a plain decimal string."""
 
     code, name, example = "decimal", "decimal number", "12.5"
-    limits: ClassVar[tuple[str, ...]] = ("min", "max", "decimals")
+    limits: ClassVar[tuple[Limit, ...]] = (SMALLEST, LARGEST, DECIMALS)
+    comparison = "number"
 
     def read(self, text: str, spec: Spec) -> Value:
         return locales.read_number(text, spec.locale)
 
-    def check(self, value: Value, spec: Spec) -> Refusal | None:
-        return check_number(value, spec.limits, spec.locale)
+    def checker(self, spec: Spec) -> Judge:
+        return number_checker(spec)
 
-    def well_formed(self, value: Value) -> bool:
+    def well_formed(self, value: Any) -> bool:
         return is_plain_decimal(value)
 
-    def show(self, value: Value, spec: Spec) -> str:
-        return locales.show_number(value, spec.locale)
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+        return lambda value: Text(locales.show_number(value, spec.locale))
+
+    def sort_key(self, value: Value) -> Any:
+        return Decimal(value)
+
+    def words(self, value: Value) -> str:
+        return value if is_plain_decimal(value) else super().words(value)
 
 
 class WholeNumber(DecimalNumber):
     """A whole number."""
 
     code, name, example = "whole", "whole number", "12"
-    limits = ("min", "max")
+    limits = (SMALLEST, LARGEST)
 
     def read(self, text: str, spec: Spec) -> Value:
         number = super().read(text, spec)
@@ -66,19 +79,33 @@ class WholeNumber(DecimalNumber):
             raise Refusal("decimals", f"“{text.strip()}” is not a whole number", help="Round it")
         return number
 
-    def well_formed(self, value: Value) -> bool:
+    def well_formed(self, value: Any) -> bool:
         return is_plain_decimal(value) and "." not in value
+
+
+def _unit_is_known(value: Any) -> bool:
+    return isinstance(value, str) and units.find(value) is not None
+
+
+def _check_unit(value: Any) -> Refusal | None:
+    if _unit_is_known(value):
+        return None
+    return Refusal("unit", "A measure needs a unit", help="Choose a unit, such as mm or g/m²")
+
+
+UNIT = Option("unit", "unit", "unit", _check_unit, "A measure needs a unit")
 
 
 class Measure(Kind):
     """A number with a unit, kept in the field's unit as {amount, unit}."""
 
     code, name, example = "measure", "measure", "300 g/m²"
-    limits = ("min", "max", "decimals")
-    takes_unit = True
+    limits = (SMALLEST, LARGEST, DECIMALS)
+    options = (UNIT,)
+    comparison = "measure"
 
     def read(self, text: str, spec: Spec) -> Value:
-        wanted = units.find(spec.unit or "")
+        wanted = units.find(spec.options.get("unit") or "")
         if wanted is None:
             raise Refusal("unit", "this field has no unit yet", help="Choose its unit in Define")
         number, writing = locales.split_number(text.strip(), spec.locale)
@@ -93,34 +120,61 @@ class Measure(Kind):
                 help=f"Type it in {wanted.symbol}",
             )
         converted = units.plain_decimal(units.convert(Decimal(amount), unit.symbol, wanted.symbol))
+        if not is_plain_decimal(converted):
+            raise Refusal("number", f"“{text.strip()[:40]}” is too long a number", help="Type it in another unit")
         return {"amount": converted, "unit": wanted.symbol}
 
-    def check(self, value: Value, spec: Spec) -> Refusal | None:
-        if spec.unit and value["unit"] != spec.unit:
-            return Refusal("unit", f"kept in {value['unit']}, this field uses {spec.unit}", help="Type it anew")
-        return check_number(value["amount"], spec.limits, spec.locale, value["unit"])
+    def checker(self, spec: Spec) -> Judge:
+        unit = spec.options.get("unit")
+        check_amount = number_checker(spec, unit or "")
 
-    def well_formed(self, value: Value) -> bool:
+        def check(value: Value) -> Refusal | None:
+            if unit and value["unit"] != unit:
+                return Refusal("unit", f"kept in {value['unit']}, this field uses {unit}", help="Type it anew")
+            return check_amount(value["amount"])
+
+        return check
+
+    def well_formed(self, value: Any) -> bool:
         return (
             isinstance(value, dict)
-            and set(value) == {"amount", "unit"}
-            and is_plain_decimal(value["amount"])
-            and units.find(str(value["unit"])) is not None
+            and len(value) == 2
+            and is_plain_decimal(value.get("amount"))
+            and _unit_is_known(value.get("unit"))
         )
 
-    def show(self, value: Value, spec: Spec) -> str:
-        return f"{locales.show_number(value['amount'], spec.locale)}\u00a0{value['unit']}"
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+        return lambda value: Text(f"{locales.show_number(value['amount'], spec.locale)}\u00a0{value['unit']}")
 
-    def typed(self, value: Value, spec: Spec) -> str:
+    def to_text(self, value: Value, spec: Spec) -> str:
         return f"{locales.show_number(value['amount'], spec.locale)} {value['unit']}"
+
+    def example_for(self, spec: Spec) -> str:
+        unit = spec.options.get("unit")
+        return f"300 {unit}" if unit else self.example
+
+    def json_schema(self, spec: Spec) -> dict[str, Any]:
+        unit = spec.options.get("unit")
+        members = {"amount": {"type": "string"}, "unit": {"const": unit} if unit else {"type": "string"}}
+        return {"type": "object", "properties": members, "required": ["amount", "unit"], "additionalProperties": False}
+
+    def facets(self, value: Value) -> tuple[str, ...]:
+        return (f"{value['amount']} {value['unit']}",)
+
+    def sort_key(self, value: Value) -> Any:
+        return Decimal(value["amount"])
+
+    def words(self, value: Value) -> str:
+        return f"{value['amount']} {value['unit']}" if self.well_formed(value) else super().words(value)
 
 
 class Money(DecimalNumber):
     """An amount in the shop's currency, never negative."""
 
     code, name, example = "money", "money", "9.80"
-    limits = ("min", "max")
+    limits = (SMALLEST, LARGEST)
     own_fields = False
+    comparison = "money"
 
     def read(self, text: str, spec: Spec) -> Value:
         body = text.strip()
@@ -128,20 +182,25 @@ class Money(DecimalNumber):
             body = body.removeprefix(sign).removesuffix(sign).strip()
         return locales.read_number(body, spec.locale)
 
-    def check(self, value: Value, spec: Spec) -> Refusal | None:
-        if Decimal(value) < 0:
-            return Refusal("below", "below 0", help="Type a price of 0 or more")
-        digits = pricing.minor_units(spec.currency)
-        if len(value.partition(".")[2]) > digits:
-            return Refusal("decimals", f"{spec.currency} has {digits} decimals", help="Round it")
-        return super().check(value, spec)
+    def checker(self, spec: Spec) -> Judge:
+        digits, check_amount = money.minor_units(spec.currency), super().checker(spec)
 
-    def show(self, value: Value, spec: Spec) -> str:
-        return locales.show_money(value, spec.currency, spec.locale)
+        def check(value: Value) -> Refusal | None:
+            if value[0] == "-":
+                return Refusal("below", "below 0", help="Type a price of 0 or more")
+            if len(value.partition(".")[2]) > digits:
+                return Refusal("decimals", f"{spec.currency} has {digits} decimals", help="Round it")
+            return check_amount(value)
 
-    def typed(self, value: Value, spec: Spec) -> str:
+        return check
+
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+        write = locales.money_writer(spec.currency, spec.locale)
+        return lambda value: Text(write(Decimal(value)))
+
+    def to_text(self, value: Value, spec: Spec) -> str:
         signs = locales.number_signs(spec.locale)
-        return pricing.in_currency(Decimal(value), spec.currency).replace(".", signs.decimal)
+        return money.in_currency(Decimal(value), spec.currency).replace(".", signs.decimal)
 
 
 class Contents(Kind):
@@ -150,10 +209,11 @@ class Contents(Kind):
     code, name, example = "contents", "contents", "6 × 15 ml"
     own_fields = False
     takes_many = False
+    comparison = "measure"
 
     def read(self, text: str, spec: Spec) -> Value:
         body = text.strip()
-        pack = re.fullmatch(r"([0-9]+)\s*(?:×|[xX*]|\bof\b)\s*(.+)", body)
+        pack = re.fullmatch(r"([0-9]{1,7})\s*(?:×|[xX*]|\bof\b)\s*(.+)", body)
         count, rest = (int(pack[1]), pack[2]) if pack else (1, body)
         number, writing = locales.split_number(rest, spec.locale)
         amount = locales.read_number(number or rest, spec.locale)
@@ -163,24 +223,79 @@ class Contents(Kind):
             raise Refusal("unit", shown, help="Type an amount with a unit, such as 15 ml, 0.5 m² or 12 pieces")
         return {"count": count, "amount": amount, "unit": unit.symbol}
 
-    def check(self, value: Value, spec: Spec) -> Refusal | None:  # noqa: ARG002
-        if value["count"] < 1 or Decimal(value["amount"]) <= 0:
-            return Refusal("below", "contents of nothing", help="Type an amount above 0")
-        return None
+    def checker(self, spec: Spec) -> Judge:  # noqa: ARG002
+        def check(value: Value) -> Refusal | None:
+            if value["count"] < 1 or Decimal(value["amount"]) <= 0:
+                return Refusal("below", "contents of nothing", help="Type an amount above 0")
+            return None
 
-    def well_formed(self, value: Value) -> bool:
+        return check
+
+    def well_formed(self, value: Any) -> bool:
         return (
             isinstance(value, dict)
-            and set(value) == {"count", "amount", "unit"}
-            and isinstance(value["count"], int)
-            and is_plain_decimal(value["amount"])
-            and units.find(str(value["unit"])) is not None
+            and len(value) == 3
+            and type(value.get("count")) is int
+            and abs(value["count"]) <= MOST_PIECES
+            and is_plain_decimal(value.get("amount"))
+            and _unit_is_known(value.get("unit"))
         )
 
-    def show(self, value: Value, spec: Spec) -> str:
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+        return lambda value: Text(self._written(value, spec, "\u00a0"))
+
+    def to_text(self, value: Value, spec: Spec) -> str:
+        return self._written(value, spec, " ")
+
+    def _written(self, value: Value, spec: Spec, space: str) -> str:
         pack = f"{value['count']} × " if value["count"] != 1 else ""
         many = "s" if value["unit"] == "piece" and value["amount"] != "1" else ""
-        return f"{pack}{locales.show_number(value['amount'], spec.locale)}\u00a0{value['unit']}{many}"
+        return f"{pack}{locales.show_number(value['amount'], spec.locale)}{space}{value['unit']}{many}"
 
-    def typed(self, value: Value, spec: Spec) -> str:
-        return self.show(value, spec).replace("\u00a0", " ")
+    def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
+        members = {"count": {"type": "integer"}, "amount": {"type": "string"}, "unit": {"type": "string"}}
+        return {"type": "object", "properties": members, "required": sorted(members), "additionalProperties": False}
+
+    def facets(self, value: Value) -> tuple[str, ...]:
+        return (self.words(value),)
+
+    def sort_key(self, value: Value) -> Any:
+        return value["count"] * Decimal(value["amount"])
+
+    def words(self, value: Value) -> str:
+        if not self.well_formed(value):
+            return super().words(value)
+        pack = f"{value['count']} × " if value["count"] != 1 else ""
+        return f"{pack}{value['amount']} {value['unit']}"
+
+
+class UnitPrice(Kind):
+    """A price per reference quantity, as {amount, reference, unit}; computed, never typed."""
+
+    code, name, example = "unit_price", "unit price", "65.33 per 100 ml"
+    own_fields = False
+    takes_many = False
+    takes_default = False
+    recurs = False
+    comparison = "money"
+
+    def read(self, text: str, spec: Spec) -> Value:  # noqa: ARG002
+        raise Refusal("derived", "a unit price is computed", help="Fill price and contents")
+
+    def well_formed(self, value: Any) -> bool:
+        return (
+            isinstance(value, dict)
+            and len(value) == 3
+            and is_plain_decimal(value.get("amount"))
+            and is_plain_decimal(value.get("reference"))
+            and _unit_is_known(value.get("unit"))
+        )
+
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+        write = locales.money_writer(spec.currency, spec.locale)
+
+        def show(value: Value) -> Text:
+            reference = value["unit"] if value["reference"] == "1" else f"{value['reference']} {value['unit']}"
+            return Text(f"{write(Decimal(value['amount']))} per {reference}")
+
+        return show

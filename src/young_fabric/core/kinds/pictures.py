@@ -3,42 +3,91 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
+from typing import Any
 
-from young_fabric.core.errors import Refusal
-from young_fabric.core.kinds.base import Kind, Spec, Value
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, StoredFile, Value
+from young_fabric.core.kinds.limits import LEAST_HEIGHT, LEAST_WIDTH
+from young_fabric.core.kinds.shown import Pictures, gathered
 
 _FILE = re.compile("[0-9a-f]{64}")
+_MEMBERS = frozenset({"file", "alt", "width", "height"})
+LONGEST_SIDE = 100_000
 
 
 class Picture(Kind):
     """One picture as {file, alt, width, height}: `file` is the SHA-256 of the stored original, sizes in pixels."""
 
     code, name = "picture", "picture"
-    limits = ("min_width", "min_height")
+    limits = (LEAST_WIDTH, LEAST_HEIGHT)
+    takes_default = False
+    recurs = False
     label = "above"
 
     def read(self, text: str, spec: Spec) -> Value:  # noqa: ARG002
         raise Refusal("picture", "a picture can't be typed", help="Choose a file, or drop one here")
 
-    def check(self, value: Value, spec: Spec) -> Refusal | None:
-        for side in ("width", "height"):
-            least = getattr(spec.limits, f"min_{side}")
-            if least is not None and value[side] < least:
-                return Refusal(
-                    "small", f"{value[side]} px, the {side} must be at least {least} px", help="Upload a larger one"
-                )
-        return None
+    def checker(self, spec: Spec) -> Judge:
+        least = {side: spec.limits.get(f"min_{side}") or 0 for side in ("width", "height")}
 
-    def well_formed(self, value: Value) -> bool:
+        def check(value: Value) -> Refusal | None:
+            for side, pixels in least.items():
+                if value[side] < pixels:
+                    words = f"{value[side]} px, the {side} must be at least {pixels} px"
+                    return Refusal("small", words, help="Upload a larger one")
+            return None
+
+        return check
+
+    def well_formed(self, value: Any) -> bool:
         return (
             isinstance(value, dict)
-            and set(value) == {"file", "alt", "width", "height"}
+            and value.keys() == _MEMBERS
             and isinstance(value["file"], str)
             and _FILE.fullmatch(value["file"]) is not None
             and isinstance(value["alt"], str)
             and len(value["alt"]) <= 300
-            and all(isinstance(value[side], int) and value[side] > 0 for side in ("width", "height"))
+            and all(type(value[side]) is int and 0 < value[side] <= LONGEST_SIDE for side in ("width", "height"))
         )
 
-    def show(self, value: Value, spec: Spec) -> str:  # noqa: ARG002
-        return str(value["alt"])
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+        return lambda value: Pictures((value,))
+
+    def together(self, nodes: list[Any]) -> Any:
+        return gathered(nodes)
+
+    def typed(self, value: Value, spec: Spec) -> Any:  # noqa: ARG002
+        return value
+
+    def to_text(self, value: Value, spec: Spec) -> str:  # noqa: ARG002
+        return f"{value['file']} {value['alt']}".strip()
+
+    def from_text(self, text: str, spec: Spec) -> Value:  # noqa: ARG002
+        file, _, alt = text.strip().partition(" ")
+        if not _FILE.fullmatch(file):
+            raise Refusal("picture", f"“{file[:40]}” is not a stored picture", help="Upload the picture first")
+        return {"file": file, "alt": alt.strip(), "width": 1, "height": 1}
+
+    def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
+        members: dict[str, Any] = {"file": {"type": "string"}, "alt": {"type": "string"}}
+        members |= {side: {"type": "integer", "minimum": 1} for side in ("width", "height")}
+        return {"type": "object", "properties": members, "required": sorted(members), "additionalProperties": False}
+
+    def facets(self, value: Value) -> tuple[str, ...]:  # noqa: ARG002
+        return ("yes",)
+
+    def words(self, value: Value) -> str:
+        return "a picture" if isinstance(value, dict) and "file" in value else super().words(value)
+
+    def words_of(self, values: list[Value]) -> str:
+        return f"{len(values)} picture{'s' if len(values) != 1 else ''}"
+
+    def files(self, value: Value) -> tuple[str, ...]:
+        return (value["file"],)
+
+    def with_files(self, value: Value, stored: Mapping[str, StoredFile]) -> Value:
+        found = stored.get(value["file"])
+        if found is None:
+            raise Refusal("picture_gone", "There is no such picture", help="Upload it again")
+        return {**value, "width": found.width, "height": found.height}

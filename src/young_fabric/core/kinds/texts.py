@@ -2,109 +2,89 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from functools import lru_cache
-from typing import ClassVar
+from collections.abc import Mapping
+from typing import Any, ClassVar
 
-import re2
 from stdnum import ean
-from stdnum.exceptions import ValidationError
 
-from young_fabric.core.errors import Refusal
-from young_fabric.core.kinds.base import Kind, Limits, Spec, Value
-from young_fabric.core.locales import clean_text
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.text import clean_text
+from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, Value
+from young_fabric.core.kinds.limits import LONGEST, PATTERN, SHORTEST, Limit
+from young_fabric.core.kinds.patterns import compile_pattern
+from young_fabric.core.kinds.shown import Text as TextNode
+from young_fabric.core.kinds.shown import paragraphs_of
 
 LONGEST_TEXT = 1_000
 LONGEST_LONG_TEXT = 50_000
-
-
-@lru_cache(maxsize=512)
-def compile_pattern(pattern: str) -> Callable[[str], bool]:
-    """A user's pattern as a test of whole values, in linear time (RE2 syntax). Raises Refusal `pattern_syntax`."""
-    options = re2.Options()
-    options.log_errors = False
-    options.never_capture = True
-    try:
-        matched = re2.compile(pattern, options).fullmatch
-    except re2.error as error:
-        why = error.args[0] if error.args else error
-        why = why.decode() if isinstance(why, bytes) else str(why)
-        raise Refusal(
-            "pattern_syntax",
-            f"The pattern can't be read: {why}",
-            ("limits", "pattern"),
-            "Letters stand for themselves, [A-Z] for one of a range, + for one or more, such as P[A-Z]+[0-9]+",
-        ) from error
-
-    # Bytes are matched several times as fast: no offsets have to be counted back into characters.
-    def fits(value: str) -> bool:
-        return matched(value.encode()) is not None
-
-    return fits
 
 
 class Text(Kind):
     """A line of text."""
 
     code, name, example = "text", "text", "Gum arabic"
-    limits: ClassVar[tuple[str, ...]] = ("min_length", "max_length", "pattern")
+    limits: ClassVar[tuple[Limit, ...]] = (SHORTEST, LONGEST, PATTERN)
     longest = LONGEST_TEXT
 
     def read(self, text: str, spec: Spec) -> Value:  # noqa: ARG002
         return clean_text(text)
 
-    def check(self, value: Value, spec: Spec) -> Refusal | None:
-        limits, length = spec.limits, len(value)
-        if limits.min_length is not None and length < limits.min_length:
-            return Refusal(
-                "short", f"{length} characters, at least {limits.min_length} are needed", help="Write a little more"
-            )
-        most = self._most(limits)
-        if length > most:
-            return Refusal("long", f"{length:,} characters, at most {most:,} fit", help="Shorten it")
-        if limits.pattern is not None and not compile_pattern(limits.pattern)(value):
-            return Refusal(
-                "pattern", f"“{value[:40]}” does not match {limits.pattern}", help="Write it as the example shows"
-            )
-        return None
+    def checker(self, spec: Spec) -> Judge:
+        pattern = spec.limits.get("pattern")
+        least = spec.limits.get("min_length") or 0
+        most = min(spec.limits.get("max_length", self.longest), self.longest)
+        matches = None if pattern is None else compile_pattern(pattern)
 
-    def _most(self, limits: Limits) -> int:
-        return self.longest if limits.max_length is None else min(limits.max_length, self.longest)
+        def check(value: Value) -> Refusal | None:
+            length = len(value)
+            if length < least:
+                words = f"{length} characters, at least {least} are needed"
+                return Refusal("short", words, help="Write a little more")
+            if length > most:
+                return Refusal("long", f"{length:,} characters, at most {most:,} fit", help="Shorten it")
+            if matches is not None and not matches(value):
+                words = f"“{value[:40]}” does not match {pattern}"
+                return Refusal("pattern", words, help="Write it as the example shows")
+            return None
 
-    def bind(self, spec: Spec) -> Callable[[Value], str | None]:
-        limits = spec.limits
-        least, most = max(limits.min_length or 0, 1), self._most(limits)
-        matches = None if limits.pattern is None else compile_pattern(limits.pattern)
+        return check
 
-        def shown(value: Value) -> str | None:
-            good = value.__class__ is str and least <= len(value) <= most and (matches is None or matches(value))
-            return value if good else None
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+        return lambda value: paragraphs_of(value) if "\n" in value else TextNode(value)
 
-        return shown
+    def to_text(self, value: Value, spec: Spec) -> str:  # noqa: ARG002
+        return str(value)
 
 
 class LongText(Text):
     """Text of several lines and paragraphs."""
 
     code, name, example = "long_text", "long text", "Soak ten minutes, blot between felts."
-    limits = ("min_length", "max_length")
+    limits = (SHORTEST, LONGEST)
     longest = LONGEST_LONG_TEXT
     takes_many = False
+    recurs = False
     label = "above"
+
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+        return paragraphs_of
 
 
 class Gtin(Kind):
     """A GTIN of 8, 12, 13 or 14 digits (GS1 General Specifications, check digit modulo 10)."""
 
     code, name, example = "gtin", "GTIN", "4006381333931"
+    recurs = False
 
     def read(self, text: str, spec: Spec) -> Value:  # noqa: ARG002
-        try:
-            digits = str(ean.validate(text))
-        except ValidationError as error:
+        digits = ean.compact(text)
+        if not self.well_formed(digits):
             raise Refusal(
                 "check_digit",
                 f"“{text.strip()[:40]}” is not a GTIN: its length or check digit is wrong",
                 help="Copy all 8, 12, 13 or 14 digits from under the bar code",
-            ) from error
+            )
         return digits
+
+    def well_formed(self, value: Any) -> bool:
+        return isinstance(value, str) and value.isascii() and value.isdecimal() and bool(ean.is_valid(value))

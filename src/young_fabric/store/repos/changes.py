@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from datetime import datetime
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
-from sqlalchemy import Integer, Select, and_, case, cast, delete, func, insert, select
+from sqlalchemy import Integer, Select, and_, bindparam, case, cast, delete, func, insert, select, text
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session, aliased
 
@@ -18,13 +18,30 @@ P = ProductRow
 U = UnreleasedRow
 UNKNOWN = "unknown"
 """The hash of drafts noted before hashes were kept: they count as changed until the next release has put them live."""
+_ADD_MANY = text(
+    "INSERT INTO change (at, person_id, noun, key, name, lines, patch, format, version, group_id, undoes, undo_depth) "
+    "SELECT :at, :person_id, :noun, r.key, r.name, r.lines, r.patch, :format, r.version, :group_id, r.undoes, "
+    "coalesce((SELECT undo_depth + 1 FROM change AS c WHERE c.id = r.undoes), 0) "
+    "FROM jsonb_to_recordset(:rows) AS r(key text, name text, lines text[], patch jsonb, version int, undoes bigint)"
+).bindparams(bindparam("rows", type_=JSONB()))
+_NOTE_MANY = text(
+    "INSERT INTO unreleased (noun, key, hash) SELECT :noun, r.key, r.hash "
+    "FROM jsonb_to_recordset(:rows) AS r(key text, hash text) ORDER BY r.key "
+    "ON CONFLICT (noun, key) DO UPDATE SET hash = excluded.hash"
+).bindparams(bindparam("rows", type_=JSONB()))
 
 
 def add(session: Session, **row: Any) -> int:
     """Record one change; gives its id."""
     if row.get("undoes") is not None:
-        row["turn"] = select(C.turn + 1).where(C.id == row["undoes"]).scalar_subquery()
+        row["undo_depth"] = select(C.undo_depth + 1).where(C.id == row["undoes"]).scalar_subquery()
     return int(session.execute(insert(C).values(**row).returning(C.id)).scalar_one())
+
+
+def add_many(session: Session, rows: Sequence[Mapping[str, Any]], **shared: Any) -> None:
+    """Record changes of a noun: each row its key, name, lines, patch, version and what it undoes."""
+    if rows:
+        session.execute(_ADD_MANY, {"rows": list(rows), **shared})
 
 
 def get(session: Session, change_id: int) -> ChangeRow | None:
@@ -32,9 +49,15 @@ def get(session: Session, change_id: int) -> ChangeRow | None:
     return session.get(C, change_id)
 
 
-def group(session: Session, group_id: str) -> Sequence[ChangeRow]:
-    """The changes of a group, last first."""
-    return session.scalars(select(C).where(C.group_id == group_id).order_by(C.id.desc())).all()
+def of_group(session: Session, group_id: str) -> Sequence[ChangeRow]:
+    """The changes of a group."""
+    return session.scalars(select(C).where(C.group_id == group_id).order_by(C.id)).all()
+
+
+def lock_group(session: Session, group_id: str) -> Sequence[ChangeRow]:
+    """The changes of a group, last first, held so that they are taken back by one at a time."""
+    query = select(C).where(C.group_id == group_id).order_by(C.id).with_for_update()
+    return sorted(session.scalars(query), key=lambda change: -change.id)
 
 
 def undone(session: Session, ids: Sequence[int]) -> set[int]:
@@ -47,6 +70,11 @@ def undone(session: Session, ids: Sequence[int]) -> set[int]:
     )
 
 
+def undoable(session: Session, ids: Sequence[int]) -> bool:
+    """Whether none of the changes was taken back before."""
+    return session.scalar(select(C.id).where(C.undoes.in_(ids)).limit(1)) is None
+
+
 def last_undoable(session: Session, person_id: int) -> ChangeRow | None:
     """The person's last change, or redoing of one, that was not undone."""
     return session.scalar(_standing(person_id, 0))
@@ -54,15 +82,51 @@ def last_undoable(session: Session, person_id: int) -> ChangeRow | None:
 
 def last_redoable(session: Session, person_id: int) -> ChangeRow | None:
     """The person's last undoing that was not taken back, unless something new was changed since."""
-    newest = select(func.coalesce(func.max(C.id), 0)).where(C.person_id == person_id, C.turn == 0).scalar_subquery()
+    newest = (
+        select(func.coalesce(func.max(C.id), 0)).where(C.person_id == person_id, C.undo_depth == 0).scalar_subquery()
+    )
     return session.scalar(_standing(person_id, 1).where(C.id > newest))
 
 
 def _standing(person_id: int, parity: int) -> Select[ChangeRow]:
-    """The person's last change of even or odd turn that nothing takes back."""
+    """The person's last change of even or odd depth that nothing takes back."""
     later = aliased(C)
     taken_back = select(later.id).where(later.undoes == C.id).exists()
-    return select(C).where(C.person_id == person_id, C.turn % 2 == parity, ~taken_back).order_by(C.id.desc()).limit(1)
+    return (
+        select(C)
+        .where(C.person_id == person_id, C.undo_depth % 2 == parity, ~taken_back)
+        .order_by(C.id.desc())
+        .limit(1)
+    )
+
+
+def since_version(session: Session, noun: str, key: str, version: int) -> Sequence[ChangeRow]:
+    """The changes of a thing after it had a version, last first."""
+    return session.scalars(
+        select(C).where(C.noun == noun, C.key == key, C.version > version).order_by(C.id.desc())
+    ).all()
+
+
+def since_versions(session: Session, noun: str, versions: Mapping[str, int]) -> dict[str, list[ChangeRow]]:
+    """The same for several things of a noun: key → changes after the version given."""
+    found: dict[str, list[ChangeRow]] = {key: [] for key in versions}
+    if versions:
+        query = select(C).where(C.noun == noun, C.key.in_(list(versions))).order_by(C.id.desc())
+        for change in session.scalars(query):
+            if change.version > versions[change.key]:
+                found[change.key].append(change)
+    return found
+
+
+def last_version(session: Session, noun: str, key: str) -> int:
+    """The highest version a thing ever had by its record, 0 when there is none."""
+    return int(session.scalar(select(func.max(C.version)).where(C.noun == noun, C.key == key)) or 0)
+
+
+def last_versions(session: Session, noun: str, keys: Sequence[str]) -> dict[str, int]:
+    """The same for several things."""
+    rows = session.execute(select(C.key, func.max(C.version)).where(C.noun == noun, C.key.in_(keys)).group_by(C.key))
+    return {row[0]: row[1] for row in rows}
 
 
 def history(
@@ -79,14 +143,15 @@ def history(
     return [(row[0], row[1]) for row in session.execute(query)]
 
 
-def mark(session: Session, noun: str, key: str, digest: str | None) -> None:
-    """Note the hash of a thing's draft, None when it was removed."""
-    row = upsert(U).values(noun=noun, key=key, hash=digest)
-    session.execute(row.on_conflict_do_update(index_elements=["noun", "key"], set_={"hash": digest}))
+def note(session: Session, noun: str, drafts: Mapping[str, str | None]) -> None:
+    """Note the hashes of things' drafts by key, None for those removed."""
+    if drafts:
+        rows = [{"key": key, "hash": digest} for key, digest in drafts.items()]
+        session.execute(_NOTE_MANY, {"noun": noun, "rows": rows})
 
 
-def mark_all(session: Session, noun: str, drafts: Mapping[str, str | None]) -> None:
-    """The same for many things of a noun, those noted already left as they are: a writer knows better."""
+def note_missing(session: Session, noun: str, drafts: Mapping[str, str | None]) -> None:
+    """The same, those noted already left as they are: a writer knows better."""
     if drafts:
         rows = [{"noun": noun, "key": key, "hash": digest} for key, digest in drafts.items()]
         session.execute(upsert(U).values(rows).on_conflict_do_nothing())
@@ -97,11 +162,11 @@ def _with_live(query: Any) -> Any:
     return query.select_from(U).outerjoin(L, live).where(U.hash.is_distinct_from(L.hash))
 
 
-def unreleased(session: Session, noun: str | None = None, limit: int | None = None) -> list[tuple[str, str]]:
+def unreleased(session: Session, nouns: Iterable[str] | None = None, limit: int | None = None) -> list[tuple[str, str]]:
     """(noun, key) of things whose draft differs from what is live, definitions before products."""
     query = _with_live(select(U.noun, U.key)).order_by(U.noun == "product", U.noun, U.key)
-    if noun is not None:
-        query = query.where(U.noun == noun)
+    if nouns is not None:
+        query = query.where(U.noun.in_(list(nouns)))
     return [(row[0], row[1]) for row in session.execute(query.limit(limit) if limit else query)]
 
 
@@ -110,12 +175,13 @@ def unreleased_count(session: Session) -> int:
     return int(session.scalar(_with_live(select(func.count()))) or 0)
 
 
-def unreleased_by_type(session: Session) -> dict[str, int]:
-    """Type → products there are whose draft differs from what is live."""
-    query = _with_live(select(P.type_key, func.count())).join(
+def unreleased_by_group(session: Session) -> dict[tuple[str, tuple[str, ...]], int]:
+    """(type, collections) → products there are whose draft differs from what is live."""
+    query = _with_live(select(P.type_key, P.collections, func.count())).join(
         P, P.id == case((U.noun == "product", cast(U.key, Integer)))
     )
-    return {row[0]: row[1] for row in session.execute(query.where(U.noun == "product").group_by(P.type_key))}
+    rows = session.execute(query.where(U.noun == "product").group_by(P.type_key, P.collections))
+    return {(row[0], tuple(row[1])): row[2] for row in rows}
 
 
 def forget_released(session: Session) -> None:
@@ -124,8 +190,3 @@ def forget_released(session: Session) -> None:
     gone = and_(U.hash.is_(None), ~select(L.id).where(L.noun == U.noun, L.key == U.key, L.until.is_(None)).exists())
     for released in (select(L.id).where(same).exists(), gone, U.hash == UNKNOWN):
         session.execute(delete(U).where(released).execution_options(synchronize_session=False))
-
-
-def last_at(session: Session, noun: str, key: str) -> datetime | None:
-    """When a thing was last changed."""
-    return session.scalar(select(C.at).where(C.noun == noun, C.key == key).order_by(C.id.desc()).limit(1))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
@@ -15,10 +15,12 @@ J = JobRow
 OPEN = ("waiting", "running")
 
 
-def add(session: Session, kind: str, person_id: int, note: str, at: datetime) -> int:
-    """A job that waits for the worker; gives its id. Raises IntegrityError when one of its kind is open."""
-    row = {"kind": kind, "state": "waiting", "person_id": person_id, "note": note, "asked": at, "beat": at}
-    return int(session.execute(insert(J).values(row).returning(J.id)).scalar_one())
+def add(
+    session: Session, kind: str, person_id: int, exclusive: str | None, args: Mapping[str, Any], at: datetime
+) -> int:
+    """A job that waits for the worker; gives its id. Raises IntegrityError when an open one excludes it."""
+    row = {"kind": kind, "state": "waiting", "person_id": person_id, "exclusive": exclusive, "args": dict(args)}
+    return int(session.execute(insert(J).values(**row, asked=at, beat=at).returning(J.id)).scalar_one())
 
 
 def get(session: Session, job_id: int) -> tuple[JobRow, str] | None:
@@ -28,10 +30,21 @@ def get(session: Session, job_id: int) -> tuple[JobRow, str] | None:
     return (row[0], row[1]) if row else None
 
 
+def newest(session: Session, limit: int) -> list[tuple[JobRow, str]]:
+    """The jobs asked for last, with who asked."""
+    query = select(J, PersonRow.name).join(PersonRow, PersonRow.id == J.person_id).order_by(J.id.desc()).limit(limit)
+    return [(row[0], row[1]) for row in session.execute(query.execution_options(populate_existing=True))]
+
+
 def last(session: Session, kind: str) -> tuple[JobRow, str] | None:
     """The job of a kind asked for last."""
     number = session.scalar(select(func.max(J.id)).where(J.kind == kind))
     return get(session, number) if number is not None else None
+
+
+def open_of(session: Session, kind: str) -> list[JobRow]:
+    """The jobs of a kind that wait or run."""
+    return list(session.scalars(select(J).where(J.kind == kind, J.state.in_(OPEN)).order_by(J.id)))
 
 
 def move(session: Session, job_id: int, old: tuple[str, ...], new: str, **more: Any) -> bool:
@@ -51,7 +64,13 @@ def ask_to_stop(session: Session, job_id: int) -> None:
     session.execute(update(J).where(J.id == job_id).values(stop=True).execution_options(synchronize_session=False))
 
 
-def bury(session: Session, kind: str, silent_since: datetime, result: Mapping[str, Any]) -> None:
-    """Fail the open job of a kind whose worker was not heard of since a time."""
-    query = update(J).where(J.kind == kind, J.state == "running", J.beat < silent_since)
-    session.execute(query.values(state="failed", result=dict(result)).execution_options(synchronize_session=False))
+def silent(session: Session, since: datetime) -> Sequence[JobRow]:
+    """Open jobs not heard of since a time, held so that they are seen to by one at a time."""
+    query = select(J).where(J.state.in_(OPEN), J.beat < since).order_by(J.id).with_for_update(skip_locked=True)
+    return session.scalars(query.execution_options(populate_existing=True)).all()
+
+
+def beat_waiting(session: Session, at: datetime) -> None:
+    """While a worker is busy, those that wait for it are not lost."""
+    query = update(J).where(J.state == "waiting").values(beat=at)
+    session.execute(query.execution_options(synchronize_session=False))

@@ -2,23 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from sqlalchemy import func, select, text, update
-from sqlalchemy.dialects.postgresql import array
 from sqlalchemy.orm import Session
 
-from young_fabric.core.definitions import Shop
+from young_fabric.core.nouns.definitions import Shop
 from young_fabric.store.tables import ReleaseRow, ShopRow
+
+DEFINITIONS, RELEASE = 1, 2
+"""Advisory locks by number."""
 
 
 def shop_of(session: Session) -> tuple[Shop, int, int]:
     """(shop, stamp of the definitions, current release: the newest, 0 before the first)."""
     newest = select(func.coalesce(func.max(ReleaseRow.number), 0)).scalar_subquery()
     row = session.execute(
-        select(ShopRow.name, ShopRow.prefix, ShopRow.currency, ShopRow.locale, ShopRow.stamp, newest)
+        select(ShopRow.name, ShopRow.prefix, ShopRow.currency, ShopRow.locale, ShopRow.title_order, ShopRow.stamp, newest)
     ).one()
-    return Shop(*row[:4]), row[4], row[5]
+    return Shop(*row[:5]), row[5], row[6]
 
 
 def is_there(session: Session) -> bool:
@@ -27,27 +27,52 @@ def is_there(session: Session) -> bool:
 
 
 def lock_definitions(session: Session) -> None:
-    """Let one writer of definitions through at a time, until the transaction ends."""
-    session.execute(select(ShopRow.id).with_for_update())
+    """Let one writer of definitions through at a time, when nobody writes values, until the transaction ends."""
+    session.execute(select(func.pg_advisory_xact_lock(DEFINITIONS)))
 
 
-def raise_stamp(session: Session) -> None:
-    """Say that definitions changed. The stamp comes from a sequence, so no two states ever share one."""
-    session.execute(update(ShopRow).values(stamp=text("nextval('definitions_stamp')")))
+def hold_definitions(session: Session) -> None:
+    """Keep definitions as they are until the transaction ends; many can hold them at once. Fair to those who wait."""
+    session.execute(select(func.pg_advisory_xact_lock_shared(DEFINITIONS)))
 
 
-def lock_thing(session: Session, noun: str, key: str) -> None:
-    """Let one writer of a thing through at a time, until the transaction ends."""
-    lock_things(session, noun, [key])
-
-
-def lock_things(session: Session, noun: str, keys: Sequence[str]) -> None:
-    """The same for several things of a noun, always taken in one order so that two writers never wait in a ring."""
-    names = func.unnest(array([f"{noun}:{key}" for key in sorted(keys)])).table_valued("name")
-    session.execute(select(func.pg_advisory_xact_lock(func.hashtextextended(names.c.name, 0))))
+def next_stamp(session: Session) -> int:
+    """Say that definitions change; from a sequence, so that no two states ever share a stamp."""
+    raised = update(ShopRow).values(stamp=text("nextval('definitions_stamp')")).returning(ShopRow.stamp)
+    return int(session.execute(raised.execution_options(synchronize_session=False)).scalar_one())
 
 
 def take_release_turn(session: Session) -> bool:
     """Whether no other transaction is releasing or going back; if so, none can until this one ends."""
-    turn = func.pg_try_advisory_xact_lock(func.hashtextextended("release", 0))
-    return bool(session.scalar(select(turn)))
+    return bool(session.scalar(select(func.pg_try_advisory_xact_lock(RELEASE))))
+
+
+def lock_name(session: Session, name: str) -> None:
+    """Let one transaction at a time make something of a name."""
+    session.execute(select(func.pg_advisory_xact_lock(3, func.hashtext(name))))
+
+
+def collation_for(session: Session, locale: str) -> str:
+    """The ICU collation of a locale that the database has, the root one when it has none."""
+    tag = locale.replace("_", "-")
+    found = session.execute(
+        text("SELECT collname FROM pg_collation WHERE collname = ANY (:names) ORDER BY length(collname) DESC LIMIT 1"),
+        {"names": [f"{tag}-x-icu", f"{tag.split('-')[0]}-x-icu"]},
+    ).scalar()
+    return str(found or "und-x-icu")
+
+
+def order_titles(session: Session) -> None:
+    """Have an index in the order of the shop's locale, so that lists by title need no sorting."""
+    name = session.scalar(select(ShopRow.title_order))
+    if name is None:
+        return
+    quoted = '"' + name.replace('"', "") + '"'
+    for table, columns, where in (
+        ("product", "id", ""),
+        ("live_document", "subject_id", " WHERE until IS NULL AND listed"),
+    ):
+        index = f"ix_{table}_title_{name.split('-x-')[0].lower().replace('-', '_')}"
+        session.execute(
+            text(f"CREATE INDEX IF NOT EXISTS {index} ON {table} (title COLLATE {quoted}, {columns}){where}")
+        )

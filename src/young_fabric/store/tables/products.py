@@ -5,35 +5,37 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import DateTime, ForeignKey, Identity, Index, Text, func, text
+from sqlalchemy import Computed, DateTime, ForeignKey, ForeignKeyConstraint, Identity, Index, Text, func, text
 from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from young_fabric.store.base import Base
 
+SEARCHED = "lower(title || ' ' || coalesce(sku, '') || ' ' || coalesce(fields ->> 'gtin', ''))"
+"""What finding looks through: any part of title, SKU or GTIN."""
+
 
 class ProductRow(Base):
-    """A product. `fields` holds values by key (title, slug and SKU have columns), `unread` typed text not understood.
+    """A product. `fields` holds values by key (some have columns), `unread` what was typed and not understood.
 
     `wrong` names the fields whose value breaks a limit or was not understood, `gaps` says whether there are any or a
-    required one is missing; `hash` is of the whole state.
+    required one is missing; `hash` is of the whole state. `collections` are all it is in, in their order.
     """
 
     __tablename__ = "product"
     __table_args__ = (
-        Index("ix_product_title", "title", "id"),
-        Index(
-            "ix_product_search",
-            text("to_tsvector('simple', title || ' ' || coalesce(sku, ''))"),
-            postgresql_using="gin",
-        ),
+        ForeignKeyConstraint(["type_noun", "type_key"], ["definition.noun", "definition.key"], name="fk_product_type"),
+        Index("ix_product_group", "type_key", "collections"),
+        Index("ix_product_search", "search", postgresql_using="gin", postgresql_ops={"search": "gin_trgm_ops"}),
         Index("ix_product_fields", "fields", postgresql_using="gin"),
         Index("ix_product_gaps", "title", "id", postgresql_where=text("gaps")),
         Index("ix_product_wrong", "id", postgresql_where=text("wrong <> '{}'")),
     )
     id: Mapped[int] = mapped_column(Identity(), primary_key=True)
-    type_key: Mapped[str] = mapped_column(ForeignKey("product_type.key"), index=True)
+    type_noun: Mapped[str] = mapped_column(Computed("'product_type'", persisted=True))
+    type_key: Mapped[str]
     title: Mapped[str]
+    search: Mapped[str] = mapped_column(Computed(SEARCHED, persisted=True))
     slug: Mapped[str | None] = mapped_column(unique=True)
     sku: Mapped[str | None] = mapped_column(unique=True)
     fields: Mapped[dict[str, Any]] = mapped_column(JSONB)
@@ -41,6 +43,7 @@ class ProductRow(Base):
     wrong: Mapped[list[str]] = mapped_column(ARRAY(Text), server_default=text("'{}'"))
     gaps: Mapped[bool] = mapped_column(server_default=text("false"))
     offered: Mapped[bool] = mapped_column(server_default=text("true"))
+    collections: Mapped[list[str]] = mapped_column(ARRAY(Text), server_default=text("'{}'"))
     hash: Mapped[str]
     version: Mapped[int] = mapped_column(default=1)
 
@@ -51,7 +54,6 @@ class StockRow(Base):
     __tablename__ = "stock"
     product_id: Mapped[int] = mapped_column(ForeignKey("product.id", ondelete="CASCADE"), primary_key=True)
     amount: Mapped[int]
-    version: Mapped[int] = mapped_column(default=1)
 
 
 class PictureRow(Base):

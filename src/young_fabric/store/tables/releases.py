@@ -13,17 +13,21 @@ from young_fabric.store.base import Base
 
 
 class ReleaseRow(Base):
-    """One release. `plans` is the plan hash of each type; `back_to` the release it went back to."""
+    """One release. `plan_hashes` are [type, collections, hash] of each group, `counts` what it changed by surface.
+
+    `back_to` is the release it went back to; `held_back` the products that could not go live, with the reason.
+    """
 
     __tablename__ = "release"
     number: Mapped[int] = mapped_column(primary_key=True)
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    job_id: Mapped[int | None] = mapped_column(BigInteger)
     note: Mapped[str]
     things: Mapped[int]
-    pages: Mapped[int]
-    cards: Mapped[int]
-    plans: Mapped[dict[str, str]] = mapped_column(JSONB)
+    counts: Mapped[dict[str, int]] = mapped_column(JSONB)
+    plan_hashes: Mapped[list[Any]] = mapped_column(JSONB)
+    held_back: Mapped[list[Any]] = mapped_column(JSONB, server_default=text("'[]'"))
     back_to: Mapped[int | None]
 
 
@@ -39,50 +43,50 @@ class LiveThingRow(Base):
     id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
     noun: Mapped[str]
     key: Mapped[str]
+    format: Mapped[int]
     hash: Mapped[str]
     state: Mapped[dict[str, Any]] = mapped_column(JSONB)
     since: Mapped[int]
     until: Mapped[int | None]
 
 
-class LiveDocRow(Base):
-    """A product's page and structured data as released."""
+class LiveDocumentRow(Base):
+    """What a surface shows of a subject, as released. `card` tells several of one product on listings apart.
 
-    __tablename__ = "live_doc"
+    `address` is set where the surface has pages of its own, `listed` where it stands on listings; `under` are the types
+    it belongs to, nearest first.
+    """
+
+    __tablename__ = "live_document"
     __table_args__ = (
-        Index("uq_live_doc_open", "product_id", unique=True, postgresql_where=text("until IS NULL")),
-        Index("ix_live_doc_slug", "slug", postgresql_where=text("until IS NULL")),
-        Index("ix_live_doc_since", "since"),
-        Index("ix_live_doc_until", "until"),
+        Index(
+            "uq_live_document_open",
+            "surface",
+            "subject",
+            "subject_id",
+            "card",
+            unique=True,
+            postgresql_where=text("until IS NULL"),
+        ),
+        Index("ix_live_document_subject", "subject", "subject_id", postgresql_where=text("until IS NULL")),
+        Index("ix_live_document_address", "address", postgresql_where=text("until IS NULL")),
+        Index(
+            "ix_live_document_under", "under", postgresql_using="gin", postgresql_where=text("until IS NULL AND listed")
+        ),
+        Index("ix_live_document_since", "since"),
+        Index("ix_live_document_until", "until"),
     )
     id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
-    product_id: Mapped[int]
-    slug: Mapped[str]
+    surface: Mapped[str]
+    subject: Mapped[str]
+    subject_id: Mapped[str]
+    card: Mapped[str] = mapped_column(server_default=text("''"))
+    address: Mapped[str | None]
     title: Mapped[str]
-    type_key: Mapped[str]
-    page: Mapped[dict[str, Any]] = mapped_column(JSONB)
-    facts: Mapped[dict[str, Any]] = mapped_column(JSONB)
-    hash: Mapped[str]
-    since: Mapped[int]
-    until: Mapped[int | None]
-
-
-class LiveCardRow(Base):
-    """A product's card as released, found by the types it is listed under."""
-
-    __tablename__ = "live_card"
-    __table_args__ = (
-        Index("uq_live_card_open", "product_id", unique=True, postgresql_where=text("until IS NULL")),
-        Index("ix_live_card_types", "types", postgresql_using="gin", postgresql_where=text("until IS NULL")),
-        Index("ix_live_card_since", "since"),
-        Index("ix_live_card_until", "until"),
-    )
-    id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
-    product_id: Mapped[int]
-    slug: Mapped[str]
-    title: Mapped[str]
-    types: Mapped[list[str]] = mapped_column(ARRAY(Text))
-    card: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    listed: Mapped[bool]
+    under: Mapped[list[str]] = mapped_column(ARRAY(Text))
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    format: Mapped[int]
     hash: Mapped[str]
     since: Mapped[int]
     until: Mapped[int | None]

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from sqlalchemy import BigInteger, CheckConstraint
+from sqlalchemy import BigInteger, CheckConstraint, text
 from sqlalchemy.orm import Mapped, mapped_column
 
 from young_fabric.store.base import Base
 
 
 class ShopRow(Base):
-    """The one shop. `stamp` rises with every change of a definition."""
+    """The one shop. `stamp` rises with every change of a definition; `title_order` is how its locale orders titles."""
 
     __tablename__ = "shop"
     __table_args__ = (CheckConstraint("id = 1", name="single"),)
@@ -18,4 +18,5 @@ class ShopRow(Base):
     prefix: Mapped[str]
     currency: Mapped[str]
     locale: Mapped[str]
+    title_order: Mapped[str] = mapped_column(server_default=text("'und-x-icu'"))
     stamp: Mapped[int] = mapped_column(BigInteger, default=0)

@@ -1,4 +1,4 @@
-"""Long work: how far it is, and stopping it."""
+"""Long work: all of it, how far each is, and stopping it."""
 
 from __future__ import annotations
 
@@ -9,12 +9,20 @@ from young_fabric.service.actors import Right
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas.common import NumberPath
-from young_fabric.web.schemas.release import JobOut
+from young_fabric.web.schemas.release import JobOut, JobsOut
 
 api = blueprint("jobs")
 
 
-@api.get("/jobs/<int:number>", responses=answers(JobOut))
+@api.get("/jobs", responses=answers(JobsOut))
+@allow(Right.LOOK)
+def jobs_list() -> Response:
+    """The jobs asked for last."""
+    with work() as unit:
+        return reply(JobsOut, {"jobs": jobs.listed(unit)})
+
+
+@api.get("/jobs/<id:number>", responses=answers(JobOut))
 @allow(Right.LOOK)
 def job_get(path: NumberPath) -> Response:
     """A job and how far it is."""
@@ -22,9 +30,9 @@ def job_get(path: NumberPath) -> Response:
         return reply(JobOut, jobs.get(unit, path.number))
 
 
-@api.post("/jobs/<int:number>/stop", responses=answers(JobOut))
-@allow(Right.RELEASE)
+@api.post("/jobs/<id:number>/stop", responses=answers(JobOut))
+@allow(Right.EDIT)
 def job_stop(path: NumberPath) -> Response:
-    """Ask a job to stop; what it did is taken back."""
+    """Ask a job to stop, if one may ask for its kind; what it did is taken back."""
     with work() as unit:
         return reply(JobOut, jobs.stop(unit, path.number))

@@ -1,4 +1,4 @@
-"""The weave, why, and products to prove with."""
+"""The weave, display settings, why, and products to prove with."""
 
 from __future__ import annotations
 
@@ -6,65 +6,49 @@ from typing import Any
 
 from flask import Response
 
-from young_fabric.core.errors import Refusal
-from young_fabric.core.product_types import descendants, type_path
-from young_fabric.core.steps import scope_name
+from young_fabric.core.display.cascade import read_scope
+from young_fabric.core.display.surfaces import addressed_surface
+from young_fabric.core.nouns import display_settings
+from young_fabric.core.nouns.display_settings import origin_name
 from young_fabric.service import definitions, plans, proofs, weave
 from young_fabric.service.actors import Right, Work
-from young_fabric.store.repos import products
 from young_fabric.web.api import answers, blueprint, reply
-from young_fabric.web.api.definitions import consequences_out
+from young_fabric.web.api.nouns import consequences_out
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import present as s
-from young_fabric.web.schemas.definitions import ConsequencesOut
+from young_fabric.web.schemas.nouns import ConsequencesOut
 
 api = blueprint("present")
+SETTINGS = display_settings.NOUN
 
 
 @api.get("/weave", responses=answers(s.WeaveOut))
 @allow(Right.LOOK)
 def weave_get(query: s.ScopeQuery) -> Response:
     """Fields by surfaces for a scope."""
-    scope = weave.scope_of(query.scope)
+    scope = read_scope(query.scope)
     with work() as unit:
-        groups = weave.weave(unit, scope)
-        return reply(
-            s.WeaveOut,
-            {
-                **_about(unit, scope.kind, scope.key),
-                "scope": str(scope),
-                "groups": [
-                    {"title": g.title, "note": g.note, "rows": [_row(unit, row) for row in g.rows]} for g in groups
-                ],
-            },
-        )
-
-
-def _about(unit: Work, kind: str, key: str) -> dict[str, Any]:
-    defs = plans.draft(unit.session)
-    counts = products.counts_by_type(unit.session)
-    if kind == "product":
-        title = products.get(unit.session, [int(key)])[int(key)].product.title
-        return {"scope_name": title, "products": 1, "example": int(key)}
-    types = sorted(descendants(key, defs.types)) if kind == "type" else sorted(defs.types)
-    return {
-        "scope_name": type_path(key, defs.types) if kind == "type" else "Whole shop",
-        "products": sum(counts.get(one, 0) for one in types),
-        "example": proofs.example_product(unit, types),
-    }
+        found = weave.weave(unit, scope)
+        groups = [
+            {"title": group.title, "note": group.note, "rows": [_row(unit, row) for row in group.rows]}
+            for group in found.groups
+        ]
+        head = {"scope": str(scope), "scope_name": found.name, "products": found.products, "example": found.example}
+        return reply(s.WeaveOut, {**head, "groups": groups})
 
 
 def _row(unit: Work, row: weave.Row) -> dict[str, Any]:
     defs = plans.draft(unit.session)
+    names = ("surface", "state", "own", "version", "reason", "properties")
     return {
         "key": row.field.key,
         "name": row.field.name,
         "cells": [
             {
-                **{name: getattr(cell, name) for name in ("surface", "state", "own", "version", "reason")},
+                **{name: getattr(cell, name) for name in names},
                 "settings": {
-                    prop: {"value": one.value, "origin": one.origin, "said": scope_name(defs, one.origin)}
-                    for prop, one in cell.settings.items()
+                    prop: {"value": found.value, "origin": found.origin, "said": origin_name(defs, found.origin)}
+                    for prop, found in cell.settings.items()
                 },
             }
             for cell in row.cells
@@ -72,39 +56,39 @@ def _row(unit: Work, row: weave.Row) -> dict[str, Any]:
     }
 
 
-@api.patch("/settings", responses=answers(s.SettingOut))
+@api.patch(f"/{SETTINGS.plural}", responses=answers(s.SettingOut))
 @allow(Right.EDIT)
 def settings_set(body: s.SettingIn) -> Response:
-    """Set display properties for a scope, field and surface."""
-    scope = weave.scope_of(body.scope)
+    """Set display properties for a scope, field and surface; what others set meanwhile is kept."""
+    scope = read_scope(body.scope)
     with work() as unit:
         done = definitions.display(unit, scope, body.field, body.surface, body.set, body.version)
-        return reply(s.SettingOut, {"version": done.version if done.thing else 0})
+        return reply(s.SettingOut, {"version": done.version if done.thing else None})
 
 
-@api.post("/settings/consequences", responses=answers(ConsequencesOut))
+@api.post(f"/{SETTINGS.plural}/consequences", responses=answers(ConsequencesOut))
 @allow(Right.LOOK)
 def settings_consequences(body: s.SettingIn) -> Response:
     """What setting display properties would touch."""
-    scope = weave.scope_of(body.scope)
+    scope = read_scope(body.scope)
     with work() as unit:
         key, thing = definitions.changed_setting(unit, scope, body.field, body.surface, body.set)
-        return reply(ConsequencesOut, consequences_out(definitions.consequences(unit, "setting", key, thing)))
+        return reply(ConsequencesOut, consequences_out(definitions.consequences(unit, SETTINGS.code, key, thing)))
 
 
 @api.get("/why", responses=answers(s.WhyOut))
 @allow(Right.LOOK)
 def why_get(query: s.WhyQuery) -> Response:
     """Why a field shows or does not show."""
+    surface = query.surface or addressed_surface().code
     with work() as unit:
-        product, steps = proofs.explain(unit, query.product, query.field, query.surface)
-        name = plans.draft(unit.session).all_fields[query.field].name
+        product, steps = proofs.explain(unit, query.product, query.field, surface)
         return reply(
             s.WhyOut,
             {
                 "field": query.field,
-                "field_name": name,
-                "surface": query.surface,
+                "field_name": plans.draft(unit.session).all_fields[query.field].name,
+                "surface": surface,
                 "product": product.id,
                 "product_title": product.title,
                 "shows": steps[-1].name == "shows",
@@ -117,25 +101,15 @@ def why_get(query: s.WhyQuery) -> Response:
 @allow(Right.LOOK)
 def missing_get(query: s.MissingQuery) -> Response:
     """The fields of a product that a surface does not show, with the first reason."""
+    surface = query.surface or addressed_surface().code
     with work() as unit:
-        return reply(s.MissingOut, {"missing": proofs.missing(unit, query.product, query.surface)})
+        return reply(s.MissingOut, {"missing": proofs.missing(unit, query.product, surface)})
 
 
 @api.get("/example", responses=answers(s.ExampleOut))
 @allow(Right.LOOK)
 def example_get(query: s.ExampleQuery) -> Response:
-    """A product that has a field, a set, a value list or a type: something to prove with."""
+    """A product whose pages read a thing: something to prove with."""
     with work() as unit:
-        unit.need(Right.LOOK)
-        defs = plans.draft(unit.session)
-        wanted = {
-            "field": lambda: [t for t in defs.types if any(e.field.key == query.key for e in defs.effective(t))],
-            "set": lambda: [t for t in defs.types if any(e.set == query.key for e in defs.effective(t))],
-            "list": lambda: [t for t in defs.types if any(e.field.list == query.key for e in defs.effective(t))],
-            "type": lambda: sorted(descendants(query.key, defs.types)),
-        }.get(query.noun)
-        if wanted is None:
-            raise Refusal("not_found", f"There is nothing called {query.noun}", ("noun",))
-        found = proofs.example_product(unit, wanted())
-        title = products.get(unit.session, [found])[found].product.title if found else ""
-        return reply(s.ExampleOut, {"product": found, "title": title})
+        found = proofs.example_for(unit, query.noun, query.key)
+        return reply(s.ExampleOut, {"product": found.id if found else None, "title": found.title if found else ""})

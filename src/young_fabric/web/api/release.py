@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask import Response, current_app
+from flask import Response
 
-from young_fabric.service import changes, checks, differing, find, gaps, jobs, pending, release
+from young_fabric.service import changes, checks, differing, find, jobs, judging, pending, products, release
 from young_fabric.service.actors import Right
 from young_fabric.store.repos import shop
 from young_fabric.store.tables import ReleaseRow
@@ -28,7 +28,8 @@ def counts() -> Response:
             s.CountOut,
             {
                 "unreleased": pending.pending_count(unit),
-                "gaps": gaps.count(unit),
+                "gaps": products.count_gaps(unit),
+                "judging": judging.being_judged(unit),
                 "release": shop.shop_of(unit.session)[2],
                 "job": jobs.last_release(unit),
             },
@@ -58,12 +59,13 @@ def checks_get() -> Response:
     with work() as unit:
         found = checks.checks(unit)
         return reply(
-            s.ChecksOut, {"checks": [{**vars(one), "link": list(one.link) if one.link else None} for one in found]}
+            s.ChecksOut,
+            {"checks": [{**vars(check), "link": list(check.link) if check.link else None} for check in found]},
         )
 
 
-def _told(row: ReleaseRow, person: str) -> dict[str, Any]:
-    names = ("number", "at", "note", "things", "pages", "cards", "back_to")
+def _release_out(row: ReleaseRow, person: str) -> dict[str, Any]:
+    names = ("number", "at", "note", "things", "counts", "held_back", "back_to")
     return {**{name: getattr(row, name) for name in names}, "person": person}
 
 
@@ -74,7 +76,7 @@ def releases_list(query: s.ReleasesQuery) -> Response:
     with work() as unit:
         rows = release.history(unit, query.before)
         current = shop.shop_of(unit.session)[2]
-        return reply(s.ReleasesOut, {"releases": [_told(*row) for row in rows], "current": current})
+        return reply(s.ReleasesOut, {"releases": [_release_out(*row) for row in rows], "current": current})
 
 
 @api.post("/releases", responses=answers(s.JobOut))
@@ -82,22 +84,15 @@ def releases_list(query: s.ReleasesQuery) -> Response:
 def releases_new(body: s.ReleaseIn) -> Response:
     """Ask for all drafts to be put live at once; the worker does it."""
     with work() as unit:
-        asked = jobs.ask_release(unit, body.note)
-    try:
-        current_app.extensions["ask"](asked.id)
-    except Exception:
-        with work() as unit:
-            jobs.give_up(unit, asked.id)
-        raise
-    return reply(s.JobOut, asked)
+        return reply(s.JobOut, jobs.ask_release(unit, body.note))
 
 
-@api.post("/releases/<int:number>/back", responses=answers(s.ReleaseOut))
+@api.post("/releases/<id:number>/back", responses=answers(s.ReleaseOut))
 @allow(Right.RELEASE)
 def releases_back(path: NumberPath, body: s.ReleaseIn) -> Response:
     """Make what was live at a release live again."""
     with work() as unit:
-        return reply(s.ReleaseOut, _told(release.go_back(unit, path.number, body.note), unit.actor.name))
+        return reply(s.ReleaseOut, _release_out(release.go_back(unit, path.number, body.note), unit.actor.name))
 
 
 @api.get("/changes", responses=answers(s.ChangesOut))
@@ -108,7 +103,7 @@ def changes_list(query: s.ChangesQuery) -> Response:
         return reply(s.ChangesOut, {"changes": changes.history(unit, query.noun, query.key, query.before)})
 
 
-@api.post("/changes/<int:number>/undo", responses=answers(s.UndoneOut))
+@api.post("/changes/<id:number>/undo", responses=answers(s.UndoneOut))
 @allow(Right.EDIT)
 def changes_undo(path: NumberPath) -> Response:
     """Take back a change."""

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from young_fabric.web.schemas.common import In, Out
+from pydantic import Field as Member
+
+from young_fabric.web.schemas.common import Id, In, Key, Out, Version
 
 
 class ResolvedOut(Out):
@@ -22,8 +24,9 @@ class CellOut(Out):
     state: str
     settings: dict[str, ResolvedOut]
     own: dict[str, Any]
-    version: int
+    version: int | None
     reason: str
+    properties: list[str]
 
 
 class WeaveRow(Out):
@@ -55,23 +58,23 @@ class WeaveOut(Out):
 class ScopeQuery(In):
     """Whom the weave is asked for: shop, type:KEY or product:ID."""
 
-    scope: str = "shop"
+    scope: str = Member(default="shop", max_length=80)
 
 
 class SettingIn(In):
-    """Properties to set; one given as null goes back to inherited."""
+    """Properties to set; one given as null goes back to inherited. `version` is the one read, null when nothing was set."""
 
-    scope: str
-    field: str
-    surface: str
-    set: dict[str, Any]
-    version: int = 0
+    scope: Key
+    field: Key
+    surface: Key
+    set: dict[str, Any] = Member(min_length=1)
+    version: Version | None = None
 
 
 class SettingOut(Out):
-    """The version after the write."""
+    """The version after the write, None when nothing is set there any more."""
 
-    version: int
+    version: int | None
 
 
 class MendOut(Out):
@@ -94,9 +97,9 @@ class StepOut(Out):
 class WhyQuery(In):
     """What is asked."""
 
-    product: int
-    field: str
-    surface: str = "product_page"
+    product: Id
+    field: Key
+    surface: Key | None = None
 
 
 class WhyOut(Out):
@@ -114,8 +117,8 @@ class WhyOut(Out):
 class MissingQuery(In):
     """Which product and surface."""
 
-    product: int
-    surface: str = "product_page"
+    product: Id
+    surface: Key | None = None
 
 
 class MissingOne(Out):
@@ -135,8 +138,8 @@ class MissingOut(Out):
 class ExampleQuery(In):
     """A field or set or type to find a product for."""
 
-    noun: str
-    key: str
+    noun: Key
+    key: Key
 
 
 class ExampleOut(Out):

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 
 from pydantic import Field as Member
 
-from young_fabric.core.fields import Field, Need
-from young_fabric.web.schemas.common import In, Out
+from young_fabric.core.nouns.fields import Field, Need
+from young_fabric.web.schemas.common import In, Key, Out, Version
 
 
 class ValueOut(Out):
@@ -27,8 +27,11 @@ class EditField(Out):
 
     field: Field
     need: Need
+    own: bool
+    computed: bool
     value: ValueOut
     surfaces: list[str]
+    example: str
 
 
 class EditSection(Out):
@@ -51,6 +54,14 @@ class CompletenessOut(Out):
     next: str | None
 
 
+class ComputedOut(Out):
+    """A field that is computed, as shown; "" when there is nothing to compute it from."""
+
+    key: str
+    name: str
+    shown: str
+
+
 class ProductOut(Out):
     """A product as the editor shows it."""
 
@@ -61,7 +72,7 @@ class ProductOut(Out):
     type_path: str
     offered: bool
     stock: int | None
-    unit_price: str
+    computed: list[ComputedOut]
     sections: list[EditSection]
     completeness: CompletenessOut
     wrong: list[str]
@@ -94,34 +105,34 @@ class ProductQuery(In):
     """What a list of products is narrowed by."""
 
     q: str = Member(default="", max_length=200)
-    type: str | None = None
+    type: Key | None = None
     gaps: bool = False
-    lacking: str | None = None
-    wrong: str | None = None
-    cursor: str | None = None
+    lacking: Key | None = None
+    wrong: Key | None = None
+    cursor: str | None = Member(default=None, max_length=2000)
 
 
 class ProductNew(In):
     """A new product."""
 
-    type: str
+    type: Key
     title: str = Member(max_length=400)
 
 
 class ProductPatch(In):
     """Values as typed, by field key; type; in the shop or not."""
 
-    version: int
+    version: Version
     values: dict[str, Any] = {}
-    type: str | None = None
+    type: Key | None = None
     offered: bool | None = None
 
 
 class StockIn(In):
     """Counted stock, None when not counted; `expected` is what was read."""
 
-    expected: int | None
-    amount: int | None
+    expected: Annotated[int, Member(ge=-(2**31), lt=2**31)] | None
+    amount: Annotated[int, Member(ge=-(2**31), lt=2**31)] | None
 
 
 class StockOut(Out):

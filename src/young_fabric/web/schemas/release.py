@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import Field as Member
 
-from young_fabric.web.schemas.common import In, Out
-
-Noun = Literal["field", "list", "set", "type", "setting", "product"]
-"""What a release can change."""
+from young_fabric.web.schemas.common import Id, In, Key, Out
 
 
 class ChangeOut(Out):
@@ -36,9 +33,9 @@ class ChangesOut(Out):
 class ChangesQuery(In):
     """Of which thing, and before which change."""
 
-    noun: str | None = None
-    key: str | None = None
-    before: int | None = None
+    noun: Key | None = None
+    key: Key | None = None
+    before: Id | None = None
 
 
 class UndoneOut(Out):
@@ -54,37 +51,44 @@ class PendingOne(Out):
     """One thing that would change."""
 
     group: str
-    noun: Noun
+    noun: str
     key: str
     name: str
     lines: list[str]
-    pages: int
-    cards: int
+    surfaces: dict[str, int]
     example: int | None
+    held_back: str | None
 
 
 class PendingOut(Out):
     """All that would change."""
 
     count: int
-    pages: int
-    cards: int
+    surfaces: dict[str, int]
     things: list[PendingOne]
 
 
 class JobOut(Out):
-    """A job: waiting, running, done, stopped or failed; `done` of `total` products are looked at.
+    """A job: waiting, running, done, stopped or failed; `done` of `total` are seen to.
 
-    `result` holds number, things, pages and cards of a release made, or code, message and help of what went wrong.
+    `result` holds what its kind gives, or code, message and help of what went wrong.
     """
 
     id: int
     kind: str
+    name: str
+    asked: datetime
     state: Literal["waiting", "running", "done", "stopped", "failed"]
     person: str
     done: int
     total: int
-    result: dict[str, str | int]
+    result: dict[str, Any]
+
+
+class JobsOut(Out):
+    """Jobs, last asked first."""
+
+    jobs: list[JobOut]
 
 
 class CountOut(Out):
@@ -92,6 +96,7 @@ class CountOut(Out):
 
     unreleased: int
     gaps: int
+    judging: bool
     release: int
     job: JobOut | None
 
@@ -99,8 +104,8 @@ class CountOut(Out):
 class DifferingQuery(In):
     """A changed thing."""
 
-    noun: Noun
-    key: str = Member(max_length=200)
+    noun: Key
+    key: Key
 
 
 class DifferingOne(Out):
@@ -109,8 +114,7 @@ class DifferingOne(Out):
     id: int
     title: str
     type: str
-    page: bool
-    card: bool
+    surfaces: list[str]
 
 
 class DifferingOut(Out):
@@ -150,15 +154,15 @@ class ReleaseOut(Out):
     person: str
     note: str
     things: int
-    pages: int
-    cards: int
+    counts: dict[str, int]
+    held_back: list[list[Any]]
     back_to: int | None
 
 
 class ReleasesQuery(In):
     """Before which release."""
 
-    before: int | None = None
+    before: Id | None = None
 
 
 class ReleasesOut(Out):

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from pydantic import Field as Member
 
 from young_fabric.web.schemas.common import In, Out
@@ -19,6 +21,22 @@ class PasswordIn(In):
 
     old: str = Member(max_length=1000)
     new: str = Member(max_length=1000)
+
+
+class OwnSessionOut(Out):
+    """A session of one's own."""
+
+    id: int
+    begun: datetime
+    seen: datetime
+    browser: str
+    current: bool
+
+
+class OwnSessionsOut(Out):
+    """One's own sessions, last used first."""
+
+    sessions: list[OwnSessionOut]
 
 
 class SessionOut(Out):

@@ -3,24 +3,30 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
-from flask import Blueprint, Response, abort, make_response, redirect, render_template, request, url_for
+from flask import Blueprint, Response, abort, current_app, make_response, redirect, render_template, request, url_for
 
-from young_fabric.core.definitions import Definitions, Shop
-from young_fabric.core.document import RenderDoc, from_json
+from young_fabric.core.display.surfaces import addressed_surface, data_surface, listed_surface
+from young_fabric.core.nouns.built_in import ADDRESS
+from young_fabric.core.nouns.definitions import Definitions, Shop
+from young_fabric.core.pages.document import RenderDoc, from_json
+from young_fabric.core.pages.json_ld import Offering, product_data
+from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs
 from young_fabric.service.actors import Right
-from young_fabric.store.repos import products, releases, shop
-from young_fabric.store.tables import LiveCardRow
+from young_fabric.store.repos import products, releases
+from young_fabric.store.tables import LiveDocumentRow
 from young_fabric.web.auth import PUBLIC, allow, sessions, work
 from young_fabric.web.shop import contexts as c
+from young_fabric.web.words import say
 
 live = Blueprint("shop", __name__, url_prefix="/shop", template_folder="templates")
 proof = Blueprint("proof", __name__, url_prefix="/proof", template_folder="templates")
-CARDS = 24
+CARDS = proofs.CARDS
 ON_HOME = 4
 BUILT = Path(__file__).parents[1] / "static" / "built"
 
@@ -30,15 +36,18 @@ def built(entry: str) -> dict[str, list[str]]:
     """Script and style addresses of a built entry, from the build's manifest."""
     manifest = json.loads((BUILT / "manifest.json").read_text())
     found = manifest[entry]
-    return {"js": [f"/static/built/{found['file']}"], "css": [f"/static/built/{one}" for one in found.get("css", [])]}
+    return {
+        "js": [f"/static/built/{found['file']}"],
+        "css": [f"/static/built/{style}" for style in found.get("css", [])],
+    }
 
 
 def _frame(
-    this: Shop, defs: Definitions, counts: Mapping[str, int], draft: bool, watched: bool | None = None
+    shop: Shop, defs: Definitions, counts: Mapping[str, int], draft: bool, watched: bool | None = None
 ) -> c.Frame:
     base = "/proof/type" if draft else "/shop/c"
     return c.Frame(
-        this,
+        shop,
         c.parts(None, defs.types, counts, base, not draft),
         "/proof/home" if draft else "/shop/",
         draft,
@@ -48,7 +57,7 @@ def _frame(
 
 def _page_number() -> int:
     text = request.args.get("page", "1")
-    return min(int(text), 10_000) if text.isdecimal() and int(text) > 0 else 1
+    return int(text) if text.isascii() and text.isdecimal() and len(text) <= 4 and int(text) > 0 else 1
 
 
 def _listing(
@@ -77,21 +86,27 @@ def home() -> str:
         defs = plans.live_plans(session).defs
         counts = plans.live_counts(session)
         frame = _frame(defs.shop, defs, counts, draft=False)
-        tops = [one for one in defs.types.values() if one.parent is None and counts.get(one.key)]
-        shown = releases.first_cards(session, [one.key for one in tops], ON_HOME)
-        stock = products.stock_of(session, [row.product_id for rows in shown.values() for row in rows])
+        tops = [top for top in defs.types.values() if top.parent is None and counts.get(top.key)]
+        keys = [top.key for top in tops]
+        shown = releases.first_cards(session, listed_surface().code, keys, ON_HOME, defs.shop.collation)
+        stock = _stock_of(session, [row for rows in shown.values() for row in rows])
         found = [
             c.HomeCollection(
-                c.Link(one.name, f"/shop/c/{one.slug}", counts[one.key]),
-                [_live_card(row, stock) for row in shown[one.key]],
+                c.Link(top.name, f"/shop/c/{top.slug}", counts[top.key]),
+                [_live_card(row, stock) for row in shown[top.key]],
             )
-            for one in sorted(tops, key=lambda one: one.name)
+            for top in sorted(tops, key=lambda top: top.name)
         ]
     return render_template("home.html", frame=frame, title=defs.shop.name, collections=found)
 
 
-def _live_card(row: LiveCardRow, stock: dict[int, int]) -> c.CardContext:
-    return c.CardContext(from_json(row.card), f"/shop/p/{row.slug}", stock.get(row.product_id, 1) <= 0)
+def _stock_of(session: Any, rows: Sequence[LiveDocumentRow]) -> dict[int, int]:
+    return products.stock_of(session, [int(row.subject_id) for row in rows])
+
+
+def _live_card(row: LiveDocumentRow, stock: dict[int, int]) -> c.CardContext:
+    sold_out = stock.get(int(row.subject_id), 1) <= 0
+    return c.CardContext(from_json(row.document), f"/shop/p/{row.address}", sold_out)
 
 
 @live.get("/c/<slug>")
@@ -100,20 +115,16 @@ def collection(slug: str) -> str | Response:
     """A listing of the cards of a type and all below it."""
     with sessions() as session:
         defs = plans.live_plans(session).defs
-        key = next((one.key for one in defs.types.values() if one.slug == slug), None)
-        if key is None:
-            return _lost(session_frame(defs, plans.live_counts(session)))
-        rows, total = releases.cards(session, key, (_page_number() - 1) * CARDS, CARDS)
-        stock = products.stock_of(session, [row.product_id for row in rows])
         counts = plans.live_counts(session)
-        frame = session_frame(defs, counts)
+        frame = _frame(defs.shop, defs, counts, draft=False)
+        key = next((found.key for found in defs.types.values() if found.slug == slug), None)
+        if key is None:
+            return _lost(frame)
+        offset = (_page_number() - 1) * CARDS
+        rows, total = releases.cards(session, listed_surface().code, key, offset, CARDS, defs.shop.collation)
+        stock = _stock_of(session, rows)
         context = _listing(frame, defs, key, [_live_card(row, stock) for row in rows], total, counts)
     return render_template("listing.html", frame=frame, title=context.title, page=context)
-
-
-def session_frame(defs: Definitions, counts: Mapping[str, int]) -> c.Frame:
-    """The frame of a live page."""
-    return _frame(defs.shop, defs, counts, draft=False)
 
 
 @live.get("/p/<slug>")
@@ -122,32 +133,49 @@ def product(slug: str) -> str | Response:
     """A product page."""
     with sessions() as session:
         defs = plans.live_plans(session).defs
-        frame = session_frame(defs, plans.live_counts(session))
-        row = releases.page_of(session, slug)
-        if row is None:
+        frame = _frame(defs.shop, defs, plans.live_counts(session), draft=False)
+        rows = releases.documents_at(session, addressed_surface().code, slug)
+        if not rows:
             return _lost(frame)
-        stock = products.stock_of(session, [row.product_id]).get(row.product_id)
-        return _product_page(frame, defs, row.type_key, row.title, from_json(row.page), from_json(row.facts), stock)
+        return _live_page(frame, defs, rows, _stock_of(session, rows[:1]))
+
+
+def _live_page(frame: c.Frame, defs: Definitions, rows: Sequence[LiveDocumentRow], stock: Mapping[int, int]) -> str:
+    by_surface = {row.surface: row for row in rows}
+    row = by_surface[addressed_surface().code]
+    documents = {code: from_json(found.document) for code, found in by_surface.items()}
+    under = row.under[0] if row.under else ""
+    return _product_page(frame, defs, under, row.title, str(row.address), documents, stock.get(int(row.subject_id)))
 
 
 def _product_page(
-    frame: c.Frame, defs: Definitions, type_key: str, title: str, page: RenderDoc, facts: RenderDoc, stock: int | None
+    frame: c.Frame,
+    defs: Definitions,
+    type_key: str,
+    title: str,
+    address: str,
+    documents: Mapping[str, RenderDoc],
+    stock: int | None,
 ) -> str:
     base = "/proof/type" if frame.proof else "/shop/c"
-    root = request.url_root.rstrip("/")
+    root = current_app.extensions["shop_address"]
+    sold_out = stock is not None and stock <= 0
+    offering = Offering(defs.shop.currency, sold_out, f"{root}/shop/p/{address}", f"{root}/files")
+    data = documents.get(data_surface().code)
     context = c.PageContext(
         frame,
         title,
-        page,
+        documents[addressed_surface().code],
         c.trail(type_key, defs.types, base, not frame.proof),
         stock,
-        c.json_ld(facts, defs.shop.currency, stock, request.base_url, f"{root}/files"),
+        product_data(data, offering, defs.all_fields) if data is not None else {},
     )
     return render_template("product.html", frame=frame, title=title, page=context)
 
 
 def _lost(frame: c.Frame) -> Response:
-    return make_response(render_template("missing.html", frame=frame, title="Not here"), 404)
+    title = say(frame.shop.locale, "lost_title")
+    return make_response(render_template("missing.html", frame=frame, title=title), 404)
 
 
 @live.get("/<path:rest>")
@@ -156,7 +184,7 @@ def anything(rest: str) -> Response:  # noqa: ARG001
     """The shop's own page for addresses where nothing is."""
     with sessions() as session:
         defs = plans.live_plans(session).defs
-        return _lost(session_frame(defs, plans.live_counts(session)))
+        return _lost(_frame(defs.shop, defs, plans.live_counts(session), draft=False))
 
 
 @proof.get("/home")
@@ -165,23 +193,23 @@ def proof_home() -> Response:
     """The first collection of the draft."""
     with work() as unit:
         defs = plans.draft(unit.session)
-        tops = sorted((one for one in defs.types.values() if one.parent is None), key=lambda one: one.name)
+        tops = sorted((top for top in defs.types.values() if top.parent is None), key=lambda top: top.name)
     if not tops:
         abort(404)
     return redirect(url_for("proof.proof_type", key=tops[0].key))  # type: ignore[return-value]
 
 
-@proof.get("/product/<int:number>")
+@proof.get("/product/<id:number>")
 @allow(Right.LOOK)
 def proof_product(number: int) -> str:
     """A product page from the draft."""
     with work() as unit:
-        found = proofs.page(unit, number)
+        found, documents = proofs.documents(unit, number)
         defs = plans.draft(unit.session)
         counts = c.below(products.counts_by_type(unit.session), defs.types)
         frame = _frame(defs.shop, defs, counts, draft=True)
-        this = found.product
-        return _product_page(frame, defs, this.type, this.title, found.page, found.facts, this.stock)
+        address = str(found.values.get(ADDRESS.key, ""))
+        return _product_page(frame, defs, found.type, found.title, address, documents, found.stock)
 
 
 @proof.get("/type/<key>")
@@ -193,24 +221,21 @@ def proof_type(key: str) -> str:
         defs = plans.draft(unit.session)
         counts = c.below(products.counts_by_type(unit.session), defs.types)
         frame = _frame(defs.shop, defs, counts, draft=True)
-        cards = [
-            c.CardContext(doc, f"/proof/product/{one.id}", one.stock is not None and one.stock <= 0)
-            for one, doc in rows
-        ]
+        cards = [c.CardContext(doc, f"/proof/product/{found.id}", found.sold_out) for found, doc in rows]
         context = _listing(frame, defs, key, cards, total, counts)
     return render_template("listing.html", frame=frame, title=context.title, page=context)
 
 
-@proof.get("/live/<int:number>")
+@proof.get("/live/<id:number>")
 @allow(Right.LOOK)
 def proof_live(number: int) -> str | Response:
     """A product page as it is live, for comparing."""
     with work() as unit:
         unit.need(Right.LOOK)
         defs = plans.live_plans(unit.session).defs
-        frame = _frame(shop.shop_of(unit.session)[0], defs, plans.live_counts(unit.session), draft=False, watched=True)
-        row = releases.page_of_product(unit.session, number)
-        if row is None:
-            return make_response(render_template("unborn.html", frame=frame, title="Not live"), 200)
-        stock = products.stock_of(unit.session, [number]).get(number)
-        return _product_page(frame, defs, row.type_key, row.title, from_json(row.page), from_json(row.facts), stock)
+        frame = _frame(defs.shop, defs, plans.live_counts(unit.session), draft=False, watched=True)
+        rows = releases.documents_of(unit.session, PRODUCT.code, number)
+        if not any(row.surface == addressed_surface().code for row in rows):
+            title = say(frame.shop.locale, "unborn_title")
+            return make_response(render_template("unborn.html", frame=frame, title=title), 200)
+        return _live_page(frame, defs, rows, _stock_of(unit.session, rows[:1]))

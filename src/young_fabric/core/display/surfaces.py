@@ -1,0 +1,67 @@
+"""The places where fields render: a registry, so that one more is one entry here."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Surface:
+    """A place where fields render.
+
+    `readers` are the audiences it may show, `layout` the key of the layout it has unless another is assigned. `addressed`
+    ones are pages with an address of their own, `listed` ones stand on listings; `stand_ins` may show a dash for what is
+    not there; `data` ones are read by other systems and count for no shopper. `counted` is what one of its documents is
+    called, and several.
+    """
+
+    code: str
+    name: str
+    layout: str
+    counted: tuple[str, str]
+    readers: frozenset[str] = frozenset({"shoppers"})
+    shows_by_default: bool = True
+    addressed: bool = False
+    listed: bool = False
+    stand_ins: bool = True
+    data: bool = False
+
+
+SURFACES: dict[str, Surface] = {
+    surface.code: surface
+    for surface in (
+        Surface("product_page", "product page", "page", ("page", "pages"), addressed=True),
+        Surface("listing_card", "listing card", "card", ("card", "cards"), shows_by_default=False, listed=True),
+        Surface(
+            "structured_data",
+            "structured data",
+            "data",
+            ("data record", "data records"),
+            readers=frozenset({"shoppers", "feeds"}),
+            stand_ins=False,
+            data=True,
+        ),
+    )
+}
+"""Every surface by its code, in the order they are told."""
+
+
+def surface_names() -> Mapping[str, str]:
+    """Code → name of every surface."""
+    return {code: surface.name for code, surface in SURFACES.items()}
+
+
+def addressed_surface() -> Surface:
+    """The surface that is a product's own page."""
+    return next(surface for surface in SURFACES.values() if surface.addressed)
+
+
+def listed_surface() -> Surface:
+    """The surface that stands on listings."""
+    return next(surface for surface in SURFACES.values() if surface.listed)
+
+
+def data_surface() -> Surface:
+    """The surface that is written into a product's page for other systems."""
+    return next(surface for surface in SURFACES.values() if surface.data)

@@ -1,0 +1,87 @@
+"""The limits values are checked against, each with its words and the control that edits it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Any
+
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.locales import is_plain_decimal
+from young_fabric.core.kinds.patterns import compile_pattern
+
+MOST = 100_000
+
+
+@dataclass(frozen=True)
+class Limit:
+    """One sort of limit. `control` is number (a plain decimal), count (a whole number) or pattern.
+
+    `below` names the limit that this one may not exceed; `many` ones speak of how many values there are.
+    """
+
+    code: str
+    label: str
+    control: str
+    check: Callable[[Any], Refusal | None]
+    below: str | None = None
+    many: bool = False
+
+
+def _number(value: Any) -> Refusal | None:
+    if is_plain_decimal(value):
+        return None
+    return Refusal("number", "Not a number that can be a limit", help="Write digits, such as 60")
+
+
+def _count(most: int, words: str) -> Callable[[Any], Refusal | None]:
+    def check(value: Any) -> Refusal | None:
+        if isinstance(value, bool) or not isinstance(value, int) or not 0 <= value <= MOST:
+            return Refusal("number", "Not a number that can be a limit", help="Write digits, such as 60")
+        return Refusal("above", words, help=f"Write {most} or less") if value > most else None
+
+    return check
+
+
+def _pattern(value: Any) -> Refusal | None:
+    if not isinstance(value, str):
+        return Refusal("pattern_syntax", "A pattern is text", help="Letters stand for themselves, [A-Z] for a range")
+    if len(value) > 300:
+        return Refusal("long", "A pattern has at most 300 characters", help="Shorten it")
+    try:
+        compile_pattern(value)
+    except Refusal as refusal:
+        return refusal
+    return None
+
+
+_PLAIN_COUNT = _count(MOST, f"At most {MOST:,}")
+SMALLEST = Limit("min", "smallest", "number", _number, below="max")
+LARGEST = Limit("max", "largest", "number", _number)
+DECIMALS = Limit("decimals", "decimals", "count", _count(12, "At most 12 decimals are kept"))
+SHORTEST = Limit("min_length", "shortest", "count", _PLAIN_COUNT, below="max_length")
+LONGEST = Limit("max_length", "longest", "count", _PLAIN_COUNT)
+PATTERN = Limit("pattern", "pattern", "pattern", _pattern)
+FEWEST = Limit("min_count", "fewest values", "count", _PLAIN_COUNT, below="max_count", many=True)
+MOST_VALUES = Limit("max_count", "most values", "count", _PLAIN_COUNT, many=True)
+LEAST_WIDTH = Limit("min_width", "least width", "count", _PLAIN_COUNT)
+LEAST_HEIGHT = Limit("min_height", "least height", "count", _PLAIN_COUNT)
+OF_MANY = (FEWEST, MOST_VALUES)
+"""Limits of any field that holds several values."""
+
+
+def check_limits(given: Mapping[str, Any], allowed: tuple[Limit, ...], kind_name: str) -> None:
+    """Whether limits can stand together. Raises Refusal with the limit in `where`."""
+    by_code = {limit.code: limit for limit in allowed}
+    for code, value in given.items():
+        limit = by_code.get(code)
+        if limit is None:
+            raise Refusal("limit", f"A field of kind {kind_name} has no such limit", ("limits", code), "Take it away")
+        wrong = limit.check(value)
+        if wrong:
+            raise wrong.at("limits", code)
+    for limit in allowed:
+        least, most = given.get(limit.code), given.get(limit.below or "")
+        if least is not None and most is not None and Decimal(least) > Decimal(most):
+            raise Refusal("limit_order", "The smallest is above the largest", ("limits", limit.code), "Swap the two")

@@ -1,0 +1,35 @@
+"""Users' patterns, matched in linear time."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import lru_cache
+
+import re2
+
+from young_fabric.core.base.errors import Refusal
+
+
+@lru_cache(maxsize=512)
+def compile_pattern(pattern: str) -> Callable[[str], bool]:
+    """A user's pattern as a test of whole values, in linear time (RE2 syntax). Raises Refusal `pattern_syntax`."""
+    options = re2.Options()
+    options.log_errors = False
+    options.never_capture = True
+    try:
+        matched = re2.compile(pattern, options).fullmatch
+    except re2.error as error:
+        why = error.args[0] if error.args else error
+        why = why.decode() if isinstance(why, bytes) else str(why)
+        raise Refusal(
+            "pattern_syntax",
+            f"The pattern can't be read: {why}",
+            (),
+            "Letters stand for themselves, [A-Z] for one of a range, + for one or more, such as P[A-Z]+[0-9]+",
+        ) from error
+
+    # Bytes are matched several times as fast: no offsets have to be counted back into characters.
+    def fits(value: str) -> bool:
+        return matched(value.encode(errors="surrogatepass")) is not None
+
+    return fits

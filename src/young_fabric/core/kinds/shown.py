@@ -1,0 +1,156 @@
+"""What a value shows as: a small closed set of nodes that every kind makes and every template, feed and test reads.
+
+`plain` is the node as text. As JSON a node is `[tag, member, …]`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, NamedTuple, Protocol
+
+DASH = "–"
+
+
+class Shown(Protocol):
+    """Any of the nodes below."""
+
+    @property
+    def tag(self) -> str:
+        """The name of its sort, which is that of its partial in the shop's templates."""
+
+    @property
+    def flows(self) -> bool:
+        """Whether it is made of paragraphs of its own, rather than a run inside one."""
+
+    @property
+    def plain(self) -> str:
+        """The node as text."""
+
+
+class Text(NamedTuple):
+    """A run of text on one line."""
+
+    text: str
+
+    @property
+    def tag(self) -> str:
+        return "text"
+
+    @property
+    def flows(self) -> bool:
+        return False
+
+    @property
+    def plain(self) -> str:
+        return self.text
+
+
+class Paragraphs(NamedTuple):
+    """Paragraphs of lines."""
+
+    paragraphs: tuple[tuple[str, ...], ...]
+
+    @property
+    def tag(self) -> str:
+        return "paragraphs"
+
+    @property
+    def flows(self) -> bool:
+        return True
+
+    @property
+    def plain(self) -> str:
+        return "\n\n".join("\n".join(lines) for lines in self.paragraphs)
+
+
+class Pictures(NamedTuple):
+    """Stored pictures in order, each {file, alt, width, height}."""
+
+    pictures: tuple[Mapping[str, Any], ...]
+
+    @property
+    def tag(self) -> str:
+        return "pictures"
+
+    @property
+    def flows(self) -> bool:
+        return False
+
+    @property
+    def plain(self) -> str:
+        return ", ".join(filter(None, (str(picture["alt"]) for picture in self.pictures)))
+
+
+class Swatches(NamedTuple):
+    """Colours (#rrggbb) with the text beside each."""
+
+    swatches: tuple[tuple[str, str], ...]
+
+    @property
+    def tag(self) -> str:
+        return "swatches"
+
+    @property
+    def flows(self) -> bool:
+        return False
+
+    @property
+    def plain(self) -> str:
+        return ", ".join(text for _, text in self.swatches)
+
+
+class Nothing(NamedTuple):
+    """What stands where there is no value."""
+
+    text: str = DASH
+
+    @property
+    def tag(self) -> str:
+        return "nothing"
+
+    @property
+    def flows(self) -> bool:
+        return False
+
+    @property
+    def plain(self) -> str:
+        return self.text
+
+
+NODES: dict[str, type[Any]] = {
+    "text": Text,
+    "paragraphs": Paragraphs,
+    "pictures": Pictures,
+    "swatches": Swatches,
+    "nothing": Nothing,
+}
+"""Every sort of node by its tag."""
+
+
+def to_json(node: Any) -> list[Any]:
+    """A node as JSON values."""
+    return [node.tag, *node]
+
+
+def from_json(data: list[Any]) -> Any:
+    """The inverse of `to_json`."""
+    return NODES[data[0]](*map(_tuples, data[1:]))
+
+
+def _tuples(value: Any) -> Any:
+    return tuple(_tuples(item) for item in value) if isinstance(value, list) else value
+
+
+def paragraphs_of(text: str) -> Paragraphs:
+    """Text split at empty lines into paragraphs, and those into lines."""
+    return Paragraphs(tuple(tuple(part.split("\n")) for part in text.split("\n\n")))
+
+
+def joined_text(nodes: list[Any], joiner: str = ", ") -> Text:
+    """Several nodes as one line."""
+    return Text(joiner.join(filter(None, (node.plain for node in nodes))))
+
+
+def gathered(nodes: list[Any]) -> Any:
+    """Several nodes of a sort that holds several, as one."""
+    return type(nodes[0])(tuple(item for node in nodes for item in node[0]))

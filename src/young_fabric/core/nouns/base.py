@@ -1,0 +1,96 @@
+"""What a noun is: a sort of versioned document that merchandisers define, and all that is asked of it."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any, NamedTuple
+
+from young_fabric.core.base.text import make_key
+
+if TYPE_CHECKING:
+    from young_fabric.core.nouns.definitions import Definitions
+
+State = Mapping[str, Any]
+"""A thing as JSON values."""
+
+
+class Reference(NamedTuple):
+    """What a thing refers to, and the place in it. `loose` ones fall away with it, the others hold it fast."""
+
+    noun: str
+    key: str
+    place: str
+    loose: bool = False
+
+
+def own_key(name: str, defs: Definitions, noun: str) -> str:
+    """A free key made from a name."""
+    return make_key(name, "", defs.things[noun])
+
+
+def plain_name(key: str, thing: Any, defs: Definitions) -> str:  # noqa: ARG001
+    """A thing's own name."""
+    return str(thing.name)
+
+
+@dataclass(frozen=True)
+class Noun:
+    """One sort of definition. `code` stands in tables, `plural` in addresses, `name` and `group` in sentences.
+
+    `check` raises Refusal; `refers` gives all that a thing refers to; `without` gives the thing with a loose reference
+    taken off, None when nothing is left of it; `field_of_key` is the field a
+    thing speaks of; `nothing` the state that is the same as not being there, for nouns that have one; `judges` ones bear on which values are right; `keyed` names the lists merged item by item; `unplanned` members have no
+    bearing on pages; `address` must be unique among definitions; `subject_of_key` tells the
+    one subject (code, id) that a thing is said for, for nouns that have such.
+    """
+
+    code: str
+    plural: str
+    name: str
+    group: str
+    type: type[Any]
+    check: Callable[[Any, Definitions], None]
+    describe: Callable[[State, State, Definitions], list[str]]
+    blank: Callable[[str, str, Definitions], Any] | None = None
+    refers: Callable[[Any], Iterable[Reference]] = lambda _thing: ()
+    without: Callable[[Any, Reference], Any | None] = lambda thing, _reference: thing
+    keyed: Mapping[str, str] = field(default_factory=dict)
+    key: Callable[[str, Definitions, str], str] = own_key
+    key_of: Callable[[Any], str] = lambda thing: str(thing.key)
+    name_of: Callable[[str, Any, Definitions], str] = plain_name
+    note: Callable[[Any, Definitions], str] = lambda _thing, _defs: ""
+    made: Callable[[State, Definitions], list[str]] = lambda _state, _defs: ["new"]
+    gone: Callable[[State, Definitions], list[str]] = lambda _state, _defs: ["removed"]
+    address: Callable[[Any], str | None] = lambda _thing: None
+    subject_of_key: Callable[[str], tuple[str, str] | None] = lambda _key: None
+    unplanned: frozenset[str] = frozenset()
+    field_of_key: Callable[[str], str | None] = lambda _key: None
+    nothing: Callable[[str], dict[str, Any]] | None = None
+    judges: bool = False
+    format: int = 1
+    upgrades: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = field(default_factory=dict)
+
+
+def state_of(thing: Any) -> dict[str, Any]:
+    """A thing as JSON values."""
+    return {member.name: _plain(getattr(thing, member.name)) for member in dataclasses.fields(thing)}
+
+
+def _plain(value: Any) -> Any:
+    if dataclasses.is_dataclass(value):
+        return state_of(value)
+    if isinstance(value, Mapping):
+        return {str(name): _plain(item) for name, item in value.items()}
+    if isinstance(value, list | tuple):
+        return [_plain(item) for item in value]
+    return value
+
+
+def upgraded(noun: Noun, state: State, since: int) -> dict[str, Any]:
+    """A state written in an older format, as it is written now."""
+    current = dict(state)
+    for number in range(since, noun.format):
+        current = noun.upgrades[number](current)
+    return current

@@ -1,0 +1,190 @@
+"""All definitions of a shop at one moment, as the chain from definitions to a page reads them."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from types import MappingProxyType
+from typing import Any, NamedTuple
+
+from young_fabric.core.base.hashes import content_hash
+from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
+from young_fabric.core.kinds import Spec
+from young_fabric.core.nouns.base import Reference, state_of
+from young_fabric.core.nouns.built_in import BUILT_IN
+from young_fabric.core.nouns.field_sets import FieldSet
+from young_fabric.core.nouns.fields import Field, spec_of
+from young_fabric.core.nouns.product_types import EffectiveField, ProductType, ancestry, effective_fields
+from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.nouns.value_lists import ValueList
+
+UNRENDERED = frozenset({"name", "label", "need", "audience", "help", "example", "shown"})
+"""Members of a field that decide nothing of how its values render, or only whether and under which label."""
+NONE: Mapping[str, Any] = MappingProxyType({})
+
+
+@dataclass(frozen=True, slots=True)
+class Shop:
+    """What holds for the whole shop: its name, the prefix of its own keys, its currency (ISO 4217) and locale."""
+
+    name: str = "Shop"
+    prefix: str = ""
+    currency: str = "EUR"
+    locale: str = "en"
+    collation: str = "und-x-icu"
+
+
+class Group(NamedTuple):
+    """Products that share all that decides their pages but their values: a type, and the collections that say something.
+
+    `product` is the id of one with settings of its own.
+    """
+
+    type: str
+    collections: tuple[str, ...] = ()
+    product: str | None = None
+
+
+class _Things(dict[str, Mapping[str, Any]]):
+    def __missing__(self, noun: str) -> Mapping[str, Any]:
+        return NONE
+
+
+@dataclass(frozen=True)
+class Definitions:
+    """Things by noun and key, and the shop. What is said for single products is not among them.
+
+    `marks` are hashes of what pages take from things, worked out once for things that stay the same.
+    """
+
+    shop: Shop
+    things: Mapping[str, Mapping[str, Any]] = field(default_factory=_Things)
+    marks: dict[tuple[str, str], tuple[Any, str]] = field(default_factory=dict, compare=False, repr=False)
+
+    def __post_init__(self) -> None:
+        if not isinstance(self.things, _Things):
+            object.__setattr__(self, "things", _Things(self.things))
+
+    @property
+    def fields(self) -> Mapping[str, Field]:
+        """The shop's own fields."""
+        return self.things["field"]
+
+    @property
+    def lists(self) -> Mapping[str, ValueList]:
+        """Value lists."""
+        return self.things["value_list"]
+
+    @property
+    def sets(self) -> Mapping[str, FieldSet]:
+        """Field sets."""
+        return self.things["field_set"]
+
+    @property
+    def types(self) -> Mapping[str, ProductType]:
+        """Product types."""
+        return self.things["product_type"]
+
+    @property
+    def settings(self) -> Mapping[str, DisplaySetting]:
+        """Display settings, those of single products left out."""
+        return self.things["display_setting"]
+
+    @cached_property
+    def all_fields(self) -> Mapping[str, Field]:
+        """Built-in and own fields."""
+        return {**BUILT_IN, **self.fields}
+
+    @cached_property
+    def cascade(self) -> Cascade:
+        """The settings, indexed."""
+        return Cascade(self.settings.values())
+
+    @cached_property
+    def settings_by_scope(self) -> Mapping[str, tuple[str, ...]]:
+        """Scope → keys of the settings said for it."""
+        found: dict[str, list[str]] = defaultdict(list)
+        for key, setting in self.settings.items():
+            found[str(setting.scope)].append(key)
+        return {scope: tuple(sorted(keys)) for scope, keys in found.items()}
+
+    @cached_property
+    def _effective(self) -> dict[str, tuple[EffectiveField, ...]]:
+        return {}
+
+    def effective(self, type_key: str) -> tuple[EffectiveField, ...]:
+        """The fields of a type, worked out once."""
+        found = self._effective.get(type_key)
+        if found is None:
+            found = self._effective[type_key] = effective_fields(type_key, self.types, self.sets, self.fields)
+        return found
+
+    def applicable(self, group: Group) -> tuple[EffectiveField, ...]:
+        """The fields of products of a group."""
+        return self.effective(group.type)
+
+    def spec(self, definition: Field) -> Spec:
+        """All a field's kind must know."""
+        return spec_of(definition, self)
+
+    def chain(self, type_key: str) -> tuple[str, ...]:
+        """A type and its ancestors, nearest first."""
+        return ancestry(type_key, self.types)
+
+    def cascade_chain(self, group: Group) -> Chain:
+        """Whom the cascade is asked for, for products of a group."""
+        return Chain(group.product, group.collections, self.chain(group.type))
+
+    def group_of(self, type_key: str, collections: Iterable[str] = ()) -> Group:
+        """The group of products of a type in some collections: only those that say something tell groups apart."""
+        return Group(
+            type_key, tuple(key for key in collections if str(Scope("collection", key)) in self.settings_by_scope)
+        )
+
+    @cached_property
+    def referrers(self) -> Mapping[tuple[str, str], tuple[tuple[str, str, Reference], ...]]:
+        """(noun, key) → what refers to it: (noun, key, reference)."""
+        found: dict[tuple[str, str], list[tuple[str, str, Reference]]] = defaultdict(list)
+        for noun, things in self.things.items():
+            for key, thing in things.items():
+                for reference in NOUNS[noun].refers(thing):
+                    found[reference.noun, reference.key].append((noun, key, reference))
+        return {target: tuple(rows) for target, rows in found.items()}
+
+    def mark(self, noun: str, key: str) -> str:
+        """A hash of what pages take from a thing, "" when there is none."""
+        thing = self.things[noun].get(key)
+        if thing is None:
+            return ""
+        known = self.marks.get((noun, key))
+        if known is not None and known[0] is thing:
+            return known[1]
+        state = {name: value for name, value in state_of(thing).items() if name not in NOUNS[noun].unplanned}
+        mark = content_hash(state)
+        self.marks[noun, key] = (thing, mark)
+        return mark
+
+    @cached_property
+    def _render_marks(self) -> dict[str, str]:
+        return {}
+
+    def render_mark(self, definition: Field) -> str:
+        """A hash of all that decides how a field's values render, its settings and label aside."""
+        found = self._render_marks.get(definition.key)
+        if found is None:
+            state = {name: value for name, value in state_of(definition).items() if name not in UNRENDERED}
+            choices = self.spec(definition).choices
+            labels = [(code, choices.label(code)) for code in choices.by_code] if choices is not None else None
+            found = self._render_marks[definition.key] = content_hash([state, labels])
+        return found
+
+    def having(self, noun: str, key: str, thing: Any | None) -> Definitions:
+        """The same with one thing put in, or taken out when None."""
+        things = dict(self.things[noun])
+        if thing is None:
+            things.pop(key, None)
+        else:
+            things[key] = thing
+        return Definitions(self.shop, _Things({**self.things, noun: things}), dict(self.marks))

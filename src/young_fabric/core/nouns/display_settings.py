@@ -1,0 +1,137 @@
+"""Display settings as definitions: what is said for one scope, field and surface."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import TYPE_CHECKING, Any, NamedTuple
+
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import EVERY, SCOPES, DisplaySetting, Scope
+from young_fabric.core.display.properties import PROPERTIES, check_properties
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.nouns.base import Noun, Reference, State, state_of
+from young_fabric.core.nouns.built_in import BUILT_IN
+
+if TYPE_CHECKING:
+    from young_fabric.core.nouns.definitions import Definitions
+
+
+class SettingKey(NamedTuple):
+    """What a setting is known by."""
+
+    scope: Scope
+    field: str
+    surface: str
+
+    def __str__(self) -> str:
+        return f"{self.scope}/{self.field}/{self.surface}"
+
+
+def setting_key(setting: DisplaySetting) -> SettingKey:
+    """The key of a setting."""
+    return SettingKey(setting.scope, setting.field, setting.surface)
+
+
+def read_setting_key(text: str) -> SettingKey:
+    """The inverse of `str` of a key."""
+    scope, field, surface = [*text.split("/"), "", ""][:3]
+    kind, _, key = scope.partition(":")
+    return SettingKey(Scope(kind, key), field, surface)
+
+
+def nothing_said(key: str) -> dict[str, Any]:
+    """The state of a setting that says nothing, which is the same as none."""
+    return state_of(DisplaySetting(*read_setting_key(key)))
+
+
+def check_setting(setting: DisplaySetting, defs: Definitions) -> None:
+    """Raises Refusal: `scope`, `unknown_field`, `unknown_surface`, `unknown_property`, or of a property."""
+    sort = SCOPES.get(setting.scope.kind)
+    if sort is None:
+        raise Refusal("scope", f"“{setting.scope}” is not a scope", ("scope",), "Choose another")
+    if sort.noun is not None and setting.scope.key not in defs.things[sort.noun]:
+        words = f"There is no {sort.noun.replace('_', ' ')} {setting.scope.key}"
+        raise Refusal("not_found", words, ("scope",), "It may have been removed")
+    if setting.field != EVERY and setting.field not in defs.all_fields:
+        raise Refusal("unknown_field", f"There is no field {setting.field}", ("field",), "Choose another")
+    if setting.surface != EVERY and setting.surface not in SURFACES:
+        raise Refusal("unknown_surface", f"There is no surface {setting.surface}", ("surface",), "Choose another")
+    if not setting.set:
+        raise Refusal("required", "Nothing is set", ("set",), "Set at least one property")
+    check_properties(setting.set)
+
+
+def _refers(setting: DisplaySetting) -> Iterable[Reference]:
+    if setting.field != EVERY and setting.field not in BUILT_IN:
+        yield Reference("field", setting.field, "field", loose=True)
+    noun = setting.scope.sort.noun
+    if noun is not None:
+        yield Reference(noun, setting.scope.key, "scope", loose=True)
+
+
+def _subject_of_key(key: str) -> tuple[str, str] | None:
+    scope = read_setting_key(key).scope
+    sort = SCOPES.get(scope.kind)
+    return (sort.subject, scope.key) if sort is not None and sort.subject is not None else None
+
+
+def scope_name(defs: Definitions, scope: Scope) -> str:
+    """A scope as sentences have it: `Paint`, `the shop`, `this product`."""
+    sort = SCOPES.get(scope.kind)
+    if sort is None:
+        return scope.kind
+    thing = defs.things[sort.noun].get(scope.key) if sort.noun else None
+    return str(thing.name) if thing is not None else sort.words or scope.key
+
+
+def origin_name(defs: Definitions, origin: str) -> str:
+    """Where a resolved property came from, as sentences have it."""
+    kind, _, key = origin.partition(":")
+    return scope_name(defs, Scope(kind, key))
+
+
+def setting_name(key: str, thing: Any, defs: Definitions) -> str:  # noqa: ARG001
+    """The field a setting speaks of."""
+    field = read_setting_key(key).field
+    return defs.all_fields[field].name if field in defs.all_fields else "Every field" if field == EVERY else field
+
+
+def _place(state: State, defs: Definitions) -> str:
+    scope = Scope(state["scope"]["kind"], state["scope"]["key"])
+    surface = SURFACES.get(state["surface"])
+    where = f"the {surface.name}" if surface else "every surface"
+    return f"{where}, by {scope_name(defs, scope)}"
+
+
+def _lines(before: State, after: State, defs: Definitions) -> list[str]:
+    old, new = before.get("set", {}), after.get("set", {})
+    place = _place(after or before, defs)
+    out = []
+    for code in [code for code in PROPERTIES if code in old or code in new]:
+        if code in old and code in new and old[code] == new[code]:
+            continue
+        if code not in new:
+            out.append(f"{PROPERTIES[code].name.lower()} back to inherited on {place}")
+        else:
+            out.append(f"{PROPERTIES[code].words(new[code])} on {place}")
+    return out or ["no difference"]
+
+
+NOUN = Noun(
+    code="display_setting",
+    plural="display_settings",
+    name="display setting",
+    group="How it shows",
+    type=DisplaySetting,
+    check=check_setting,
+    describe=_lines,
+    refers=_refers,
+    without=lambda _setting, _reference: None,
+    key_of=lambda setting: str(setting_key(setting)),
+    name_of=setting_name,
+    made=lambda state, defs: _lines({}, state, defs),
+    gone=lambda state, defs: [f"back to inherited on {_place(state, defs)}"],
+    field_of_key=lambda key: read_setting_key(key).field,
+    nothing=nothing_said,
+    subject_of_key=_subject_of_key,
+)

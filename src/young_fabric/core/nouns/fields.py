@@ -1,0 +1,246 @@
+"""Fields: what can be recorded about a product, defined once."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any, Literal
+
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.shapes import STRICT
+from young_fabric.core.base.text import check_key, make_key
+from young_fabric.core.display.surfaces import Surface
+from young_fabric.core.kinds import KINDS, Kind, Spec
+from young_fabric.core.kinds.base import Judge, said
+from young_fabric.core.kinds.counts import check_count
+from young_fabric.core.kinds.limits import OF_MANY, Limit, check_limits
+from young_fabric.core.nouns.base import Noun, Reference, State
+
+if TYPE_CHECKING:
+    from young_fabric.core.nouns.definitions import Definitions
+
+Need = Literal["optional", "wanted", "required"]
+Audience = Literal["shoppers", "feeds", "staff"]
+NEEDS: tuple[Need, ...] = ("optional", "wanted", "required")
+AUDIENCES: tuple[Audience, ...] = ("shoppers", "feeds", "staff")
+_LONGEST = {"name": 80, "label": 120, "help": 400, "example": 200}
+
+
+@dataclass(frozen=True)
+class Field:
+    """One definition. `name` is for staff, `label` for shoppers; `options` are what its kind asks for besides.
+
+    `many` holds several values in an order; `default` is a canonical value shown where a product has none.
+    """
+
+    __pydantic_config__ = STRICT
+    key: str
+    name: str
+    label: str
+    kind: str
+    many: bool = False
+    options: Mapping[str, Any] = field(default_factory=dict)
+    limits: Mapping[str, Any] = field(default_factory=dict)
+    need: Need = "optional"
+    audience: Audience = "shoppers"
+    help: str = ""
+    example: str = ""
+    default: Any = None
+
+    @property
+    def rules(self) -> Kind:
+        """The kind's rules."""
+        return KINDS[self.kind]
+
+    @property
+    def own(self) -> bool:
+        """Whether it is one of the shop's own."""
+        return True
+
+    def shown_by_default(self, surface: Surface) -> bool:
+        """Whether a surface shows it unless set otherwise."""
+        return surface.shows_by_default
+
+    def named(self, noun: str) -> tuple[str, ...]:
+        """The keys of a noun that its options name."""
+        found = (self.options.get(option.code) for option in self.rules.options if option.noun == noun)
+        return tuple(key for key in found if isinstance(key, str))
+
+
+def stricter(need: Need, other: Need) -> Need:
+    """The stricter of two needs."""
+    return NEEDS[max(NEEDS.index(need), NEEDS.index(other))]
+
+
+def spec_of(definition: Field, defs: Definitions) -> Spec:
+    """All the field's kind must know."""
+    lists = (defs.lists.get(key) for key in definition.named("value_list"))
+    return Spec(definition.limits, definition.options, next(lists, None), defs.shop.locale, defs.shop.currency)
+
+
+def judge_of(definition: Field, spec: Spec) -> Judge:
+    """A function that says what is wrong with any JSON value as the field's, None when it is good; never raises."""
+    judge_item = definition.rules.judge(spec)
+    if not definition.many:
+        return judge_item
+    shape = Refusal("shape", f"not values of kind {definition.rules.name}", help="Type them anew")
+
+    def judge(value: Any) -> Refusal | None:
+        if not isinstance(value, list) or not value:
+            return shape
+        for place, item in enumerate(value):
+            wrong = judge_item(item)
+            if wrong:
+                return wrong.at(place)
+        return check_count(len(value), definition.limits)
+
+    return judge
+
+
+def check_field(definition: Field, defs: Definitions) -> None:
+    """Whether a definition is sound. Raises Refusal with the member in `where`."""
+    for member, longest in _LONGEST.items():
+        if len(getattr(definition, member)) > longest:
+            raise Refusal("long", f"At most {longest} characters fit", (member,), "Shorten it")
+    for member in ("name", "label"):
+        if not getattr(definition, member).strip():
+            raise Refusal("required", f"A field needs a {member}", (member,), "Type one")
+    check_key(definition.key)
+    prefix = defs.shop.prefix
+    if definition.own and not definition.key.startswith(prefix):
+        raise Refusal(
+            "key", f"Keys of your own fields begin with {prefix}", ("key",), f"Write {prefix}{definition.key}"
+        )
+    if definition.kind not in KINDS or (definition.own and not KINDS[definition.kind].own_fields):
+        raise Refusal("kind", f"There is no kind “{definition.kind}”", ("kind",), "Choose one of the kinds offered")
+    for member, known in (("need", NEEDS), ("audience", AUDIENCES)):
+        if getattr(definition, member) not in known:
+            raise Refusal("unknown", "Not one of the choices", (member,), "Choose one of those offered")
+    _check_options(definition, defs)
+    check_limits(definition.limits, allowed_limits(definition), definition.rules.name)
+    _check_default(definition, defs)
+
+
+def _check_options(definition: Field, defs: Definitions) -> None:
+    kind = definition.rules
+    if definition.many and not kind.takes_many:
+        raise Refusal("many", f"A field of kind {kind.name} holds one value", ("many",), "Choose one value")
+    known = {option.code for option in kind.options}
+    for code in definition.options:
+        if code not in known:
+            raise Refusal(code, f"A field of kind {kind.name} has no {code}", ("options", code), "Take it away")
+    for option in kind.options:
+        wrong = option.check(definition.options.get(option.code))
+        if wrong:
+            raise wrong.at("options", option.code)
+        if option.noun and definition.options[option.code] not in defs.things[option.noun]:
+            raise Refusal(option.code, option.missing, ("options", option.code), "Choose one, or make one")
+
+
+def _check_default(definition: Field, defs: Definitions) -> None:
+    if definition.default is None:
+        return
+    if not definition.rules.takes_default:
+        words = f"A field of kind {definition.rules.name} has no default"
+        raise Refusal("default", words, ("default",), "Take it away")
+    wrong = judge_of(definition, spec_of(definition, defs))(definition.default)
+    if wrong:
+        raise Refusal(wrong.code, f"The default: {wrong.message}", ("default",), wrong.help)
+
+
+def allowed_limits(definition: Field) -> tuple[Limit, ...]:
+    """The limits a field of this kind, holding one or many, can have."""
+    kind = definition.rules
+    return tuple(dict.fromkeys((*kind.limits, *(OF_MANY if definition.many else ()))))
+
+
+def _blank(key: str, name: str, defs: Definitions) -> Field:  # noqa: ARG001
+    return Field(key, name, name, next(iter(KINDS)))
+
+
+def _own_key(name: str, defs: Definitions, noun: str) -> str:  # noqa: ARG001
+    return make_key(name, defs.shop.prefix, defs.all_fields)
+
+
+def _refers(definition: Field) -> Iterable[Reference]:
+    for option in definition.rules.options:
+        key = definition.options.get(option.code)
+        if option.noun and isinstance(key, str):
+            yield Reference(option.noun, key, f"options.{option.code}")
+
+
+def _limit_said(value: Any) -> str:
+    return "not limited" if value is None else str(value)
+
+
+def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+    old, new = before.get("limits") or {}, after.get("limits") or {}
+    names = {limit.code: limit.label for kind in KINDS.values() for limit in (*kind.limits, *OF_MANY)}
+    out = [
+        f"{words} {_limit_said(old.get(code))} → {_limit_said(new.get(code))}"
+        for code, words in names.items()
+        if old.get(code) != new.get(code)
+    ]
+    members = {"name": "name", "label": "label", "kind": "kind", "need": "need", "audience": "for"}
+    members |= {"many": "several values", "help": "help", "example": "example"}
+    out += [
+        f"{words} {said(before.get(member))} → {said(after.get(member))}"
+        for member, words in members.items()
+        if before.get(member) != after.get(member)
+    ]
+    out += _describe_options(before.get("options") or {}, after.get("options") or {}, defs)
+    if before.get("default") != after.get("default"):
+        words = _kind_words(before, before.get("default")), _kind_words(after, after.get("default"))
+        out.append(f"default {words[0]} → {words[1]}")
+    return out or ["no difference"]
+
+
+def _kind_words(state: State, value: Any) -> str:
+    kind = KINDS.get(str(state.get("kind")))
+    if value is None or kind is None:
+        return said(value)
+    return kind.words_of(value) if isinstance(value, list) else kind.words(value)
+
+
+def _describe_options(before: Mapping[str, Any], after: Mapping[str, Any], defs: Definitions) -> list[str]:
+    options = {option.code: option for kind in KINDS.values() for option in kind.options}
+
+    def named(code: str, value: Any) -> str:
+        noun = options[code].noun if code in options else None
+        thing = defs.things[noun].get(value) if noun and isinstance(value, str) else None
+        return said(thing.name if thing is not None else value)
+
+    return [
+        f"{options[code].label if code in options else code} {named(code, before.get(code))} → {named(code, after.get(code))}"
+        for code in sorted({*before, *after})
+        if before.get(code) != after.get(code)
+    ]
+
+
+def _options_apart(state: dict[str, Any]) -> dict[str, Any]:
+    """Format 1 had unit and list as members, every limit by name, and said whether the field is the shop's own."""
+    apart = {name: state.get(name) for name in ("unit", "list")}
+    limits = {name: value for name, value in (state.get("limits") or {}).items() if value not in (None, False)}
+    rest = {name: value for name, value in state.items() if name not in ("unit", "list", "own")}
+    limits.pop("required", None)
+    return {**rest, "options": {name: value for name, value in apart.items() if value is not None}, "limits": limits}
+
+
+NOUN = Noun(
+    code="field",
+    plural="fields",
+    name="field",
+    group="What it is",
+    type=Field,
+    check=check_field,
+    describe=_describe,
+    judges=True,
+    blank=_blank,
+    refers=_refers,
+    key=_own_key,
+    note=lambda thing, _defs: str(thing.key),
+    field_of_key=lambda key: key,
+    unplanned=frozenset({"help", "example"}),
+    format=2,
+    upgrades={1: _options_apart},
+)

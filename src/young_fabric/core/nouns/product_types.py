@@ -1,0 +1,195 @@
+"""Product types: a tree that says which fields products of a sort have."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from typing import TYPE_CHECKING, Any
+
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.shapes import STRICT
+from young_fabric.core.base.text import ADDRESS, check_key, make_code
+from young_fabric.core.kinds.base import said
+from young_fabric.core.nouns.base import Noun, Reference, State
+from young_fabric.core.nouns.built_in import BUILT_IN
+from young_fabric.core.nouns.field_sets import FieldSet, field_names
+from young_fabric.core.nouns.fields import Field, Need, stricter
+
+if TYPE_CHECKING:
+    from young_fabric.core.nouns.definitions import Definitions
+
+DEEPEST = 8
+
+
+@dataclass(frozen=True)
+class ProductType:
+    """A type takes field sets and single fields, has all its parent has, and may raise a field's need."""
+
+    __pydantic_config__ = STRICT
+    key: str
+    name: str
+    parent: str | None = None
+    slug: str = ""
+    sets: tuple[str, ...] = ()
+    fields: tuple[str, ...] = ()
+    needs: Mapping[str, Need] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class EffectiveField:
+    """A field a type has, with where it comes from: the type, and the set and section or neither.
+
+    Built-in ones come with every product. `need_from` is the type that made the need stricter, if one did.
+    """
+
+    field: Field
+    need: Need
+    type: str | None
+    set: str | None
+    section: str | None
+    need_from: str | None = None
+
+
+def ancestry(key: str, types: Mapping[str, ProductType]) -> tuple[str, ...]:
+    """The type, its parent and so on, nearest first. Raises Refusal `loop` when it leads back to itself."""
+    chain: list[str] = []
+    current: str | None = key
+    while current is not None:
+        if current in chain:
+            raise Refusal("loop", "The type would stand under itself", ("parent",), "Choose another parent")
+        chain.append(current)
+        current = types[current].parent if current in types else None
+    return tuple(chain)
+
+
+def descendants(key: str, types: Mapping[str, ProductType]) -> frozenset[str]:
+    """The type and all below it."""
+    return frozenset(other for other in types if key in ancestry(other, types))
+
+
+def type_path(key: str, types: Mapping[str, ProductType], joiner: str = " › ") -> str:
+    """The names from the top down, such as `Paper › Printmaking`."""
+    return joiner.join(types[ancestor].name for ancestor in reversed(ancestry(key, types)) if ancestor in types)
+
+
+def effective_fields(
+    key: str, types: Mapping[str, ProductType], sets: Mapping[str, FieldSet], fields: Mapping[str, Field]
+) -> tuple[EffectiveField, ...]:
+    """All fields of a type: built-in ones, then ancestors' first, a type's sets in order, then its single fields.
+
+    A field that comes twice stands where it came first; of two needs the stricter holds.
+    """
+    chain = tuple(reversed(ancestry(key, types)))
+    found: dict[str, EffectiveField] = {
+        name: EffectiveField(built_in, built_in.need, None, None, None) for name, built_in in BUILT_IN.items()
+    }
+
+    def take(name: str, origin: str, of_set: str | None, section: str | None) -> None:
+        if name in fields and name not in found:
+            found[name] = EffectiveField(fields[name], fields[name].need, origin, of_set, section)
+
+    for type_key in chain:
+        product_type = types[type_key]
+        for set_key in product_type.sets:
+            for section in sets[set_key].sections if set_key in sets else ():
+                for name in section.fields:
+                    take(name, type_key, set_key, section.key)
+        for name in product_type.fields:
+            take(name, type_key, None, None)
+    for type_key in chain:
+        for name, need in types[type_key].needs.items():
+            effective = found.get(name)
+            if effective and stricter(effective.need, need) != effective.need:
+                found[name] = replace(effective, need=need, need_from=type_key)
+    return tuple(found.values())
+
+
+def check_type(product_type: ProductType, defs: Definitions) -> None:
+    """Raises Refusal: `key`, `required`, `pattern`, `unknown_product_type`, `loop`, `deep`, `unknown_…`, `twice`."""
+    check_key(product_type.key)
+    if not product_type.name.strip():
+        raise Refusal("required", "A product type needs a name", ("name",), "Type a name")
+    if len(product_type.name) > 80 or len(product_type.slug) > 120:
+        raise Refusal("long", "At most 80 characters fit", ("name",), "Shorten it")
+    if not ADDRESS.fullmatch(product_type.slug):
+        words = "An address has small letters, digits and hyphens"
+        raise Refusal("pattern", words, ("slug",), "Such as watercolour-paper")
+    if product_type.parent is not None and product_type.parent not in defs.types:
+        raise Refusal("unknown_product_type", "The parent is gone", ("parent",), "Choose another parent")
+    all_types = {**defs.types, product_type.key: product_type}
+    if max(len(ancestry(key, all_types)) for key in descendants(product_type.key, all_types)) > DEEPEST:
+        raise Refusal("deep", f"The tree is at most {DEEPEST} types deep", ("parent",), "Choose a parent higher up")
+    for member, known, what in (("sets", defs.sets, "field_set"), ("fields", defs.fields, "field")):
+        keys = getattr(product_type, member)
+        for index, key in enumerate(keys):
+            if key not in known:
+                words = f"There is no {what.replace('_', ' ')} {key}"
+                raise Refusal(f"unknown_{what}", words, (member, index), "Take it off")
+            if key in keys[:index]:
+                raise Refusal("twice", f"{key} stands here twice", (member, index), "Keep one")
+    for key in product_type.needs:
+        if key not in defs.all_fields:
+            raise Refusal("unknown_field", f"There is no field {key}", ("needs", key), "Take it off")
+
+
+def _blank(key: str, name: str, defs: Definitions) -> ProductType:
+    return ProductType(key, name, slug=make_code(name, [other.slug for other in defs.types.values()]))
+
+
+def _refers(product_type: ProductType) -> Iterable[Reference]:
+    if product_type.parent is not None:
+        yield Reference("product_type", product_type.parent, "parent")
+    for key in product_type.sets:
+        yield Reference("field_set", key, "sets")
+    for key in product_type.fields:
+        yield Reference("field", key, "fields")
+    for key in product_type.needs:
+        if key not in BUILT_IN:
+            yield Reference("field", key, "needs", loose=True)
+
+
+def _without(product_type: ProductType, reference: Reference) -> ProductType:
+    needs = {key: need for key, need in product_type.needs.items() if key != reference.key}
+    return replace(product_type, needs=needs)
+
+
+def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+    out = []
+    named: Mapping[str, Any]
+    for member, named in (("sets", defs.sets), ("fields", defs.all_fields)):
+        added = [key for key in after[member] if key not in before[member]]
+        gone = [key for key in before[member] if key not in after[member]]
+        if added:
+            out.append(f"takes {field_names(added, named)}")
+        if gone:
+            out.append(f"no longer takes {field_names(gone, named)}")
+        if not added and not gone and before[member] != after[member]:
+            out.append(f"order of {member} changed")
+    for key in sorted({*before["needs"], *after["needs"]}):
+        if before["needs"].get(key) != after["needs"].get(key):
+            out.append(f"{field_names([key], defs.all_fields)} {after['needs'].get(key, 'as inherited')}")
+    if before["parent"] != after["parent"]:
+        parent = after["parent"]
+        out.append(f"now under {defs.types[parent].name if parent in defs.types else 'nothing'}")
+    for member in ("name", "slug"):
+        if before[member] != after[member]:
+            out.append(f"{member} {said(before[member])} → {said(after[member])}")
+    return out or ["no difference"]
+
+
+NOUN = Noun(
+    code="product_type",
+    plural="product_types",
+    name="product type",
+    group="What it is",
+    type=ProductType,
+    check=check_type,
+    describe=_describe,
+    judges=True,
+    blank=_blank,
+    refers=_refers,
+    without=_without,
+    keyed={"sets": "", "fields": ""},
+    note=lambda thing, defs: type_path(thing.key, defs.types) if thing.key in defs.types else "",
+    address=lambda thing: str(thing.slug),
+)

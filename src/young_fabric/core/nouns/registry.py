@@ -1,0 +1,31 @@
+"""The registry of nouns, each standing after those it refers to: one more is one module and one line here."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from young_fabric.core.nouns import display_settings, field_sets, fields, product_types, value_lists
+from young_fabric.core.nouns.base import Noun, State
+
+if TYPE_CHECKING:
+    from young_fabric.core.nouns.definitions import Definitions
+
+NOUNS: dict[str, Noun] = {
+    noun.code: noun
+    for noun in (value_lists.NOUN, fields.NOUN, field_sets.NOUN, product_types.NOUN, display_settings.NOUN)
+}
+"""Every noun by its code."""
+
+
+def noun_of_plural(plural: str) -> Noun | None:
+    """The noun that addresses name so."""
+    return next((noun for noun in NOUNS.values() if noun.plural == plural), None)
+
+
+def describe(noun: Noun, before: State | None, after: State | None, defs: Definitions) -> list[str]:
+    """A change in short lines, the weightiest first; `defs` give names to keys."""
+    if before is None:
+        return noun.made(after or {}, defs)
+    if after is None:
+        return noun.gone(before, defs)
+    return noun.describe(before, after, defs)

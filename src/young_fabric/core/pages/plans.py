@@ -1,0 +1,121 @@
+"""Plans of one set of definitions, kept by what they were made from, and what a change of a definition reaches."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Hashable, Iterable, Mapping, Sequence
+from threading import Lock
+
+from young_fabric.core.base.hashes import content_hash
+from young_fabric.core.display.cascade import DisplaySetting
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.nouns.definitions import Definitions, Group
+from young_fabric.core.pages.entries import EntryBudget
+from young_fabric.core.pages.plan import Plan, compile_plan
+from young_fabric.core.subjects.products import Product
+
+MOST_PLANS = 3_000
+Counts = Mapping[Group, int]
+"""Products of each group."""
+
+
+class PlanCache:
+    """Plans by name, group and surface, as long as what they were made from stands; the longest unused go first."""
+
+    def __init__(self, most: int = MOST_PLANS, budget: EntryBudget | None = None) -> None:
+        self.budget = budget or EntryBudget()
+        self._most = most
+        self._plans: OrderedDict[Hashable, Plan] = OrderedDict()
+        self._lock = Lock()
+
+    def get(self, key: Hashable, defs: Definitions) -> Plan | None:
+        """The plan under a key, when definitions still say what it was made from."""
+        with self._lock:
+            plan = self._plans.get(key)
+            if plan is not None:
+                self._plans.move_to_end(key)
+        return plan if plan is not None and plan.reads.hold(defs) else None
+
+    def keep(self, key: Hashable, plan: Plan) -> None:
+        """Put a plan under a key."""
+        with self._lock:
+            self._plans[key] = plan
+            self._plans.move_to_end(key)
+            while len(self._plans) > self._most:
+                self._plans.popitem(last=False)
+
+    def clear(self) -> None:
+        """Let all go."""
+        with self._lock:
+            self._plans.clear()
+
+
+class Plans:
+    """Plans of one set of definitions, each compiled when first asked for.
+
+    `cache` holds plans of earlier definitions under `name`; `kept` says whether new ones are put there.
+    """
+
+    def __init__(
+        self, defs: Definitions, cache: PlanCache | None = None, name: Hashable = "", *, kept: bool = True
+    ) -> None:
+        self.defs = defs
+        self._cache, self._name, self._kept = cache or PlanCache(), name, kept
+        self._plans: dict[tuple[Group, str], Plan] = {}
+
+    def of_group(self, group: Group, surface: str) -> Plan:
+        """The plan of a group on a surface."""
+        found = self._plans.get((group, surface))
+        if found is None:
+            key = (self._name, group, surface)
+            found = self._cache.get(key, self.defs)
+            if found is None:
+                found = compile_plan(self.defs, group, surface, (), self._cache.budget)
+                if self._kept:
+                    self._cache.keep(key, found)
+            self._plans[group, surface] = found
+        return found
+
+    def of_type(self, type_key: str, surface: str) -> Plan:
+        """The plan of products of a type that are in no collection that says something."""
+        return self.of_group(Group(type_key), surface)
+
+    def of_product(self, product: Product, surface: str, own_settings: Sequence[DisplaySetting] = ()) -> Plan:
+        """The plan for one product, with the settings said for it alone."""
+        group = self.defs.group_of(product.type, product.collections)
+        if not own_settings:
+            return self.of_group(group, surface)
+        return compile_plan(self.defs, group._replace(product=str(product.id)), surface, own_settings)
+
+    def group_hash(self, group: Group) -> str:
+        """One hash over all surfaces of a group, and where its products are listed."""
+        chain = list(self.defs.chain(group.type))
+        return content_hash([chain, {surface: self.of_group(group, surface).hash for surface in SURFACES}])
+
+    def having(self, noun: str, key: str, thing: object | None) -> Plans:
+        """Plans as they would be with one thing put in, or taken out when None."""
+        return Plans(self.defs.having(noun, key, thing), self._cache, self._name, kept=False)
+
+    def there(self, groups: Iterable[Group]) -> list[Group]:
+        """Those of some groups whose type there is."""
+        return [group for group in groups if group.type in self.defs.types]
+
+
+def reached_groups(plans: Plans, groups: Iterable[Group], noun: str, key: str) -> frozenset[Group]:
+    """The groups whose pages read a thing."""
+    surface = next(iter(SURFACES))
+    return frozenset(
+        group for group in plans.there(groups) if (noun, key) in plans.of_group(group, surface).reads.marks
+    )
+
+
+def changed_groups(before: Plans, after: Plans, groups: Iterable[Group]) -> dict[str, frozenset[Group]]:
+    """Surface → groups that render differently after than before, those listed elsewhere too."""
+    both = [group for group in before.there(groups) if group.type in after.defs.types]
+    moved = {group for group in both if before.defs.chain(group.type) != after.defs.chain(group.type)}
+    out = {}
+    for code, surface in SURFACES.items():
+        listed = moved if surface.listed or surface.addressed else set()
+        differ = {group for group in both if before.of_group(group, code).hash != after.of_group(group, code).hash}
+        out[code] = frozenset(differ | listed)
+    return out

@@ -1,0 +1,106 @@
+"""Why a field shows or does not show for a product on a surface: the steps of the chain, told one by one."""
+
+from __future__ import annotations
+
+from young_fabric.core.display.properties import EVERY_DEVICE, PROPERTIES, defaults_for
+from young_fabric.core.nouns import product_types
+from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.display_settings import origin_name
+from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.product_types import type_path
+from young_fabric.core.pages.plan import EntryPlan, Plan
+from young_fabric.core.pages.steps import Mend, Step, step_audience, step_shown
+from young_fabric.core.subjects.products import Product
+from young_fabric.core.subjects.values import Outcome
+
+SUBJECT = "product"
+
+
+def why(defs: Definitions, plan: Plan, product: Product, key: str) -> tuple[Step, ...]:
+    """The chain for one field. Steps after the first failure are told too, as far as they can be asked."""
+    field = defs.all_fields[key]
+    entry = plan.entries.get(key)
+    visible = _visible(product)
+    if entry is None:
+        return (visible, *_not_applying(defs, plan, product, field))
+    outcome = entry.outcome(product)
+    steps = (visible, *entry.steps, _value(entry, product, outcome), _device(entry))
+    if all(step.ok for step in steps):
+        return (*steps, _shows(defs, plan, entry))
+    return steps
+
+
+def _visible(product: Product) -> Step:
+    if not product.offered:
+        mend = Mend("Put it in the shop", SUBJECT, str(product.id))
+        return Step("visible", False, "The product is kept out of the shop", mend)
+    if product.sold_out:
+        return Step("visible", True, "The product is in the shop, sold out and shown as such")
+    return Step("visible", True, "The product is in the shop")
+
+
+def _not_applying(defs: Definitions, plan: Plan, product: Product, field: Field) -> tuple[Step, ...]:
+    name = defs.types[product.type].name
+    sets = [field_set for field_set in defs.sets.values() if field.key in field_set.fields]
+    types = sorted(
+        product_type.name
+        for product_type in defs.types.values()
+        if any(effective.field.key == field.key for effective in defs.effective(product_type.key))
+    )
+    text = f"{type_path(product.type, defs.types)} does not have it"
+    if types:
+        text += f"; {_some(types)} {'has' if len(types) == 1 else 'have'} it"
+    if sets:
+        text += f", the set {_some([field_set.name for field_set in sets])} would bring it"
+    mend = Mend(f"Give it to {name}", product_types.NOUN.code, product.type)
+    chain = defs.cascade_chain(plan.group)
+    settings = defs.cascade.resolve(chain, field.key, plan.surface.code, defaults_for(field, plan.surface))
+    has = field.key in product.values
+    return (
+        Step("applies", False, text, mend),
+        step_audience(field, plan.surface),
+        step_shown(defs, field, settings, plan.surface),
+        Step("slot", None, "No place is looked for, as the product does not have the field"),
+        Step("value", has, "A value is kept from before" if has else "There is no value"),
+    )
+
+
+def _some(names: list[str]) -> str:
+    shown = names[:3]
+    rest = len(names) - len(shown)
+    return ", ".join(shown) + (f" and {rest} more" if rest else "")
+
+
+def _value(entry: EntryPlan, product: Product, outcome: Outcome) -> Step:
+    derived = entry.rules.derived
+    filled_at = entry.field.key
+    if derived is not None:
+        filled_at = next((key for key in derived.reads if key not in product.values), derived.reads[-1])
+    mend = Mend("Fill it", SUBJECT, f"{product.id}/{filled_at}")
+    if outcome.state == "good":
+        from_default = " by the field's default" if outcome.source == "default" else ""
+        text = entry.rules.text(outcome.value)
+        return Step("value", True, f"Value is filled{from_default}: {f'“{text[:80]}”' if text else 'yes'}")
+    if outcome.state == "empty":
+        reason = f": {outcome.wrong.message}" if outcome.wrong else ""
+        instead = ", a dash stands for it" if entry.settings["empty"].value != "omit" else ""
+        return Step("value", False, f"There is no value{reason}{instead}", mend)
+    if entry.field.key in product.unread:
+        typed = str(product.unread[entry.field.key])[:60]
+        return Step("value", False, f"The value is wrong: “{typed}” was not understood", mend._replace(text="Mend it"))
+    reason = outcome.wrong.message if outcome.wrong else "it breaks a limit"
+    return Step("value", False, f"The value is wrong: {reason}", mend._replace(text="Mend it"))
+
+
+def _device(entry: EntryPlan) -> Step:
+    devices = entry.settings["devices"].value
+    every = len(devices) == len(EVERY_DEVICE)
+    return Step("device", True, "On every width" if every else f"On {', '.join(devices)} only")
+
+
+def _shows(defs: Definitions, plan: Plan, entry: EntryPlan) -> Step:
+    label = entry.settings["label"]
+    by = "" if label.origin == "default" else f" by {origin_name(defs, label.origin)}"
+    blocks = [block.heading or block.id for block in plan.layout.blocks() if block.id in entry.blocks]
+    words = PROPERTIES["label"].words(label.value)
+    return Step("shows", True, f"It shows on the {plan.surface.name} in {' and '.join(blocks)}, {words}{by}")

@@ -1,0 +1,114 @@
+"""Products: what holds values of fields, and how their changes are told."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from young_fabric.core.kinds import KINDS
+from young_fabric.core.kinds.base import said
+from young_fabric.core.nouns.base import State
+from young_fabric.core.nouns.built_in import CODE, COVER, TITLE
+from young_fabric.core.nouns.definitions import Definitions
+
+
+@dataclass(frozen=True, slots=True)
+class Product:
+    """A product: values by field key, built-in ones too, canonical; `unread` is what was typed and not understood.
+
+    `offered` ones are in the shop; `stock` None means not counted. `collections` are all it is in, in their order.
+    """
+
+    id: int
+    type: str
+    values: Mapping[str, Any]
+    unread: Mapping[str, Any] = field(default_factory=dict)
+    offered: bool = True
+    stock: int | None = None
+    collections: tuple[str, ...] = ()
+
+    @property
+    def title(self) -> str:
+        """Its title, or what stands for it."""
+        return str(self.values.get(TITLE.key) or "Untitled")
+
+    @property
+    def sku(self) -> str:
+        """Its stock keeping unit, "" when it has none."""
+        return str(self.values.get(CODE.key) or "")
+
+    @property
+    def cover(self) -> str | None:
+        """The stored file of its first picture."""
+        pictures = self.values.get(COVER.key)
+        first = pictures[0] if isinstance(pictures, list) and pictures else None
+        return str(first["file"]) if isinstance(first, dict) and "file" in first else None
+
+    @property
+    def sold_out(self) -> bool:
+        """Whether its stock is counted and there is none left."""
+        return self.stock is not None and self.stock <= 0
+
+
+def state_of_product(product: Product) -> dict[str, Any]:
+    """What people edit of a product, as JSON values."""
+    return {
+        "type": product.type,
+        "values": dict(product.values),
+        "unread": dict(product.unread),
+        "offered": product.offered,
+    }
+
+
+def product_of_state(product_id: int, state: State) -> Product:
+    """The inverse of `state_of_product`."""
+    return Product(product_id, state["type"], state["values"], state["unread"], state["offered"])
+
+
+def describe_product(before: State | None, after: State | None, defs: Definitions) -> list[str]:
+    """A change of a product in short lines; never raises, whatever was stored."""
+    if before is None:
+        return ["new"]
+    if after is None:
+        return ["removed"]
+    out = []
+    if before.get("offered") != after.get("offered"):
+        out.append("put in the shop" if after.get("offered") else "kept out of the shop")
+    if before.get("type") != after.get("type"):
+        thing = defs.types.get(str(after.get("type")))
+        out.append(f"now a {thing.name if thing else after.get('type')}")
+    old, new = before.get("values") or {}, after.get("values") or {}
+    for key in [*new, *[key for key in old if key not in new]]:
+        if key not in old or key not in new or old[key] != new[key]:
+            name = field_name(key, defs)
+            out.append(f"{name} {value_words(key, old.get(key), defs)} → {value_words(key, new.get(key), defs)}")
+    kept, typed = before.get("unread") or {}, after.get("unread") or {}
+    out += [
+        f"{field_name(key, defs)} {said(text)}, not understood" for key, text in typed.items() if kept.get(key) != text
+    ]
+    return out or ["no difference"]
+
+
+def describe_stock(before: State | None, after: State | None, defs: Definitions) -> list[str]:  # noqa: ARG001
+    """A change of counted stock."""
+
+    def counted(state: State | None) -> str:
+        amount = (state or {}).get("amount")
+        return "not counted" if amount is None else str(amount)
+
+    return [f"{counted(before)} → {counted(after)}"]
+
+
+def field_name(key: str, defs: Definitions) -> str:
+    """What staff call a field, or its key when it is gone."""
+    return defs.all_fields[key].name if key in defs.all_fields else key
+
+
+def value_words(key: str, value: Any, defs: Definitions) -> str:
+    """Any stored value of a field in a few words."""
+    definition = defs.all_fields.get(key)
+    if value is None or definition is None or definition.kind not in KINDS:
+        return said(value)
+    rules = definition.rules
+    return (rules.words_of(value) or "nothing") if isinstance(value, list) else rules.words(value)

@@ -1,0 +1,159 @@
+"""A product as its editor shows it: the fields of its type in the sections of its sets, with what is wrong and missing."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from young_fabric.core.display.surfaces import SURFACES, addressed_surface
+from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.fields import Field, Need
+from young_fabric.core.nouns.product_types import type_path
+from young_fabric.core.pages.plan import EntryPlan
+from young_fabric.core.subjects.completeness import Completeness
+from young_fabric.core.subjects.products import Product
+from young_fabric.core.subjects.values import Outcome
+from young_fabric.service import plans
+from young_fabric.service.actors import Right, Work
+from young_fabric.service.products import AssessedProduct
+
+
+@dataclass(frozen=True)
+class EditorValue:
+    """A value as stored, as one would type it, as shown, and what is wrong with it."""
+
+    state: str
+    value: Any
+    typed: Any
+    shown: str
+    code: str | None
+    message: str | None
+    help: str | None
+
+
+@dataclass(frozen=True)
+class EditorField:
+    """A field with its value, the need for it, where it shows, and an example."""
+
+    field: Field
+    need: Need
+    own: bool
+    computed: bool
+    value: EditorValue
+    surfaces: tuple[str, ...]
+    example: str
+
+
+@dataclass(frozen=True)
+class EditorSection:
+    """A section of fields, with the set or type that brings it."""
+
+    title: str
+    note: str
+    set: str | None
+    fields: list[EditorField]
+
+
+@dataclass(frozen=True)
+class ComputedValue:
+    """A field that is computed, as shown."""
+
+    key: str
+    name: str
+    shown: str
+
+
+@dataclass(frozen=True)
+class EditorProduct:
+    """All the editor shows of a product."""
+
+    id: int
+    version: int
+    title: str
+    type: str
+    type_path: str
+    offered: bool
+    stock: int | None
+    computed: list[ComputedValue]
+    sections: list[EditorSection]
+    completeness: Completeness
+    wrong: list[str]
+
+
+Place = tuple[str | None, str | None, str | None]
+"""(type, set, section) that bring a field."""
+
+
+def editor_of(work: Work, opened: AssessedProduct) -> EditorProduct:
+    """An assessed product as its editor shows it."""
+    work.need(Right.LOOK)
+    draft = plans.draft_of(work.session)
+    defs, product = draft.defs, opened.product
+    group = defs.group_of(product.type, product.collections)
+    by_surface = {code: draft.plans.of_group(group, code).entries for code in SURFACES}
+    sections: dict[Place, list[EditorField]] = {}
+    computed: list[ComputedValue] = []
+    for key, entry in by_surface[addressed_surface().code].items():
+        if entry.rules.derived is not None:
+            outcome = entry.outcome(product)
+            shown = entry.rules.text(outcome.value) if outcome.state == "good" else ""
+            computed.append(ComputedValue(key, entry.field.name, shown))
+            continue
+        effective = entry.effective
+        place = (effective.type if effective.set is None else None, effective.set, effective.section)
+        surfaces = tuple(code for code, entries in by_surface.items() if entries[key].placed)
+        sections.setdefault(place, []).append(_field(defs, product, entry, opened.outcomes[key], surfaces))
+    return EditorProduct(
+        product.id,
+        opened.version,
+        product.title,
+        product.type,
+        type_path(product.type, defs.types),
+        product.offered,
+        product.stock,
+        computed,
+        [_section(defs, place, rows) for place, rows in sections.items()],
+        opened.completeness,
+        [key for key, outcome in opened.outcomes.items() if outcome.state == "wrong"],
+    )
+
+
+def _section(defs: Definitions, place: Place, rows: list[EditorField]) -> EditorSection:
+    of_type, of_set, section_key = place
+    if of_set is not None:
+        field_set = defs.sets[of_set]
+        section = next(section for section in field_set.sections if section.key == section_key)
+        if len(field_set.sections) == 1:
+            return EditorSection(field_set.name, "field set", of_set, rows)
+        return EditorSection(section.name, f"of the field set {field_set.name}", of_set, rows)
+    if of_type is not None:
+        return EditorSection("Single fields", f"of {defs.types[of_type].name}", None, rows)
+    return EditorSection("Basics", "every product", None, rows)
+
+
+def _field(
+    defs: Definitions, product: Product, entry: EntryPlan, outcome: Outcome, surfaces: tuple[str, ...]
+) -> EditorField:
+    # The plan may stem from before the help or example changed: those come from the definitions.
+    field = defs.all_fields[entry.field.key]
+    example = field.example or field.rules.example_for(entry.rules.spec)
+    value = value_of(product, entry, outcome)
+    return EditorField(field, entry.effective.need, field.own, False, value, surfaces, example)
+
+
+def value_of(product: Product, entry: EntryPlan, outcome: Outcome) -> EditorValue:
+    """A value as the editor has it: what was typed when it was not understood, else as one would type it."""
+    key = entry.field.key
+    value = product.values.get(key)
+    typed = product.unread[key] if key in product.unread else None if value is None else entry.rules.typed(value)
+    wrong = outcome.wrong
+    shown = entry.rules.text(outcome.value) if outcome.state == "good" else ""
+    return EditorValue(
+        "empty" if outcome.source == "default" else outcome.state,
+        value,
+        typed,
+        shown,
+        wrong.code if wrong else None,
+        wrong.message if wrong else None,
+        wrong.help if wrong else None,
+    )

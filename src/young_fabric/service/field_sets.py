@@ -1,0 +1,37 @@
+"""Use cases of field sets: the list with use."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from young_fabric.core.nouns.field_sets import NOUN, FieldSet
+from young_fabric.service import plans
+from young_fabric.service.actors import Right, Work
+from young_fabric.store.repos import products
+
+
+@dataclass(frozen=True)
+class SetUse:
+    """A field set with the types that have it, themselves or from above, and how many products do."""
+
+    thing: FieldSet
+    version: int
+    types: tuple[str, ...]
+    products: int
+
+
+def overview(work: Work, only: str | None = None) -> list[SetUse]:
+    """All field sets (or one), by name."""
+    work.need(Right.LOOK)
+    draft = plans.draft_of(work.session)
+    counts = products.counts_by_type(work.session)
+    sets_of = {
+        key: {taken for up in draft.defs.chain(key) for taken in draft.defs.types[up].sets} for key in draft.defs.types
+    }
+    out = []
+    for field_set in sorted(draft.defs.sets.values(), key=lambda field_set: field_set.name.casefold()):
+        if only in (None, field_set.key):
+            users = tuple(key for key, sets in sets_of.items() if field_set.key in sets)
+            version = draft.loaded.versions[NOUN.code, field_set.key]
+            out.append(SetUse(field_set, version, users, sum(counts.get(key, 0) for key in users)))
+    return out

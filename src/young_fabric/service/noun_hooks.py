@@ -1,0 +1,81 @@
+"""What single nouns ask of the store beyond what all do: a registry, with a line for each noun that has something to ask."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.nouns import fields, product_types, value_lists
+from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.service.actors import Work
+from young_fabric.store.repos import products
+
+CheckStored = Callable[[Work, Definitions, Definitions, Any, Any], None]
+
+
+def _nothing_to_check(_work: Work, _before: Definitions, _after: Definitions, _old: Any, _new: Any) -> None:
+    return None
+
+
+@dataclass(frozen=True)
+class NounHooks:
+    """`check_stored` refuses what stored values stand against; `held` says which products hold a thing fast."""
+
+    check_stored: CheckStored = _nothing_to_check
+    held: Callable[[Work, str], list[str]] = lambda _work, _key: []
+
+
+def _check_field(work: Work, _before: Definitions, _after: Definitions, old: Field | None, new: Field) -> None:
+    """What stored values were read by can't change under them. Raises Refusal `values_exist`."""
+    if old is None:
+        return
+    fixed = {"kind": "kind", "many": "number of values", "options": "unit or value list"}
+    changed = [member for member in fixed if getattr(old, member) != getattr(new, member)]
+    if changed:
+        held = products.count(work.session, products.Search(having=new.key))
+        if held:
+            words = f"{held} products have a value, so the {fixed[changed[0]]} stays as it is"
+            raise Refusal("values_exist", words, (changed[0],), "Make a new field, or empty the values first")
+
+
+def _field_held(work: Work, key: str) -> list[str]:
+    held = products.count(work.session, products.Search(having=key))
+    return [f"{held} products with a value"] if held else []
+
+
+def _check_list(work: Work, before: Definitions, _after: Definitions, old: ValueList | None, new: ValueList) -> None:
+    gone = old.by_code.keys() - new.by_code.keys() if old is not None else set()
+    if not gone:
+        return
+    keys = [field.key for field in before.fields.values() if new.key in field.named(value_lists.NOUN.code)]
+    users = products.users_of_codes(work.session, keys, sorted(gone))
+    if users:
+        words = f"{users} products hold a value you take out"
+        raise Refusal("in_use", words, ("values",), "Retire it instead: it stays on them")
+
+
+def _type_held(work: Work, key: str) -> list[str]:
+    held = products.count(work.session, products.Search(types=(key,)))
+    return [f"{held} products"] if held else []
+
+
+HOOKS: dict[str, NounHooks] = {
+    fields.NOUN.code: NounHooks(_check_field, _field_held),
+    value_lists.NOUN.code: NounHooks(_check_list),
+    product_types.NOUN.code: NounHooks(held=_type_held),
+}
+_NONE = NounHooks()
+
+
+def check_stored(work: Work, before: Definitions, after: Definitions, noun: str, old: Any, new: Any) -> None:
+    """Whether what is stored allows a definition to be written. Raises Refusal."""
+    HOOKS.get(noun, _NONE).check_stored(work, before, after, old, new)
+
+
+def held(work: Work, noun: str, key: str) -> list[str]:
+    """What products hold of a thing, in words; empty when nothing does."""
+    return HOOKS.get(noun, _NONE).held(work, key)

@@ -1,0 +1,164 @@
+"""Reading and writing definitions: one table for every noun, and the references between them."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from sqlalchemy import and_, delete, func, insert, select, text, tuple_
+from sqlalchemy.dialects.postgresql import insert as upsert
+from sqlalchemy.orm import Session
+
+from young_fabric.core.nouns.base import Noun, state_of
+from young_fabric.core.nouns.definitions import Definitions, Shop
+from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.store.states import hash_of, thing_of
+from young_fabric.store.tables import DefinitionRow, ReferenceRow, ReleaseRow, ShopRow
+
+D = DefinitionRow
+R = ReferenceRow
+
+
+@dataclass(frozen=True)
+class StoredThing:
+    """A definition with its version."""
+
+    thing: Any
+    version: int
+
+
+@dataclass(frozen=True)
+class LoadedDefinitions:
+    """All definitions at one moment, their versions, the shop's stamp then, and its newest release."""
+
+    defs: Definitions
+    versions: Mapping[tuple[str, str], int]
+    stamp: int
+    release: int
+
+
+_NEWEST = select(func.coalesce(func.max(ReleaseRow.number), 0)).scalar_subquery()
+_SHOP = (ShopRow.name, ShopRow.prefix, ShopRow.currency, ShopRow.locale, ShopRow.title_order, ShopRow.stamp, _NEWEST)
+
+
+def load_all(session: Session, known: LoadedDefinitions | None = None) -> LoadedDefinitions:
+    """All definitions but those said of one subject, read in one statement so that no two states mix.
+
+    Things that did not change since `known` are the same objects as there.
+    """
+    since = known.stamp if known is not None else -1
+    there = (
+        select(func.jsonb_agg(func.jsonb_build_array(D.noun, D.key))).where(D.of_subject.is_(None)).scalar_subquery()
+    )
+    changed = and_(D.of_subject.is_(None), D.stamp > since)
+    rows = session.execute(
+        select(*_SHOP, there if known is not None else text("NULL"), D.noun, D.key, D.version, D.format, D.state)
+        .select_from(ShopRow)
+        .outerjoin(D, changed)
+    ).all()
+    if not rows:
+        return LoadedDefinitions(Definitions(Shop()), {}, 0, 0)
+    head = rows[0]
+    things: dict[str, dict[str, Any]] = defaultdict(dict)
+    versions: dict[tuple[str, str], int] = {}
+    if known is not None:
+        for noun, key in head[7] or ():
+            if (noun, key) in known.versions:
+                things[noun][key] = known.defs.things[noun][key]
+                versions[noun, key] = known.versions[noun, key]
+    for row in rows:
+        if row[8] is not None:
+            things[row[8]][row[9]] = thing_of(row[8], row[12], row[11])
+            versions[row[8], row[9]] = row[10]
+    marks = known.defs.marks if known is not None else {}
+    return LoadedDefinitions(Definitions(Shop(*head[:5]), things, dict(marks)), versions, head[5], head[6])
+
+
+def get(session: Session, noun: str, key: str) -> StoredThing | None:
+    """One definition as it stands."""
+    row = session.execute(select(D.version, D.format, D.state).where(D.noun == noun, D.key == key)).first()
+    return StoredThing(thing_of(noun, row[2], row[1]), row[0]) if row else None
+
+
+def states(session: Session, keys: Sequence[tuple[str, str]]) -> dict[tuple[str, str], tuple[int, dict[str, Any]]]:
+    """(noun, key) → (format, state) of those there are."""
+    out: dict[tuple[str, str], tuple[int, dict[str, Any]]] = {}
+    for start in range(0, len(keys), 1000):
+        wanted = tuple_(D.noun, D.key).in_(keys[start : start + 1000])
+        for row in session.execute(select(D.noun, D.key, D.format, D.state).where(wanted)):
+            out[row[0], row[1]] = (row[2], row[3])
+    return out
+
+
+def of_subjects(session: Session, noun: str, subject: str, ids: Sequence[Any]) -> dict[str, tuple[Any, ...]]:
+    """Id → the things of a noun said of that subject alone, in order of key."""
+    found: dict[str, list[Any]] = defaultdict(list)
+    named = [f"{subject}:{number}" for number in ids]
+    rows = session.execute(
+        select(D.of_subject, D.format, D.state).where(D.noun == noun, D.of_subject.in_(named)).order_by(D.key)
+    )
+    for of_subject, written, state in rows:
+        found[of_subject.partition(":")[2]].append(thing_of(noun, state, written))
+    return {number: tuple(things) for number, things in found.items()}
+
+
+def keys_of_subjects(session: Session, subject: str, ids: Sequence[Any]) -> list[tuple[str, str]]:
+    """(noun, key) of all that is said of some subjects alone."""
+    named = [f"{subject}:{number}" for number in ids]
+    rows = session.execute(select(D.noun, D.key).where(D.of_subject.in_(named)).order_by(D.noun, D.key))
+    return [(row[0], row[1]) for row in rows]
+
+
+def referring_of_subjects(session: Session, noun: str, key: str) -> list[tuple[str, str]]:
+    """(noun, key) of what is said of single subjects and refers to a thing."""
+    rows = session.execute(
+        select(D.noun, D.key)
+        .join(R, and_(R.noun == D.noun, R.key == D.key))
+        .where(D.of_subject.is_not(None), R.to_noun == noun, R.to_key == key)
+        .order_by(D.noun, D.key)
+    )
+    return [(row[0], row[1]) for row in rows]
+
+
+def versions_of(session: Session, noun: str, keys: Sequence[str]) -> dict[str, int]:
+    """Key → version of those there are."""
+    return dict(session.execute(select(D.key, D.version).where(D.noun == noun, D.key.in_(keys))).all())
+
+
+def write(session: Session, noun: Noun, key: str, name: str, thing: Any, version: int, stamp: int) -> str:
+    """Put a definition and its references; gives the hash of its state. Raises IntegrityError."""
+    subject = noun.subject_of_key(key)
+    row = {
+        "name": name,
+        "version": version,
+        "format": noun.format,
+        "state": state_of(thing),
+        "hash": hash_of(thing),
+        "address": noun.address(thing),
+        "of_subject": ":".join(subject) if subject else None,
+        "stamp": stamp,
+    }
+    session.execute(
+        upsert(D).values(noun=noun.code, key=key, **row).on_conflict_do_update(index_elements=["noun", "key"], set_=row)
+    )
+    session.execute(delete(R).where(R.noun == noun.code, R.key == key))
+    links = {(reference.noun, reference.key, reference.place) for reference in noun.refers(thing)}
+    if links:
+        rows = [
+            {"noun": noun.code, "key": key, "to_noun": to, "to_key": at, "place": place}
+            for to, at, place in sorted(links)
+        ]
+        session.execute(insert(R).values(rows))
+    return str(row["hash"])
+
+
+def remove(session: Session, noun: str, key: str) -> None:
+    """Take a definition out. Raises IntegrityError while something refers to it."""
+    session.execute(delete(D).where(D.noun == noun, D.key == key))
+
+
+def known_nouns() -> tuple[str, ...]:
+    """The codes of all nouns, each after those it refers to."""
+    return tuple(NOUNS)

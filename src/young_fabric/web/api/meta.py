@@ -1,0 +1,48 @@
+"""What the studio asks once: the registries, units and the shop."""
+
+from __future__ import annotations
+
+from flask import Response
+
+from young_fabric.core.base.units import UNITS
+from young_fabric.core.display.properties import PROPERTIES
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.kinds import KINDS, Kind
+from young_fabric.core.kinds.limits import OF_MANY
+from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.subjects.registry import SUBJECTS
+from young_fabric.service import plans
+from young_fabric.service.actors import Right
+from young_fabric.web.api import answers, blueprint, reply
+from young_fabric.web.auth import allow, work
+from young_fabric.web.schemas import meta as s
+
+api = blueprint("meta")
+
+
+@api.get("/meta", responses=answers(s.MetaOut))
+@allow(Right.LOOK)
+def meta() -> Response:
+    """Kinds, units, surfaces, properties, nouns and the shop."""
+    with work() as unit:
+        shop = plans.draft(unit.session).shop
+    return reply(
+        s.MetaOut,
+        {
+            "kinds": list(map(_kind, KINDS.values())),
+            "units": [{"symbol": unit.symbol, "dimension": unit.dimension} for unit in UNITS],
+            "surfaces": [{**vars(surface), "counted": list(surface.counted)} for surface in SURFACES.values()],
+            "properties": list(PROPERTIES.values()),
+            "nouns": [*NOUNS.values(), *SUBJECTS.values()],
+            "shop_name": shop.name,
+            "prefix": shop.prefix,
+            "currency": shop.currency,
+            "locale": shop.locale,
+        },
+    )
+
+
+def _kind(kind: Kind) -> dict[str, object]:
+    limits = tuple(dict.fromkeys((*kind.limits, *(OF_MANY if kind.takes_many else ()))))
+    names = ("code", "name", "example", "options", "own_fields", "takes_many", "takes_default")
+    return {**{name: getattr(kind, name) for name in names}, "limits": limits}

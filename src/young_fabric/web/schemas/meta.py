@@ -1,0 +1,96 @@
+"""What the studio asks once: the registries, units and the shop."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from young_fabric.web.schemas.common import Out
+
+
+class LimitOut(Out):
+    """A limit: its words, the control that edits it, and whether it speaks of how many values there are."""
+
+    code: str
+    label: str
+    control: str
+    below: str | None
+    many: bool
+
+
+class OptionOut(Out):
+    """What fields of a kind must say besides: its words, its control, and the noun it names, if any."""
+
+    code: str
+    label: str
+    control: str
+    noun: str | None
+
+
+class KindOut(Out):
+    """A kind of field, with the limits and options it knows."""
+
+    code: str
+    name: str
+    example: str
+    limits: list[LimitOut]
+    options: list[OptionOut]
+    own_fields: bool
+    takes_many: bool
+    takes_default: bool
+
+
+class UnitOut(Out):
+    """A unit and what it measures."""
+
+    symbol: str
+    dimension: str
+
+
+class SurfaceOut(Out):
+    """A place where fields render, what its documents are called, and whether it is a page, on listings, or data."""
+
+    code: str
+    name: str
+    counted: list[str]
+    addressed: bool
+    listed: bool
+    data: bool
+
+
+class ChoiceOut(Out):
+    """A value of a property and what its control calls it."""
+
+    value: Any
+    label: str
+
+
+class PropertyOut(Out):
+    """A property of display settings, with its control and choices."""
+
+    code: str
+    name: str
+    control: str
+    choices: list[ChoiceOut]
+
+
+class NounOut(Out):
+    """A noun or subject: its code, the plural that addresses use, and its name."""
+
+    code: str
+    plural: str
+    name: str
+    group: str
+
+
+class MetaOut(Out):
+    """All the registries, units and the shop."""
+
+    kinds: list[KindOut]
+    units: list[UnitOut]
+    surfaces: list[SurfaceOut]
+    properties: list[PropertyOut]
+    nouns: list[NounOut]
+    shop_name: str
+    prefix: str
+    currency: str
+    locale: str

@@ -1,0 +1,197 @@
+"""Models of definitions. What every noun shares is made from its dataclass; here is what single nouns add."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Mapping
+from typing import Any, get_type_hints
+
+from pydantic import Field as Member
+from pydantic import create_model
+
+from young_fabric.core.nouns.base import Noun
+from young_fabric.core.nouns.field_sets import FieldSet
+from young_fabric.core.nouns.fields import Field, Need
+from young_fabric.core.nouns.product_types import ProductType
+from young_fabric.core.nouns.value_lists import ListValue, ValueList
+from young_fabric.web.schemas.common import In, Key, Out, Version
+
+
+class ThingOut(Out):
+    """A definition with its version; nouns add what is their own."""
+
+    version: int
+
+
+class FieldOut(ThingOut):
+    """A field with where it is used, how well it is filled, and an example of what one would type."""
+
+    thing: Field
+    sets: list[str]
+    types: list[str]
+    products: int
+    filled: int
+    surfaces: list[str]
+    example: str
+
+
+class ValueListOut(ThingOut):
+    """A value list with the fields that take from it."""
+
+    thing: ValueList
+    fields: list[str]
+
+
+class FieldSetOut(ThingOut):
+    """A field set with the types that take it and how many products have it."""
+
+    thing: FieldSet
+    types: list[str]
+    products: int
+
+
+class ProductTypeOut(ThingOut):
+    """A product type with its ancestors and how many products it has, itself and below."""
+
+    thing: ProductType
+    path: str
+    ancestors: list[str]
+    products: int
+    below: int
+
+
+def request_models(noun: Noun) -> tuple[type[In], type[In]]:
+    """(new, patch) models of a noun, from the members of its dataclass."""
+    hints = get_type_hints(noun.type)
+    members: dict[str, Any] = {
+        member.name: (hints[member.name] | None, None)
+        for member in dataclasses.fields(noun.type)
+        if member.name != "key"
+    }
+    name = noun.type.__name__
+    new: Mapping[str, Any] = {**members, "name": (str, Member(max_length=200)), "key": (Key | None, None)}
+    made: type[In] = create_model(f"{name}New", __base__=In, __doc__=f"A new {noun.name}: a name is enough.", **new)
+    patch: Mapping[str, Any] = {"version": (Version, ...), **_plain(noun, members)}
+    doc = f"Members of a {noun.name} to change, from the version that was read."
+    changed: type[In] = create_model(f"{name}Patch", __base__=In, __doc__=doc, **patch)
+    return made, changed
+
+
+def _plain(noun: Noun, members: Mapping[str, Any]) -> dict[str, Any]:
+    """Members as they are: what can't be None is refused when sent so."""
+    hints = get_type_hints(noun.type)
+    return {name: (hints[name], Member(default=None)) for name in members}
+
+
+class UseOut(Out):
+    """What refers to a thing, and where in it; `loose` ones let go of it when it is removed."""
+
+    noun: str
+    key: str
+    name: str
+    place: str
+    loose: bool
+
+
+class UsesOut(Out):
+    """All that refers to a thing."""
+
+    uses: list[UseOut]
+
+
+class TryIn(In):
+    """Texts to try on a field as given."""
+
+    key: Key
+    changes: dict[str, Any] = {}
+    texts: list[str] = Member(max_length=20)
+
+
+class TriedOut(Out):
+    """What became of one text."""
+
+    text: str
+    shown: str
+    stored: str
+    code: str | None
+    message: str | None
+
+
+class TryOut(Out):
+    """What became of the texts, and an example of what one would type."""
+
+    tried: list[TriedOut]
+    example: str
+
+
+class PasteIn(In):
+    """A pasted list; `apply` writes it, else it is only read."""
+
+    version: Version
+    text: str = Member(max_length=200_000)
+    apply: bool = False
+
+
+class SkippedOut(Out):
+    """A line that was not taken, and why."""
+
+    line: int
+    text: str
+    reason: str
+
+
+class PasteOut(Out):
+    """What a pasted list adds."""
+
+    added: list[ListValue]
+    skipped: list[SkippedOut]
+    list: ValueList
+    version: int
+
+
+class EffectiveOut(Out):
+    """A field a type has, and where it comes from."""
+
+    field: Field
+    need: Need
+    type: str | None
+    set: str | None
+    section: str | None
+    need_from: str | None
+
+
+class EffectivesOut(Out):
+    """All fields of a type."""
+
+    fields: list[EffectiveOut]
+
+
+class ExampleProduct(Out):
+    """A product by id and title."""
+
+    id: int
+    title: str
+
+
+class BreachesOut(Out):
+    """Stored values a definition would make wrong."""
+
+    values: int
+    wrong: int
+    examples: list[ExampleProduct]
+
+
+class ConsequencesIn(In):
+    """A change that is thought of: members of a definition."""
+
+    changes: dict[str, Any] = {}
+    remove: bool = False
+
+
+class ConsequencesOut(Out):
+    """What a change would touch: documents at most, by surface."""
+
+    types: int
+    products: int
+    surfaces: dict[str, int]
+    breaches: BreachesOut | None
