@@ -19,8 +19,8 @@ from datetime import UTC, datetime
 from sqlalchemy import select, text
 from sqlalchemy.orm import Session
 
-from young_fabric.core.definitions import Product
-from young_fabric.core.field_sets import FieldSet, Section
+from young_fabric.core.nouns.definitions import Product
+from young_fabric.core.nouns.field_sets import FieldSet, Section
 from young_fabric.demo.seed import seed
 from young_fabric.service import plans, products, release, writes
 from young_fabric.service.actors import Work
@@ -78,9 +78,9 @@ def widen(session: Session) -> None:
     defs = plans.draft(session)
     has = {e.field.key for e in defs.effective("watercolour")}
     more = [f.key for f in defs.fields.values() if f.key not in has][: WIDE - len(has)]
-    writes.write(work, "set", "bench", FieldSet("bench", "Bench", (Section("all", "All", tuple(more)),)), None)
-    kind, version = writes.need_current(work, "type", "watercolour")
-    writes.write(work, "type", "watercolour", kind.__class__(**{**vars(kind), "sets": (*kind.sets, "bench")}), version)
+    writes.write(work, "field_set", "bench", FieldSet("bench", "Bench", (Section("all", "All", tuple(more)),)), None)
+    kind, version = writes.need_current(work, "product_type", "watercolour")
+    writes.write(work, "product_type", "watercolour", kind.__class__(**{**vars(kind), "sets": (*kind.sets, "bench")}), version)
 
 
 def read_all(session: Session) -> int:

@@ -15,6 +15,7 @@ from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
 from sqlalchemy import Engine, inspect, text
 from werkzeug.serving import make_server
+from young_fabric.web.limits import limiter
 
 from tests.browser.studio import Studio
 from tests.conftest import administer, copy_of_template, database_url
@@ -22,7 +23,6 @@ from young_fabric.config import Settings
 from young_fabric.service import plans
 from young_fabric.store.base import make_engine
 from young_fabric.web.app import create_app
-from young_fabric.web.limits import limiter
 
 FLAGS = (
     "--headless=new",

@@ -14,7 +14,7 @@ from selenium.webdriver.common.keys import Keys
 from tests.browser.studio import Studio
 from tests.conftest import person
 from young_fabric.core import value_lists
-from young_fabric.core.field_sets import FieldSet, Section
+from young_fabric.core.nouns.field_sets import FieldSet, Section
 from young_fabric.service import definitions, writes
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.base import make_sessions
@@ -138,12 +138,12 @@ def crowd(studio: Studio) -> None:
             for number in range(200)
         ]
         crowded = FieldSet("crowd", "A crowd", (Section("a", "All", tuple(keys)),))
-        writes.write(work, "set", "crowd", crowded, None)
-        _, version = writes.need_current(work, "type", "easels")
-        definitions.change(work, "type", "easels", version, {"sets": ["furniture", "origin", "crowd"]})
-        long = definitions.create(work, "list", "Long list", {})
+        writes.write(work, "field_set", "crowd", crowded, None)
+        _, version = writes.need_current(work, "product_type", "easels")
+        definitions.change(work, "product_type", "easels", version, {"sets": ["furniture", "origin", "crowd"]})
+        long = definitions.create(work, "value_list", "Long list", {})
         filled = value_lists.paste(long.thing, "\n".join(f"Value {number:04}" for number in range(1500)))
-        writes.write(work, "list", long.thing.key, filled.result, long.version)
+        writes.write(work, "value_list", long.thing.key, filled.result, long.version)
 
 
 def test_two_hundred_rows_and_long_names_stay_in_their_places(studio: Studio) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from hypothesis import given
 from hypothesis import strategies as st
 
-from young_fabric.core.completeness import Wanted, completeness
+from young_fabric.core.subjects.completeness import Wanted, completeness
 
 FIELDS = st.lists(
     st.builds(

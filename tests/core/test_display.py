@@ -8,19 +8,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from young_fabric.core.display import (
-    DEVICES,
-    EVERY,
-    SURFACES,
-    Cascade,
-    Chain,
-    DisplaySetting,
-    Scope,
-    check_setting,
-    defaults_for,
-)
-from young_fabric.core.errors import Refusal
-from young_fabric.core.fields import BUILT_IN, Field
+from tests.core.helpers import defs_of
+from tests.core.helpers import field as make_field
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import EVERY, Cascade, Chain, DisplaySetting, Scope, read_scope
+from young_fabric.core.display.properties import EVERY_DEVICE, PROPERTIES, defaults_for
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.nouns.built_in import BUILT_IN
+from young_fabric.core.nouns.display_settings import check_setting
 
 SCOPES = [Scope("product", "7"), Scope("collection", "new"), Scope("collection", "old")]
 SCOPES += [Scope("type", "water"), Scope("type", "paint"), Scope("shop")]
@@ -54,8 +49,10 @@ def by_hand(rules: list[DisplaySetting], name: str, surface: str) -> dict[str, t
 
 @given(st.lists(settings, max_size=12))
 def test_the_nearest_scope_wins_for_each_property(rules: list[DisplaySetting]) -> None:
-    told = Cascade(rules).resolve(CHAIN, "hue", "product_page", DEFAULTS)
-    assert {prop: (one.value, one.origin) for prop, one in told.items()} == by_hand(rules, "hue", "product_page")
+    resolved = Cascade(rules).resolve(CHAIN, "hue", "product_page", DEFAULTS)
+    assert {prop: (found.value, found.origin) for prop, found in resolved.items()} == by_hand(
+        rules, "hue", "product_page"
+    )
 
 
 @given(st.lists(settings, max_size=12), st.sampled_from(SCOPES))
@@ -77,19 +74,20 @@ def test_what_exactly_a_scope_says() -> None:
 
 
 def test_defaults_show_on_pages_and_keep_cards_bare() -> None:
-    own = Field("f", "F", "F", "text")
-    assert defaults_for(own, "product_page")["shown"]
-    assert defaults_for(own, "structured_data")["shown"]
-    assert not defaults_for(own, "listing_card")["shown"]
-    assert [key for key, one in BUILT_IN.items() if defaults_for(one, "listing_card")["shown"]] == [
+    own = make_field("f", "F", "F", "text")
+    assert defaults_for(own, SURFACES["product_page"])["shown"]
+    assert defaults_for(own, SURFACES["structured_data"])["shown"]
+    assert not defaults_for(own, SURFACES["listing_card"])["shown"]
+    assert [key for key, field in BUILT_IN.items() if defaults_for(field, SURFACES["listing_card"])["shown"]] == [
         "title",
         "price",
         "unit_price",
         "pictures",
     ]
-    assert not defaults_for(BUILT_IN["contents"], "product_page")["shown"]
-    for surface in SURFACES:
-        assert defaults_for(own, surface)["devices"] == DEVICES
+    assert not defaults_for(BUILT_IN["contents"], SURFACES["product_page"])["shown"]
+    for surface in SURFACES.values():
+        assert defaults_for(own, surface)["devices"] == EVERY_DEVICE
+        assert defaults_for(own, surface).keys() == PROPERTIES.keys()
 
 
 @pytest.mark.parametrize(
@@ -102,16 +100,28 @@ def test_defaults_show_on_pages_and_keep_cards_bare() -> None:
         ({"devices": []}, "unknown", "devices"),
         ({"devices": "phone"}, "unknown", "devices"),
         ({"devices": ["watch"]}, "unknown", "devices"),
-        ({"label_text": "x" * 121}, "unknown", "label_text"),
+        ({"label_text": "x" * 121}, "long", "label_text"),
         ({"colour": "red"}, "unknown_property", "colour"),
     ],
 )
 def test_a_setting_that_is_not_sound_is_refused(properties: dict[str, Any], code: str, where: str) -> None:
     with pytest.raises(Refusal) as caught:
-        check_setting(DisplaySetting(Scope("shop"), "title", "product_page", properties), BUILT_IN)
+        check_setting(DisplaySetting(Scope("shop"), "title", "product_page", properties), defs_of())
     assert (caught.value.code, caught.value.where[-1]) == (code, where)
 
 
 def test_sound_settings_pass() -> None:
     said = {"shown": False, "label": "above", "label_text": "", "empty": "dash", "devices": ["phone", "desktop"]}
-    check_setting(DisplaySetting(Scope("shop"), EVERY, EVERY, said), BUILT_IN)
+    check_setting(DisplaySetting(Scope("shop"), EVERY, EVERY, said), defs_of())
+
+
+@pytest.mark.parametrize("text", ["shop", "type:paint", "collection:sale", "product:12"])
+def test_scopes_are_read_back(text: str) -> None:
+    assert str(read_scope(text)) == text
+
+
+@pytest.mark.parametrize("text", ["", "shop:x", "type", "type:", "product:x", "product:١", "moon:1"])
+def test_what_is_no_scope_is_refused(text: str) -> None:
+    with pytest.raises(Refusal) as caught:
+        read_scope(text)
+    assert caught.value.code == "scope"

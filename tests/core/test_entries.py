@@ -9,25 +9,28 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from young_fabric.core import entries
-from young_fabric.core.definitions import Product
-from young_fabric.core.display import Resolved
-from young_fabric.core.entries import dash_entry, entry_maker, outcome_of
-from young_fabric.core.fields import BUILT_IN, Field
-from young_fabric.core.kinds import KINDS, Limits, Spec
-from young_fabric.core.value_lists import ListValue, ValueList
-from young_fabric.core.values import bind_value, judge, show_value
+from tests.core.helpers import defs_of, field, limits, spec_with
+from young_fabric.core.display.cascade import Resolved
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.kinds import KINDS, Spec
+from young_fabric.core.kinds.shown import from_json, to_json
+from young_fabric.core.nouns.built_in import BUILT_IN
+from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.value_lists import ListValue, ValueList
+from young_fabric.core.pages.entries import EntryBudget, entry_maker, stand_in
+from young_fabric.core.subjects.products import Product, value_words
+from young_fabric.core.subjects.values import FieldRules
 
 CHOICES = ValueList("c", "C", (ListValue("a", "Apple"), ListValue("b", "Beet", (), True)))
 LIMITS = {
-    "text": Limits(min_length=2, max_length=6, pattern="[a-zé ]+"),
-    "long_text": Limits(max_length=5),
-    "whole": Limits(min="0", max="9"),
-    "decimal": Limits(min="-1", max="2", decimals=1),
-    "measure": Limits(max="20", decimals=0),
-    "many_of": Limits(min_count=1, max_count=2),
-    "picture": Limits(min_width=100),
-    "money": Limits(max="50"),
+    "text": limits(min_length=2, max_length=6, pattern="[a-zé ]+"),
+    "long_text": limits(max_length=5),
+    "whole": limits(min="0", max="9"),
+    "decimal": limits(min="-1", max="2", decimals=1),
+    "measure": limits(max="20", decimals=0),
+    "many_of": limits(min_count=1, max_count=2),
+    "picture": limits(min_width=100),
+    "money": limits(max="50"),
 }
 PICTURE = {"file": "a" * 64, "alt": "A jar", "width": 120, "height": 90}
 SETTINGS = {
@@ -68,32 +71,61 @@ SHAPED = st.sampled_from(
 
 def field_of(kind: str, many: bool = False) -> tuple[Field, Spec]:
     unit = "mm" if kind == "measure" else None
-    limits = LIMITS.get(kind, Limits())
-    this = Field("f", "F", "Label", kind, many=many, unit=unit, limits=limits)
-    return this, Spec(limits, unit, CHOICES, "en", "EUR")
+    allowed = LIMITS.get(kind, {})
+    made = field("f", "F", "Label", kind, many=many, unit=unit, limits=allowed)
+    return made, spec_with(allowed, unit, CHOICES)
+
+
+JSON = st.recursive(
+    st.one_of(PLAIN, SHAPED, st.floats(allow_nan=False), st.integers(-(10**40), 10**40)),
+    lambda inner: st.one_of(
+        st.lists(inner, max_size=3),
+        st.dictionaries(st.sampled_from(["amount", "unit", "count", "file", "alt", "width", "height", "x"]), inner),
+    ),
+    max_leaves=6,
+)
+
+
+@pytest.mark.parametrize("kind", sorted(KINDS))
+@given(value=JSON, many=st.booleans())
+def test_whatever_is_stored_no_reader_raises(kind: str, value: Any, many: bool) -> None:
+    definition, spec = field_of(kind, many and KINDS[kind].takes_many)
+    rules = FieldRules(definition, spec)
+    outcome = rules.outcome(Product(1, "t", {"f": value}))
+    rules.read(value)
+    rules.typed(value)
+    rules.files(value)
+    value_words("f", value, defs_of(fields={"f": definition}))
+    entry = entry_maker(rules, "F", SETTINGS, EntryBudget())(value) if value is not None else None
+    assert (entry is not None) == (outcome.state == "good")
+    if entry is not None:
+        assert isinstance(entry.text, str)
+        assert from_json(to_json(entry.shown)) == entry.shown
+        rules.kind.json_ld(value, entry.shown)
 
 
 @pytest.mark.parametrize("kind", sorted(KINDS))
 @given(value=st.one_of(PLAIN, SHAPED))
-def test_the_quick_way_and_the_full_way_agree(kind: str, value: Any) -> None:
-    if kind == "date" and value != "2026-02-28":
-        return
-    this, spec = field_of(kind)
-    good = value is not None and judge(this, value, spec) is None
-    assert bind_value(this, spec)(value) == (show_value(this, value, spec) if good else None)
+def test_pages_and_why_judge_by_one_path(kind: str, value: Any) -> None:
+    definition, spec = field_of(kind)
+    rules = FieldRules(definition, spec)
+    entry = entry_maker(rules, "F", SETTINGS)(value) if value is not None else None
+    good = value is not None and rules.judge(value) is None
+    assert (entry.text if entry else None) == (rules.text(value) if good else None)
 
 
-@pytest.mark.parametrize("kind", sorted(code for code, kind in KINDS.items() if kind.takes_many and code != "date"))
+@pytest.mark.parametrize("kind", sorted(code for code, kind in KINDS.items() if kind.takes_many))
 @given(values=st.lists(st.one_of(PLAIN, SHAPED), max_size=3))
-def test_several_values_agree_too(kind: str, values: list[Any]) -> None:
-    this, spec = field_of(kind, many=True)
-    good = judge(this, values, spec) is None
-    assert bind_value(this, spec)(values) == (show_value(this, values, spec) if good else None)
+def test_several_values_are_judged_by_it_too(kind: str, values: list[Any]) -> None:
+    definition, spec = field_of(kind, many=True)
+    rules = FieldRules(definition, spec)
+    entry = entry_maker(rules, "F", SETTINGS, EntryBudget())(values)
+    assert (entry is not None) == (rules.judge(values) is None)
 
 
 def test_an_entry_is_made_once_for_values_that_recur() -> None:
-    this, spec = field_of("one_of")
-    make = entry_maker(this, spec, "Fruit", SETTINGS)
+    definition, spec = field_of("one_of")
+    make = entry_maker(FieldRules(definition, spec), "Fruit", SETTINGS, EntryBudget())
     first = make("a")
     assert first is not None
     assert (first.field, first.label, first.label_at, first.text, first.value) == ("f", "Fruit", "beside", "Apple", "a")
@@ -101,46 +133,63 @@ def test_an_entry_is_made_once_for_values_that_recur() -> None:
     assert make("z") is None
 
 
-def test_what_is_remembered_stays_bounded(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(entries, "KEPT_ENTRIES", 3)
+def test_what_is_remembered_stays_bounded_as_a_whole() -> None:
+    budget = EntryBudget(most=5)
+    makes = []
     for kind, values in (
-        ("decimal", [str(n / 10) for n in range(1, 9)]),
-        ("measure", [{"amount": str(n), "unit": "mm"} for n in range(1, 9)]),
+        ("decimal", [str(number / 10) for number in range(1, 9)]),
+        ("measure", [{"amount": str(number), "unit": "mm"} for number in range(1, 9)]),
     ):
-        this, spec = field_of(kind)
-        make = entry_maker(this, spec, "F", SETTINGS)
+        definition, spec = field_of(kind)
+        rules = FieldRules(definition, spec)
+        make = entry_maker(rules, "F", SETTINGS, budget)
+        makes.append(make)
         texts = [entry.text for entry in map(make, values) if entry]
-        assert texts == [show_value(this, value, spec) for value in values]
+        assert texts == [rules.text(value) for value in values]
         assert make(values[0]) is not None
+    assert budget.spent <= 5
+    assert sum(len(memo.known) for memo in budget._memos) <= 5
 
 
-def test_threads_share_what_is_remembered(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(entries, "KEPT_ENTRIES", 2)
-    this, spec = field_of("measure")
-    make = entry_maker(this, spec, "F", SETTINGS)
-    values = [{"amount": str(n), "unit": "mm"} for n in range(1, 9)]
+def test_values_alike_but_for_their_type_are_told_apart() -> None:
+    definition, spec = field_of("yes_no")
+    make = entry_maker(FieldRules(definition, spec), "F", SETTINGS, EntryBudget())
+    assert make(True) is not None
+    assert make(1) is None
+    assert make(True) is not None
+
+
+def test_threads_share_what_is_remembered() -> None:
+    definition, spec = field_of("measure")
+    rules = FieldRules(definition, spec)
+    make = entry_maker(rules, "F", SETTINGS, EntryBudget(most=2))
+    values = [{"amount": str(number), "unit": "mm"} for number in range(1, 9)]
 
     def look(_: int) -> list[str]:
         return [entry.text for _ in range(60) for entry in map(make, values) if entry]
 
     with ThreadPoolExecutor(8) as pool:
-        told = list(pool.map(look, range(16)))
-    assert told == [[show_value(this, value, spec) for value in values] * 60] * 16
+        seen = list(pool.map(look, range(16)))
+    assert seen == [[rules.text(value) for value in values] * 60] * 16
 
 
 def test_long_texts_and_titles_are_made_anew_each_time() -> None:
     for key in ("title", "description"):
-        this = BUILT_IN[key]
-        make = entry_maker(this, Spec(this.limits), this.label, SETTINGS)
-        one, other = make("Peat"), make("Peat")
-        assert one == other
-        assert one is not other
+        definition = BUILT_IN[key]
+        make = entry_maker(FieldRules(definition, Spec(definition.limits)), definition.label, SETTINGS, EntryBudget())
+        first, second = make("Peat"), make("Peat")
+        assert first == second
+        assert first is not second
 
 
-def test_a_dash_stands_for_an_empty_value_only_when_asked() -> None:
-    this, _ = field_of("text")
-    assert dash_entry(this, "F", SETTINGS) is None
-    dash = dash_entry(this, "F", {**SETTINGS, "empty": Resolved("dash", "shop")})
+def test_a_dash_stands_for_an_empty_value_only_when_asked_and_never_in_data() -> None:
+    definition, spec = field_of("text")
+    rules = FieldRules(definition, spec)
+    page, data = SURFACES["product_page"], SURFACES["structured_data"]
+    asked = {**SETTINGS, "empty": Resolved("dash", "shop")}
+    assert stand_in(rules, "F", SETTINGS, page) is None
+    assert stand_in(rules, "F", asked, data) is None
+    dash = stand_in(rules, "F", asked, page)
     assert dash is not None
     assert (dash.text, dash.value) == ("–", None)
 
@@ -154,29 +203,35 @@ def test_a_dash_stands_for_an_empty_value_only_when_asked() -> None:
         ({"price": "6", "contents": {"count": 1, "amount": "12", "unit": "piece"}}, "good", "€0.50 per piece"),
         ({"price": "9.8"}, "empty", ""),
         ({"contents": {"count": 1, "amount": "15", "unit": "ml"}}, "empty", ""),
-        ({"price": "9.8", "contents": {"count": 1, "amount": "0", "unit": "ml"}}, "wrong", ""),
+        ({"price": "9.8", "contents": {"count": 1, "amount": "0", "unit": "ml"}}, "empty", ""),
+        ({"price": "9.8", "contents": "15 ml"}, "empty", ""),
+        ({"price": ["9.8"], "contents": {"count": 1, "amount": "15", "unit": "ml"}}, "empty", ""),
+        ({"price": "9" * 29, "contents": {"count": 1, "amount": "0.000000000001", "unit": "µl"}}, "empty", ""),
     ],
 )
 def test_the_unit_price_is_told_and_rendered_alike(values: dict[str, Any], state: str, text: str) -> None:
-    this = BUILT_IN["unit_price"]
-    spec = Spec(this.limits)
-    told = outcome_of(this, spec, Product(1, "t", values))
-    assert (told.state, told.text) == (state, text)
-    entry = entry_maker(this, spec, "Unit price", SETTINGS)((values.get("price"), values.get("contents")))
+    definition = BUILT_IN["unit_price"]
+    rules = FieldRules(definition, Spec(definition.limits))
+    outcome = rules.outcome(Product(1, "t", values))
+    assert outcome.state == state
+    assert (rules.text(outcome.value) if state == "good" else "") == text
+    inputs = (values.get("price"), values.get("contents"))
+    entry = entry_maker(rules, "Unit price", SETTINGS)(inputs) if None not in inputs else None
     assert (entry.text if entry else "") == text
     if state != "good":
-        assert told.wrong is not None
+        assert outcome.wrong is not None
 
 
 def test_an_outcome_names_its_source_and_what_is_wrong() -> None:
-    this, spec = field_of("text")
-    usual = Field("f", "F", "F", "text", limits=this.limits, default="ab")
-    assert outcome_of(usual, spec, Product(1, "t", {})).source == "default"
-    assert outcome_of(usual, spec, Product(1, "t", {"f": "cd"})).source == "product"
-    long = outcome_of(this, spec, Product(1, "t", {"f": "abcdefghi"}))
+    definition, spec = field_of("text")
+    usual = field("f", "F", "F", "text", limits=definition.limits, default="ab")
+    assert FieldRules(usual, spec).outcome(Product(1, "t", {})).source == "default"
+    assert FieldRules(usual, spec).outcome(Product(1, "t", {"f": "cd"})).source == "product"
+    long = FieldRules(definition, spec).outcome(Product(1, "t", {"f": "abcdefghi"}))
     assert long.wrong is not None
     assert (long.state, long.wrong.code) == ("wrong", "long")
-    unread = outcome_of(this, spec, Product(1, "t", {}, {"f": "§" * 80}))
+    number, spec = field_of("whole")
+    unread = FieldRules(number, spec).outcome(Product(1, "t", {}, {"f": "§" * 80}))
     assert unread.wrong is not None
-    assert unread.wrong.code == "unread"
+    assert (unread.state, unread.wrong.code) == ("wrong", "number")
     assert len(unread.wrong.message) < 100

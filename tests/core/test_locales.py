@@ -10,9 +10,10 @@ from babel.dates import format_date
 from hypothesis import given
 from hypothesis import strategies as st
 
-from young_fabric.core import locales
-from young_fabric.core.errors import Refusal
-from young_fabric.core.units import plain_decimal
+from young_fabric.core.base import locales
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.text import clean_text
+from young_fabric.core.base.units import plain_decimal
 
 LOCALES = ["en", "en_GB", "de", "de_CH", "fr", "es", "it", "nl", "sv", "pl", "cs", "en_IN", "pt", "fi", "da"]
 
@@ -132,10 +133,10 @@ def test_a_number_is_split_from_what_follows(text: str, code: str, parts: tuple[
 @given(st.text(max_size=40))
 def test_clean_text_is_clean_already(text: str) -> None:
     try:
-        clean = locales.clean_text(text)
+        clean = clean_text(text)
     except Refusal as refusal:
         assert refusal.code == "text"
     else:
-        assert locales.clean_text(clean) == clean
+        assert clean_text(clean) == clean
         assert "\r" not in clean
         assert clean == clean.strip()

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from young_fabric.core.errors import Refusal
-from young_fabric.core.phrases import read_phrase
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.phrases import read_phrase
 
 KNOWN = {"title", "hue", "size"}
 TEXT = st.text(alphabet="ab {}[]ü\t", max_size=24)

@@ -10,9 +10,10 @@ from babel.numbers import format_currency
 from hypothesis import given
 from hypothesis import strategies as st
 
-from young_fabric.core import locales, pricing
-from young_fabric.core.errors import Refusal
-from young_fabric.core.pricing import Effect, price, unit_price
+from young_fabric.core.base import locales, money
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.options.pricing import Effect, price
+from young_fabric.core.subjects.unit_price import unit_price
 
 CURRENCIES = st.sampled_from(["EUR", "JPY", "KWD", "CLF"])
 AMOUNTS = st.decimals(min_value=-500, max_value=5000, places=4, allow_nan=False, allow_infinity=False)
@@ -37,7 +38,7 @@ def test_the_lines_add_up_exactly(currency: str, base: Decimal, quantity: int, e
     assert Decimal(told.each) == max(each, Decimal(0))
     assert Decimal(told.once) == once
     assert Decimal(told.total) == max(max(each, Decimal(0)) * quantity + once, Decimal(0))
-    digits = pricing.minor_units(currency)
+    digits = money.minor_units(currency)
     for text in (told.base, told.each, told.once, told.total, *(line.amount for line in told.lines)):
         assert len(text.partition(".")[2]) == digits
         assert "E" not in text
@@ -111,6 +112,6 @@ def test_what_has_no_unit_price(count: int, held: tuple[str, str], per: tuple[st
     st.sampled_from(["EUR", "JPY", "KWD", "USD"]),
 )
 def test_money_is_written_as_the_locale_has_it(locale: str, amount: Decimal, currency: str) -> None:
-    rounded = pricing.round_money(amount, currency)
+    rounded = money.round_money(amount, currency)
     written = locales.show_money(str(rounded), currency, locale)
     assert written == format_currency(rounded, currency, locale=locale)

@@ -6,18 +6,21 @@ from dataclasses import replace
 
 import pytest
 
-from young_fabric.core import document
-from young_fabric.core.definitions import Definitions, Product, Shop, setting_key
-from young_fabric.core.display import DisplaySetting, Scope, check_setting
-from young_fabric.core.errors import Refusal
-from young_fabric.core.field_sets import FieldSet, Section, check_field_set
-from young_fabric.core.fields import Field
-from young_fabric.core.kinds import Limits
-from young_fabric.core.layouts import Block, Layout, Region, Takes, fill_slots
-from young_fabric.core.plans import Plans, changed_types, reached_types
-from young_fabric.core.product_types import ProductType, check_type, descendants
-from young_fabric.core.value_lists import ListValue, ValueList
-from young_fabric.core.why import why
+from tests.core.helpers import defs_of, field, limits
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import DisplaySetting, Scope
+from young_fabric.core.nouns.definitions import Definitions, Group, Shop
+from young_fabric.core.nouns.display_settings import check_setting, setting_key
+from young_fabric.core.nouns.field_sets import FieldSet, Section, check_field_set
+from young_fabric.core.nouns.product_types import ProductType, check_type, descendants
+from young_fabric.core.nouns.value_lists import ListValue, ValueList
+from young_fabric.core.pages import document
+from young_fabric.core.pages.layouts import Block, Layout, Region, Takes, fill_slots
+from young_fabric.core.pages.plans import PlanCache, Plans, changed_groups, reached_groups
+from young_fabric.core.pages.why import why
+from young_fabric.core.subjects.products import Product
+
+GROUPS = [Group("paint"), Group("water"), Group("paper")]
 
 
 def setting(scope: str, field: str, surface: str, **properties: object) -> DisplaySetting:
@@ -29,21 +32,22 @@ def definitions(*settings: DisplaySetting) -> Definitions:
     fields = {
         f.key: f
         for f in (
-            Field("pigment", "Pigment", "Pigment", "text", many=True),
-            Field("opacity", "Opacity", "Opacity", "one_of", list="opacity"),
-            Field("granul", "Granulating", "Granulating", "yes_no"),
-            Field("weight", "Weight", "Weight", "measure", unit="g/m²", limits=Limits(max="640"), need="wanted"),
-            Field("warn", "Warnings", "Warnings", "long_text"),
-            Field("series", "Series", "Series", "text", audience="staff"),
-            Field("hue", "Hue", "Hue", "colour", audience="feeds"),
-            Field("loose", "Loose", "Loose", "text", default="as usual"),
+            field("pigment", "Pigment", "Pigment", "text", many=True),
+            field("opacity", "Opacity", "Opacity", "one_of", list="opacity"),
+            field("granul", "Granulating", "Granulating", "yes_no"),
+            field("weight", "Weight", "Weight", "measure", unit="g/m²", limits=limits(max="640"), need="wanted"),
+            field("warn", "Warnings", "Warnings", "long_text"),
+            field("series", "Series", "Series", "text", audience="staff"),
+            field("hue", "Hue", "Hue", "colour", audience="feeds"),
+            field("loose", "Loose", "Loose", "text", default="as usual"),
         )
     }
-    return Definitions(
+    return defs_of(
         Shop("S", "", "EUR", "en"),
-        fields,
-        {"opacity": ValueList("opacity", "Opacity", (ListValue("t", "Transparent"), ListValue("o", "Opaque")))},
-        {
+        {str(setting_key(rule)): rule for rule in settings},
+        fields=fields,
+        lists={"opacity": ValueList("opacity", "Opacity", (ListValue("t", "Transparent"), ListValue("o", "Opaque")))},
+        sets={
             "basics": FieldSet(
                 "basics",
                 "Paint basics",
@@ -51,7 +55,7 @@ def definitions(*settings: DisplaySetting) -> Definitions:
             ),
             "care": FieldSet("care", "Care", (Section("a", "A", ("warn", "opacity")),)),
         },
-        {
+        types={
             "paint": ProductType("paint", "Paint", None, "paint", ("basics",), (), {"opacity": "required"}),
             "water": ProductType(
                 "water",
@@ -64,7 +68,6 @@ def definitions(*settings: DisplaySetting) -> Definitions:
             ),
             "paper": ProductType("paper", "Paper", None, "paper", (), ("weight",)),
         },
-        {setting_key(one): one for one in settings},
     )
 
 
@@ -86,9 +89,9 @@ def shown(doc: document.RenderDoc) -> dict[str, str]:
 
 
 def test_ancestors_come_first_a_field_twice_stands_first_and_the_stricter_need_holds() -> None:
-    rows = [one for one in definitions().effective("water") if one.type]
-    assert [one.field.key for one in rows] == ["pigment", "opacity", "granul", "series", "hue", "warn", "loose"]
-    by_key = {one.field.key: one for one in rows}
+    rows = [row for row in definitions().effective("water") if row.type]
+    assert [row.field.key for row in rows] == ["pigment", "opacity", "granul", "series", "hue", "warn", "loose"]
+    by_key = {row.field.key: row for row in rows}
     assert (by_key["opacity"].set, by_key["opacity"].need, by_key["opacity"].need_from) == (
         "basics",
         "required",
@@ -114,7 +117,7 @@ def test_a_page_shows_what_has_a_good_value_in_set_order() -> None:
 
 
 def test_what_has_nothing_in_it_vanishes_with_its_heading() -> None:
-    defs = replace(definitions(), types={"bare": ProductType("bare", "Bare", None, "bare")})
+    defs = defs_of(types={"bare": ProductType("bare", "Bare", None, "bare")})
     doc = Plans(defs).of_type("bare", "product_page").render(Product(2, "bare", {"title": "Only a title"}))
     assert [block.id for block in doc.blocks()] == ["title"]
     assert all(region.id != "gallery" for region in doc.region.blocks[0].regions)  # type: ignore[union-attr]
@@ -165,9 +168,9 @@ def test_settings_are_inherited_label_words_and_devices_too() -> None:
 def test_a_product_has_settings_of_its_own() -> None:
     plans = Plans(definitions())
     own = (setting("product:1", "opacity", "product_page", shown=False),)
-    one = product(opacity="o")
-    assert "opacity" not in shown(plans.of_product(one, "product_page", own).render(one))
-    assert "opacity" in shown(plans.of_product(one, "product_page", ()).render(one))
+    some = product(opacity="o")
+    assert "opacity" not in shown(plans.of_product(some, "product_page", own).render(some))
+    assert "opacity" in shown(plans.of_product(some, "product_page", ()).render(some))
 
 
 @pytest.mark.parametrize(
@@ -186,13 +189,13 @@ def test_why_finds_the_first_step_that_fails(key: str, surface: str, step: str |
     defs = definitions()
     plan = Plans(defs).of_type("water", surface)
     steps = why(defs, plan, product(opacity="o", hue="#20309a"), key)
-    failed = next((one.name for one in steps if one.ok is False), None)
+    failed = next((row.name for row in steps if row.ok is False), None)
     assert failed == step
     if step is None:
         assert steps[-1].name == "shows"
     else:
-        assert next(one for one in steps if one.ok is False).mend is not None
-        assert all(one.name != "shows" for one in steps)
+        assert next(row for row in steps if row.ok is False).mend is not None
+        assert all(row.name != "shows" for row in steps)
 
 
 def test_why_and_rendering_agree_on_every_field() -> None:
@@ -254,47 +257,103 @@ def test_slots_that_name_a_field_come_before_sets_and_the_rest() -> None:
     assert all("pigment" not in keys for keys in fill_slots(bare, definitions().effective("water")).values())
 
 
+def changed(before: Plans, after: Definitions) -> dict[str, set[str]]:
+    return {
+        code: {group.type for group in groups} for code, groups in changed_groups(before, Plans(after), GROUPS).items()
+    }
+
+
 def test_only_what_shows_changes_the_hash() -> None:
     before = Plans(definitions())
-    help_only = before.defs.having(
-        "field", "opacity", replace(before.defs.fields["opacity"], help="New words for staff")
+    opacity = before.defs.fields["opacity"]
+    assert not any(
+        changed(before, before.defs.having("field", "opacity", replace(opacity, help="New", name="N"))).values()
     )
-    assert not any(changed_types(before, Plans(help_only)).values())
-    label = before.defs.having("field", "opacity", replace(before.defs.fields["opacity"], label="Covering"))
-    assert changed_types(before, Plans(label))["product_page"] == {"paint", "water"}
-    assert changed_types(before, Plans(label))["listing_card"] == set()
+    label = changed(before, before.defs.having("field", "opacity", replace(opacity, label="Covering")))
+    assert label == {"product_page": {"paint", "water"}, "listing_card": set(), "structured_data": {"paint", "water"}}
+
+
+def test_a_type_moved_to_another_parent_is_listed_anew_though_it_renders_alike() -> None:
+    before = Plans(definitions())
+    moved = before.defs.having("product_type", "paper", replace(before.defs.types["paper"], parent="roost"))
+    moved = moved.having("product_type", "roost", ProductType("roost", "Roost", None, "roost"))
+    found = changed(before, moved)
+    assert found == {"product_page": {"paper"}, "listing_card": {"paper"}, "structured_data": set()}
+    assert before.group_hash(Group("paper")) != Plans(moved).group_hash(Group("paper"))
+
+
+@pytest.mark.parametrize("prop", ["label", "label_text", "empty", "devices"])
+def test_every_property_enters_the_hash(prop: str) -> None:
+    values = {"label": "above", "label_text": "Other", "empty": "dash", "devices": ["phone"]}
+    rule = setting("shop", "opacity", "product_page", **{prop: values[prop]})
+    assert "water" in changed(Plans(definitions()), definitions(rule))["product_page"]
+
+
+def test_plans_are_kept_while_what_they_read_stands() -> None:
+    cache = PlanCache()
+    before = Plans(definitions(), cache, "draft")
+    paint, paper = before.of_type("paint", "product_page"), before.of_type("paper", "product_page")
+    opacity = before.defs.fields["opacity"]
+    help_only = Plans(before.defs.having("field", "opacity", replace(opacity, help="New")), cache, "draft")
+    assert help_only.of_type("paint", "product_page") is paint
+    relabelled = Plans(before.defs.having("field", "opacity", replace(opacity, label="Covers")), cache, "draft")
+    assert relabelled.of_type("paint", "product_page") is not paint
+    assert relabelled.of_type("paper", "product_page") is paper
+    rule = setting("type:paper", "weight", "product_page", label="above")
+    settled = Plans(before.defs.having("display_setting", str(setting_key(rule)), rule), cache, "draft")
+    assert settled.of_type("paper", "product_page") is not paper
+    assert settled.of_type("paint", "product_page") is not paint, "it was read last with another label"
+    small = PlanCache(most=1)
+    few = Plans(definitions(), small)
+    few.of_type("paint", "product_page")
+    few.of_type("paper", "product_page")
+    assert len(small._plans) == 1
+
+
+def test_collections_that_say_something_make_groups() -> None:
+    rule = setting("collection:studio", "opacity", "product_page", label="above")
+    defs = definitions(rule)
+    assert defs.group_of("water", ("sale", "studio")) == Group("water", ("studio",))
+    plans = Plans(defs)
+    some = replace(product(opacity="o"), collections=("sale", "studio"))
+    entries = plans.of_product(some, "product_page").render(some).entries()
+    assert next(entry.label_at for entry in entries if entry.field == "opacity") == "above"
+    assert plans.of_product(product(opacity="o"), "product_page") is plans.of_type("water", "product_page")
 
 
 @pytest.mark.parametrize(
     ("noun", "key", "types"),
     [
         ("field", "opacity", {"paint", "water"}),
-        ("list", "opacity", {"paint", "water"}),
-        ("set", "care", {"water"}),
-        ("type", "paint", {"paint", "water"}),
-        ("setting", "type:water/x/*", {"water"}),
-        ("setting", "shop/x/*", {"paint", "water", "paper"}),
+        ("value_list", "opacity", {"paint", "water"}),
+        ("field_set", "care", {"water"}),
+        ("product_type", "paint", {"paint", "water"}),
+        ("display_setting", "type:water/opacity/*", {"water"}),
+        ("display_setting", "shop/title/*", {"paint", "water", "paper"}),
         ("field", "weight", {"paper"}),
-        ("setting", "product:1/x/*", set()),
+        ("display_setting", "product:1/title/*", set()),
     ],
 )
-def test_a_thing_reaches_the_types_that_read_it(noun: str, key: str, types: set[str]) -> None:
-    assert reached_types(Plans(definitions()), noun, key) == types
+def test_a_thing_reaches_the_groups_that_read_it(noun: str, key: str, types: set[str]) -> None:
+    plans = Plans(
+        definitions(setting("type:water", "opacity", "*", shown=True), setting("shop", "title", "*", shown=True))
+    )
+    assert {group.type for group in reached_groups(plans, GROUPS, noun, key)} == types
 
 
 def test_trees_refuse_loops_and_unknown_parts() -> None:
     defs = definitions()
     assert descendants("paint", defs.types) == {"paint", "water"}
-    for this, code in (
+    for product_type, code in (
         (replace(defs.types["paint"], parent="water"), "loop"),
-        (replace(defs.types["paint"], parent="gone"), "unknown_type"),
-        (replace(defs.types["paint"], sets=("gone",)), "unknown_set"),
+        (replace(defs.types["paint"], parent="gone"), "unknown_product_type"),
+        (replace(defs.types["paint"], sets=("gone",)), "unknown_field_set"),
         (replace(defs.types["paint"], fields=("gone",)), "unknown_field"),
         (replace(defs.types["paint"], sets=("care", "care")), "twice"),
         (replace(defs.types["paint"], name=""), "required"),
     ):
         with pytest.raises(Refusal) as caught:
-            check_type(this, defs.types, defs.sets, defs.fields)
+            check_type(product_type, defs)
         assert caught.value.code == code
 
 
@@ -309,26 +368,29 @@ def test_trees_refuse_loops_and_unknown_parts() -> None:
 )
 def test_sets_refuse_what_can_not_be(sections: tuple[Section, ...], code: str) -> None:
     with pytest.raises(Refusal) as caught:
-        check_field_set(FieldSet("s", "S", sections), {"warn"})
+        check_field_set(FieldSet("s", "S", sections), definitions())
     assert caught.value.code == code
 
 
 @pytest.mark.parametrize(
     ("field", "surface", "properties", "code"),
     [
-        ("gone", "*", {}, "unknown_field"),
-        ("title", "moon", {}, "unknown_surface"),
+        ("gone", "*", {"shown": True}, "unknown_field"),
+        ("title", "*", {}, "required"),
+        ("title", "moon", {"shown": True}, "unknown_surface"),
         ("title", "*", {"size": 1}, "unknown_property"),
         ("title", "*", {"shown": "yes"}, "unknown"),
         ("title", "*", {"shown": 1}, "unknown"),
         ("title", "*", {"devices": []}, "unknown"),
         ("title", "*", {"label": "left"}, "unknown"),
-        ("title", "*", {"label_text": 5}, "unknown"),
+        ("title", "*", {"label_text": 5}, "long"),
+        ("title", "*", {"label_text": "x" * 121}, "long"),
+        ("title", "*", {"devices": ["phone", "phone"]}, "unknown"),
     ],
 )
 def test_settings_refuse_what_they_do_not_know(
     field: str, surface: str, properties: dict[str, object], code: str
 ) -> None:
     with pytest.raises(Refusal) as caught:
-        check_setting(setting("shop", field, surface, **properties), definitions().all_fields)
+        check_setting(setting("shop", field, surface, **properties), definitions())
     assert caught.value.code == code

@@ -8,8 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from young_fabric.core import units
-from young_fabric.core.errors import Refusal
+from young_fabric.core.base import units
+from young_fabric.core.base.errors import Refusal
 
 SYMBOLS = [unit.symbol for unit in units.UNITS]
 AMOUNTS = st.decimals(min_value=-(10**6), max_value=10**6, places=6, allow_nan=False)

@@ -11,14 +11,17 @@ from typing import Any
 
 import pytest
 
-from young_fabric.core.completeness import Wanted, completeness
-from young_fabric.core.display import Cascade, Chain, DisplaySetting, Scope
-from young_fabric.core.errors import Refusal
-from young_fabric.core.kinds import Limits, Spec
-from young_fabric.core.phrases import read_phrase
-from young_fabric.core.pricing import Effect, price, unit_price
-from young_fabric.core.value_lists import ListValue, ValueList
-from young_fabric.core.values import read_value
+from young_fabric.core.base.conditions import holds
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.merge import merge
+from young_fabric.core.base.phrases import read_phrase
+from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
+from young_fabric.core.kinds import Spec
+from young_fabric.core.nouns.value_lists import ListValue, ValueList
+from young_fabric.core.options.pricing import Effect, price
+from young_fabric.core.subjects.completeness import Wanted, completeness
+from young_fabric.core.subjects.unit_price import unit_price
+from young_fabric.core.subjects.values import read_value
 
 FOLDER = Path(os.environ.get("FABRIC_VECTORS") or Path(__file__).parents[1] / "vectors")
 
@@ -35,7 +38,7 @@ def run_cascade(given: dict[str, Any]) -> Any:
         given["ask"]["surface"],
         given["defaults"],
     )
-    return {name: {"value": one.value, "from": one.origin} for name, one in found.items()}
+    return {name: {"value": resolved.value, "from": resolved.origin} for name, resolved in found.items()}
 
 
 def run_completeness(given: dict[str, Any]) -> Any:
@@ -55,8 +58,8 @@ def run_price(given: dict[str, Any]) -> Any:
 
 
 def run_unit_price(given: dict[str, Any]) -> Any:
-    def pair(one: dict[str, Any] | None) -> tuple[Decimal, str]:
-        return (Decimal(one.get("amount") or 0), one.get("unit") or "") if one else (Decimal(0), "")
+    def pair(measure: dict[str, Any] | None) -> tuple[Decimal, str]:
+        return (Decimal(measure.get("amount") or 0), measure.get("unit") or "") if measure else (Decimal(0), "")
 
     contents = given.get("contents")
     count = Decimal(str((contents or {}).get("count", 1)))
@@ -66,15 +69,24 @@ def run_unit_price(given: dict[str, Any]) -> Any:
 
 def run_values(given: dict[str, Any]) -> Any:
     choices = tuple(ListValue(c["code"], c["label"], tuple(c.get("synonyms", ()))) for c in given.get("choices", ()))
-    spec = Spec(
-        Limits(**given.get("limits", {})), given.get("unit"), ValueList("given", "Given", choices), given["locale"]
-    )
+    options = {"unit": given["unit"]} if given.get("unit") else {}
+    spec = Spec(given.get("limits", {}), options, ValueList("given", "Given", choices), given["locale"])
     return {"value": read_value(given["kind"], given["text"], spec)}
+
+
+def run_merge(given: dict[str, Any]) -> Any:
+    return merge(given["base"], given["mine"], given["theirs"], given.get("keyed"))._asdict()
+
+
+def run_conditions(given: dict[str, Any]) -> Any:
+    return {"holds": holds(given["condition"], given["values"], given["kinds"])}
 
 
 RULES = {
     "cascade": run_cascade,
     "completeness": run_completeness,
+    "conditions": run_conditions,
+    "merge": run_merge,
     "phrases": run_phrases,
     "price": run_price,
     "unit_price": run_unit_price,
@@ -85,14 +97,14 @@ RULES = {
 def cases() -> list[Any]:
     out = []
     for path in sorted(FOLDER.glob("*.json")):
-        if path.stem in RULES:
-            for case in json.loads(path.read_text(encoding="utf-8")):
-                out.append(pytest.param(path.stem, case, id=f"{path.stem}: {case['name']}"))
+        for case in json.loads(path.read_text(encoding="utf-8")):
+            out.append(pytest.param(path.stem, case, id=f"{path.stem}: {case['name']}"))
     return out
 
 
 @pytest.mark.parametrize(("rule", "case"), cases())
 def test_vector(rule: str, case: dict[str, Any]) -> None:
+    assert rule in RULES, f"{rule}.json is in {FOLDER}, and no rule is run for it"
     expect = case["expect"]
     if "error" in expect:
         with pytest.raises(Refusal) as caught:

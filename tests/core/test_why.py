@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.core.test_resolve import VALUES, definitions
-from young_fabric.core.definitions import Definitions, Product, setting_key
-from young_fabric.core.display import EVERY, SURFACES, DisplaySetting, Scope
-from young_fabric.core.fields import DERIVED
-from young_fabric.core.plans import Plans, changed_types, reached_types
-from young_fabric.core.why import why
+from tests.core.test_resolve import GROUPS, VALUES, definitions
+from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.nouns.built_in import DERIVED
+from young_fabric.core.nouns.definitions import Definitions, Group
+from young_fabric.core.nouns.display_settings import setting_key
+from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
+from young_fabric.core.pages.why import why
+from young_fabric.core.subjects.products import Product
 
 BASE = definitions()
 NAMES = sorted(BASE.all_fields)
@@ -58,7 +60,8 @@ PRODUCTS = st.builds(
 
 
 def with_settings(settings: list[DisplaySetting]) -> Definitions:
-    return replace(BASE, settings={setting_key(one): one for one in settings})
+    said = {str(setting_key(setting)): setting for setting in settings}
+    return Definitions(BASE.shop, {**BASE.things, "display_setting": said})
 
 
 @given(SETTINGS, PRODUCTS, st.sampled_from(list(SURFACES)))
@@ -98,8 +101,8 @@ def test_nothing_empty_stands_in_a_document(settings: list[DisplaySetting], prod
 
 @given(SETTINGS, SETTINGS)
 def test_equal_hashes_mean_equal_pages(before: list[DisplaySetting], after: list[DisplaySetting]) -> None:
-    one, other = Plans(with_settings(before)), Plans(with_settings(after))
-    differ = changed_types(one, other)
+    old, new = Plans(with_settings(before)), Plans(with_settings(after))
+    differ = changed_groups(old, new, GROUPS)
     full: dict[str, Any] = {
         **VALUES,
         "pigment": ["PB29"],
@@ -113,8 +116,8 @@ def test_equal_hashes_mean_equal_pages(before: list[DisplaySetting], after: list
         for kind in BASE.types:
             for values in (full, VALUES):
                 product = Product(1, kind, values)
-                same = one.of_type(kind, surface).render(product) == other.of_type(kind, surface).render(product)
-                assert same or kind in differ[surface]
+                same = old.of_type(kind, surface).render(product) == new.of_type(kind, surface).render(product)
+                assert same or Group(kind) in differ[surface]
 
 
 @given(
@@ -122,8 +125,8 @@ def test_equal_hashes_mean_equal_pages(before: list[DisplaySetting], after: list
 )
 def test_a_setting_changes_only_types_it_reaches(setting: DisplaySetting) -> None:
     before, after = Plans(BASE), Plans(with_settings([setting]))
-    reached = reached_types(after, "setting", setting_key(setting))
-    for types in changed_types(before, after).values():
+    reached = reached_groups(after, GROUPS, "display_setting", str(setting_key(setting)))
+    for types in changed_groups(before, after, GROUPS).values():
         assert types <= reached
 
 

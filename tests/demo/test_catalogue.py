@@ -10,8 +10,8 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from young_fabric.core.kinds import KINDS
-from young_fabric.core.product_types import ancestry
-from young_fabric.core.values import judge
+from young_fabric.core.nouns.product_types import ancestry
+from young_fabric.core.subjects.values import judge
 from young_fabric.demo.catalogue import definitions, goods
 from young_fabric.demo.load import draw, load, own
 from young_fabric.demo.pictures import drawn

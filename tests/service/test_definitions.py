@@ -6,8 +6,8 @@ from typing import Any
 
 import pytest
 
-from young_fabric.core.display import Scope
-from young_fabric.core.errors import Refusal
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import Scope
 from young_fabric.service import changes, definitions, gaps, pending, plans, products, writes
 from young_fabric.service.actors import Clash, Work
 from young_fabric.store.repos import products as product_rows
@@ -38,10 +38,10 @@ def test_a_thing_is_made_from_its_name(work: Work, noun: str, name: str, key: st
 def test_what_is_made_has_good_defaults(work: Work) -> None:
     field = definitions.create(work, "field", "Nap", {}).thing
     assert (field.kind, field.label, field.need, field.audience) == ("text", "Nap", "optional", "shoppers")
-    assert [one.name for one in definitions.create(work, "set", "Nap", {}).thing.sections] == ["General"]
-    kind = definitions.create(work, "type", "Nap", {"parent": "paint"}).thing
+    assert [one.name for one in definitions.create(work, "field_set", "Nap", {}).thing.sections] == ["General"]
+    kind = definitions.create(work, "product_type", "Nap", {"parent": "paint"}).thing
     assert (kind.parent, kind.slug) == ("paint", "nap")
-    assert definitions.create(work, "type", "Nap", {}).thing.slug == "nap-2"
+    assert definitions.create(work, "product_type", "Nap", {}).thing.slug == "nap-2"
 
 
 @pytest.mark.parametrize(
@@ -98,12 +98,12 @@ def test_gaps_follow_every_kind_of_definition(work: Work) -> None:
     books = product_rows.counts_by_type(work.session)["sketchbooks"]
     made = definitions.create(work, "field", "Ribbon", {"need": "required"})
     assert gaps.count(work) == count, "a field nobody has makes no gaps"
-    version = version_of(work, "type", "sketchbooks")
-    given = definitions.change(work, "type", "sketchbooks", version, {"fields": [made.thing.key]})
+    version = version_of(work, "product_type", "sketchbooks")
+    given = definitions.change(work, "product_type", "sketchbooks", version, {"fields": [made.thing.key]})
     assert gaps.count(work) == count + books - 1, "one of them had a gap already"
     eased = definitions.change(work, "field", made.thing.key, made.version, {"need": "optional"})
     assert gaps.count(work) == count
-    definitions.change(work, "type", "sketchbooks", given.version, {"needs": {made.thing.key: "required"}})
+    definitions.change(work, "product_type", "sketchbooks", given.version, {"needs": {made.thing.key: "required"}})
     assert gaps.count(work) == count + books - 1
     one = products.search(work, products.Filters(type="sketchbooks", gaps=True), None).rows[-1]
     products.fill(work, one.product.id, one.version, {made.thing.key: "Red"})
@@ -131,26 +131,26 @@ def test_a_removed_field_leaves_no_need_behind_and_undo_brings_it_back(work: Wor
         work,
         "type",
         "sketchbooks",
-        version_of(work, "type", "sketchbooks"),
+        version_of(work, "product_type", "sketchbooks"),
         {"fields": [key], "needs": {key: "wanted"}},
     )
-    definitions.change(work, "type", "sketchbooks", given.version, {"fields": []})
+    definitions.change(work, "product_type", "sketchbooks", given.version, {"fields": []})
     definitions.remove(work, "field", key, made.version)
-    kind, version = writes.need_current(work, "type", "sketchbooks")
+    kind, version = writes.need_current(work, "product_type", "sketchbooks")
     assert key not in kind.needs
-    definitions.change(work, "type", "sketchbooks", version, {"name": "Books"})
+    definitions.change(work, "product_type", "sketchbooks", version, {"name": "Books"})
     changes.undo_last(work)
     changes.undo_last(work)
     assert writes.need_current(work, "field", key)[0].name == "Ribbon"
-    assert writes.need_current(work, "type", "sketchbooks")[0].needs == {key: "wanted"}
+    assert writes.need_current(work, "product_type", "sketchbooks")[0].needs == {key: "wanted"}
 
 
 def test_a_removed_type_takes_its_settings_along(work: Work) -> None:
-    made = definitions.create(work, "type", "Inks", {})
+    made = definitions.create(work, "product_type", "Inks", {})
     definitions.display(work, Scope("type", "inks"), "title", "listing_card", {"shown": False}, 0)
-    definitions.remove(work, "type", "inks", made.version)
+    definitions.remove(work, "product_type", "inks", made.version)
     assert not [key for key in plans.draft(work.session).settings if key.startswith("type:inks/")]
-    definitions.create(work, "type", "Inks", {})
+    definitions.create(work, "product_type", "Inks", {})
     assert not [key for key in plans.draft(work.session).settings if key.startswith("type:inks/")], (
         "nothing is inherited"
     )
@@ -208,7 +208,7 @@ def test_consequences_count_what_differs_and_write_nothing(work: Work) -> None:
     assert counts(work, "field", "ss_wood", {"help": "For staff"}) == (1, 4, 0, 0), "shoppers see no help"
     assert counts(work, "field", "ss_wood", {"label": "Timber"}) == (1, 4, 4, 0)
     assert counts(work, "field", "ss_lightfast", {"label": "Fastness"}) == (4, 28, 28, 28)
-    assert counts(work, "set", "furniture", {"name": "Furniture"}) == (1, 4, 0, 0)
+    assert counts(work, "field_set", "furniture", {"name": "Furniture"}) == (1, 4, 0, 0)
     narrowed = definitions.changed_thing(work, "field", "ss_paper_weight", {"limits": {"max": "200", "decimals": 0}})
     outside = definitions.consequences(work, "field", "ss_paper_weight", narrowed).outside
     assert outside is not None
@@ -219,7 +219,7 @@ def test_consequences_count_what_differs_and_write_nothing(work: Work) -> None:
 def test_a_setting_touches_only_those_with_a_value(work: Work) -> None:
     def touched(field: str, surface: str, **given: object) -> tuple[int, int]:
         key, thing = definitions.changed_setting(work, Scope("type", "easels"), field, surface, given)
-        told = definitions.consequences(work, "setting", key, thing)
+        told = definitions.consequences(work, "display_setting", key, thing)
         return told.pages, told.cards
 
     assert touched("ss_wood", "listing_card", shown=True) == (0, 4)

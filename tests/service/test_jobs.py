@@ -11,8 +11,8 @@ from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
 from tests.conftest import NOW, person
-from young_fabric.core.document import from_json
-from young_fabric.core.errors import Refusal
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.pages.document import from_json
 from young_fabric.service import jobs, pending, products, release
 from young_fabric.service.actors import Actor, Work
 from young_fabric.service.unit import unit_of_work

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from sqlalchemy.orm import Session
 
-from young_fabric.core.errors import Refusal
+from young_fabric.core.base.errors import Refusal
 from young_fabric.demo.load import PEOPLE
 from young_fabric.service import people
 from young_fabric.service.actors import Actor, Right, Work

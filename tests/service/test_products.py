@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from PIL import Image
 
-from young_fabric.core.errors import Refusal
+from young_fabric.core.base.errors import Refusal
 from young_fabric.service import changes, definitions, gaps, pictures, products, proofs, writes
 from young_fabric.service.actors import Clash, Work
 
@@ -116,12 +116,12 @@ def test_values_are_judged_when_their_field_comes_to_a_type_and_let_go_when_it_l
     wrong = products.Filters(wrong="ss_dampening")
     others = products.search(work, wrong, None).total
     assert fen.product.id not in {one.product.id for one in products.search(work, wrong, None).rows}
-    kind, version = writes.need_current(work, "type", "drawing_paper")
-    given = definitions.change(work, "type", "drawing_paper", version, {"sets": [*kind.sets, "printmaking"]})
+    kind, version = writes.need_current(work, "product_type", "drawing_paper")
+    given = definitions.change(work, "product_type", "drawing_paper", version, {"sets": [*kind.sets, "printmaking"]})
     assert products.search(work, wrong, None).total == others + 1
     assert products.search(work, products.Filters(wrong="ss_pressure"), None).total == 1, "typed text counts again"
     assert opened(work, "Fen Etching 300").outcomes["ss_dampening"].state == "wrong"
-    definitions.change(work, "type", "drawing_paper", given.version, {"sets": list(kind.sets)})
+    definitions.change(work, "product_type", "drawing_paper", given.version, {"sets": list(kind.sets)})
     assert products.search(work, wrong, None).total == others
     assert products.search(work, products.Filters(wrong="ss_pressure"), None).total == 0
     gaps_now = gaps.count(work)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from young_fabric.core.display import Scope
-from young_fabric.core.errors import Refusal
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import Scope
 from young_fabric.service import definitions, fields, find, plans, products, proofs, release, weave, writes
 from young_fabric.service.actors import Work
 from young_fabric.store.repos import shop
@@ -73,7 +73,7 @@ def test_listings_come_in_pages_and_leave_out_what_is_kept_out(work: Work) -> No
         (lambda work: weave.weave(work, Scope("product", "0")), "not_found"),
         (lambda work: products.search(work, products.Filters(type="nothing"), None), "not_found"),
         (lambda work: release.go_back(work, 9), "not_found"),
-        (lambda work: writes.need_current(work, "list", "nothing"), "not_found"),
+        (lambda work: writes.need_current(work, "value_list", "nothing"), "not_found"),
     ],
 )
 def test_what_is_not_there_is_said(work: Work, attempt: object, code: str) -> None:
@@ -126,7 +126,7 @@ def test_plans_are_kept_until_a_definition_changes(work: Work) -> None:
     opened = products.get(work, fen(work))
     products.fill(work, opened.product.id, opened.version, {"price": "7"})
     assert plans.draft_plans(work.session) is one, "products are no part of them"
-    definitions.create(work, "list", "Naps", {})
+    definitions.create(work, "value_list", "Naps", {})
     assert plans.draft_plans(work.session) is not one
     live = plans.live_plans(work.session)
     counts = plans.live_counts(work.session)

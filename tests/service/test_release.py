@@ -7,9 +7,9 @@ from dataclasses import replace
 import pytest
 from sqlalchemy import func, select
 
-from young_fabric.core.display import Scope
-from young_fabric.core.document import from_json
-from young_fabric.core.errors import Refusal
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import Scope
+from young_fabric.core.pages.document import from_json
 from young_fabric.service import definitions, differing, pending, products, release, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import changes as change_rows
@@ -101,7 +101,7 @@ def test_kept_out_and_removed_products_leave_the_shop(work: Work) -> None:
 
 
 def test_a_new_type_and_product_go_live_together(work: Work) -> None:
-    made = definitions.create(work, "type", "Inks", {"sets": ["origin"]})
+    made = definitions.create(work, "product_type", "Inks", {"sets": ["origin"]})
     ink = products.create(work, made.thing.key, "Cuttle Ink")
     products.fill(work, ink.product.id, ink.version, {"sku": "CTL-1", "price": "7.5", "ss_maker": "Longshore"})
     assert any(thing.name == "Inks" and thing.lines == ["new"] for thing in pending.pending(work).things)
@@ -147,7 +147,7 @@ def test_what_really_differs_is_found_by_rendering(work: Work) -> None:
     assert told("field", "ss_paper_weight") == {("Tideline Board 850", True, True)}, (
         "its weight no longer keeps the limit"
     )
-    cards = differing.differing(work, "setting", "type:watercolour/ss_granul/listing_card")
+    cards = differing.differing(work, "display_setting", "type:watercolour/ss_granul/listing_card")
     assert cards.whole
     assert len(cards.rows) == 14
     assert {(one.page, one.card) for one in cards.rows} == {(False, True)}
@@ -163,9 +163,9 @@ def test_what_really_differs_is_found_by_rendering(work: Work) -> None:
 def test_only_so_many_are_looked_at(work: Work, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(differing, "BATCH", 4)
     monkeypatch.setattr(differing, "MOST_SHOWN", 5)
-    found = differing.differing(work, "setting", "type:watercolour/ss_granul/listing_card")
+    found = differing.differing(work, "display_setting", "type:watercolour/ss_granul/listing_card")
     assert (len(found.rows), found.whole) == (5, False)
     monkeypatch.setattr(differing, "MOST_LOOKED_AT", 4)
     monkeypatch.setattr(differing, "MOST_SHOWN", 50)
-    found = differing.differing(work, "setting", "type:watercolour/ss_granul/listing_card")
+    found = differing.differing(work, "display_setting", "type:watercolour/ss_granul/listing_card")
     assert (len(found.rows), found.whole) == (4, False)

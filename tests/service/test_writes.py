@@ -6,9 +6,9 @@ from dataclasses import replace
 
 import pytest
 
-from young_fabric.core.display import Scope
-from young_fabric.core.errors import Refusal
-from young_fabric.core.field_sets import Section
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import Scope
+from young_fabric.core.nouns.field_sets import Section
 from young_fabric.service import changes, checks, definitions, fields, find, plans, products, weave, writes
 from young_fabric.service.actors import Clash, Work
 from young_fabric.store.repos import changes as change_rows
@@ -41,7 +41,7 @@ def test_a_field_is_made_from_its_name_with_the_shops_prefix(work: Work) -> None
 def test_only_looking_is_not_enough_to_write(looking: Work) -> None:
     for attempt in (
         lambda: definitions.create(looking, "field", "No", {}),
-        lambda: definitions.remove(looking, "set", "origin", 1),
+        lambda: definitions.remove(looking, "field_set", "origin", 1),
         lambda: products.create(looking, "canvas", "No"),
         lambda: products.set_stock(looking, 1, None, 3),
         lambda: changes.undo_last(looking),
@@ -158,11 +158,11 @@ def test_values_hold_a_kind_in_place(work: Work) -> None:
 
 
 def test_a_value_in_use_is_retired_not_removed(work: Work) -> None:
-    hair, version = writes.need_current(work, "list", "hair")
+    hair, version = writes.need_current(work, "value_list", "hair")
     with refused("in_use"):
-        definitions.change(work, "list", "hair", version, {"values": []})
+        definitions.change(work, "value_list", "hair", version, {"values": []})
     retired = [{"code": v.code, "label": v.label, "synonyms": [], "retired": True} for v in hair.values]
-    definitions.change(work, "list", "hair", version, {"values": retired})
+    definitions.change(work, "value_list", "hair", version, {"values": retired})
     heron = product_like(work, "Heron Round 8")
     assert heron.outcomes["ss_hair"].state == "good"
     typed = products.fill(work, heron.product.id, heron.version, {"ss_hair": "Goat"})
@@ -194,20 +194,20 @@ def test_a_default_must_keep_the_limits(work: Work) -> None:
 
 
 def test_changing_a_set_tells_how_much_it_touches(work: Work) -> None:
-    origin, version = writes.need_current(work, "set", "origin")
+    origin, version = writes.need_current(work, "field_set", "origin")
     wider = replace(origin, sections=(Section("s1", "Origin", (*origin.fields, "ss_old_note")),))
-    told = definitions.consequences(work, "set", "origin", wider)
+    told = definitions.consequences(work, "field_set", "origin", wider)
     assert (told.types, told.products, told.pages) == (11, 60, 0), "a staff field changes no page"
     narrower = replace(origin, sections=(Section("s1", "Origin", ("ss_maker",)),))
-    assert definitions.consequences(work, "set", "origin", narrower).pages == 60
-    assert writes.need_current(work, "set", "origin")[1] == version, "nothing was written"
+    assert definitions.consequences(work, "field_set", "origin", narrower).pages == 60
+    assert writes.need_current(work, "field_set", "origin")[1] == version, "nothing was written"
 
 
 def test_a_setting_counts_the_pages_it_changes_and_goes_back_to_inherited(work: Work) -> None:
     key, thing = definitions.changed_setting(
         work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": False}
     )
-    told = definitions.consequences(work, "setting", key, thing)
+    told = definitions.consequences(work, "display_setting", key, thing)
     assert (told.pages, told.cards) == (22, 0), "oil colours hide it already"
     done = definitions.display(work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": False}, 0)
     with refused("clash"):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from sqlalchemy.orm import Session
 
-from young_fabric.core.definitions import Product
+from young_fabric.core.nouns.definitions import Product
 from young_fabric.store.repos import products
 from young_fabric.store.repos.products import Search
 from young_fabric.store.states import hash_of

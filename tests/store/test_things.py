@@ -8,16 +8,16 @@ import pytest
 from sqlalchemy import inspect, text
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
-
-from young_fabric.core.definitions import setting_key
-from young_fabric.core.display import DisplaySetting, Scope
-from young_fabric.core.field_sets import FieldSet, Section
-from young_fabric.core.fields import Field
-from young_fabric.core.kinds import Limits
-from young_fabric.core.product_types import ProductType
-from young_fabric.core.value_lists import ListValue, ValueList
-from young_fabric.store.repos import shop
 from young_fabric.store.repos.things import REPOS, settings_of_products
+
+from young_fabric.core.display.cascade import DisplaySetting, Scope
+from young_fabric.core.kinds import Limits
+from young_fabric.core.nouns.definitions import setting_key
+from young_fabric.core.nouns.field_sets import FieldSet, Section
+from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.product_types import ProductType
+from young_fabric.core.nouns.value_lists import ListValue, ValueList
+from young_fabric.store.repos import shop
 from young_fabric.store.states import hash_of, state_of, thing_of
 
 LIST = ValueList("tones", "Tones", (ListValue("b", "B-side", ("bee", "beta")), ListValue("a", "A-side", (), True)))

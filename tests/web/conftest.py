@@ -12,13 +12,13 @@ from flask.testing import FlaskClient
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 from werkzeug.test import TestResponse
+from young_fabric.web.limits import limiter
 
 from young_fabric.config import Settings
 from young_fabric.demo.load import PEOPLE
 from young_fabric.service import jobs
 from young_fabric.web.app import create_app
 from young_fabric.web.auth import CSRF_HEADER
-from young_fabric.web.limits import limiter
 
 SECRET = "a-secret-for-tests-that-is-long-enough"
 

@@ -92,11 +92,11 @@ def test_writes_without_the_token_are_refused(rosa: Api) -> None:
             ["limits", "pattern"],
         ),
         ("DELETE", "/api/fields/ss_hair?version=1", None, 409, "in_use", []),
-        ("PATCH", "/api/types/oil", {"version": 1, "parent": "oil"}, 422, "loop", ["parent"]),
-        ("PATCH", "/api/types/oil", {"version": 1, "slug": "paint"}, 422, "taken", ["slug"]),
+        ("PATCH", "/api/product_types/oil", {"version": 1, "parent": "oil"}, 422, "loop", ["parent"]),
+        ("PATCH", "/api/product_types/oil", {"version": 1, "slug": "paint"}, 422, "taken", ["slug"]),
         (
             "PATCH",
-            "/api/sets/origin",
+            "/api/field_sets/origin",
             {"version": 1, "sections": [{"key": "a", "name": "A", "fields": ["x"]}]},
             422,
             "unknown_field",
@@ -104,7 +104,7 @@ def test_writes_without_the_token_are_refused(rosa: Api) -> None:
         ),
         (
             "PATCH",
-            "/api/settings",
+            "/api/display_settings",
             {"scope": "moon", "field": "title", "surface": "*", "set": {}},
             422,
             "scope",
@@ -112,7 +112,7 @@ def test_writes_without_the_token_are_refused(rosa: Api) -> None:
         ),
         (
             "PATCH",
-            "/api/settings",
+            "/api/display_settings",
             {"scope": "type:gone", "field": "title", "surface": "*", "set": {}},
             404,
             "not_found",
@@ -120,7 +120,7 @@ def test_writes_without_the_token_are_refused(rosa: Api) -> None:
         ),
         (
             "PATCH",
-            "/api/settings",
+            "/api/display_settings",
             {"scope": "shop", "field": "title", "surface": "*", "set": {"glow": 1}},
             422,
             "unknown_property",
@@ -130,7 +130,7 @@ def test_writes_without_the_token_are_refused(rosa: Api) -> None:
         ("PATCH", "/api/fields/ss_hair", {"version": 1, "limits": {"glow": 1}}, 422, "unknown_key", ["limits", "glow"]),
         (
             "PATCH",
-            "/api/lists/wood",
+            "/api/value_lists/wood",
             {"version": 1, "values": [{"code": "ash", "label": "Ash", "glow": 1}]},
             422,
             "unknown_key",
@@ -209,12 +209,12 @@ def test_pictures_are_uploaded_checked_and_served(rosa: Api) -> None:
 
 def test_pasting_a_list_tells_first(rosa: Api) -> None:
     body = {"version": 1, "text": "Elm\nYew;yew;Taxus", "apply": False}
-    read = rosa.send("POST", "/api/lists/wood/paste", body).get_json()
+    read = rosa.send("POST", "/api/value_lists/wood/paste", body).get_json()
     assert [one["label"] for one in read["added"]] == ["Yew"]
     assert read["skipped"] == [{"line": 1, "text": "Elm", "reason": "already in the list"}]
-    assert "yew" not in json.dumps(rosa.get("/api/lists"))
+    assert "yew" not in json.dumps(rosa.get("/api/value_lists"))
     version = read["version"]
-    done = rosa.send("POST", "/api/lists/wood/paste", {**body, "version": version, "apply": True}).get_json()
+    done = rosa.send("POST", "/api/value_lists/wood/paste", {**body, "version": version, "apply": True}).get_json()
     assert done["list"]["values"][-1]["synonyms"] == ["Taxus"]
 
 
@@ -223,11 +223,11 @@ def test_consequences_write_nothing(lena: Api) -> None:
         "POST", "/api/fields/ss_paper_weight/consequences", {"changes": {"limits": {"max": "250"}}}
     ).get_json()
     assert told["outside"]["wrong"] == 6
-    removed = lena.send("POST", "/api/sets/origin/consequences", {"remove": True}).get_json()
+    removed = lena.send("POST", "/api/field_sets/origin/consequences", {"remove": True}).get_json()
     assert removed["pages"] == 60
     told = lena.send(
         "POST",
-        "/api/settings/consequences",
+        "/api/display_settings/consequences",
         {"scope": "type:paint", "field": "ss_granul", "surface": "product_page", "set": {"shown": False}},
     ).get_json()
     assert told["pages"] == 22
@@ -236,16 +236,16 @@ def test_consequences_write_nothing(lena: Api) -> None:
 def test_the_whole_way_from_a_name_to_the_shop(rosa: Api) -> None:
     field = rosa.send("POST", "/api/fields", {"name": "Drying time", "kind": "measure", "unit": "min"}).get_json()
     key = field["field"]["key"]
-    new_set = rosa.send("POST", "/api/sets", {"name": "Studio notes"}).get_json()
+    new_set = rosa.send("POST", "/api/field_sets", {"name": "Studio notes"}).get_json()
     rosa.send(
         "PATCH",
-        f"/api/sets/{new_set['set']['key']}",
+        f"/api/field_sets/{new_set['set']['key']}",
         {"version": 1, "sections": [{"key": "main", "name": "Notes", "fields": [key]}]},
     )
-    kind = next(one for one in rosa.get("/api/types")["types"] if one["type"]["key"] == "gouache")
+    kind = next(one for one in rosa.get("/api/product_types")["types"] if one["type"]["key"] == "gouache")
     rosa.send(
         "PATCH",
-        "/api/types/gouache",
+        "/api/product_types/gouache",
         {"version": kind["version"], "sets": [*kind["type"]["sets"], new_set["set"]["key"]]},
     )
     number = product_id(rosa, "Ebb+Gouache+Brick")
@@ -260,7 +260,7 @@ def test_the_whole_way_from_a_name_to_the_shop(rosa: Api) -> None:
     assert (failed["name"], failed["mend"]["noun"]) == ("shown", "setting")
     rosa.send(
         "PATCH",
-        "/api/settings",
+        "/api/display_settings",
         {"scope": "type:gouache", "field": key, "surface": "listing_card", "set": {"shown": True}},
     )
     assert rosa.get(f"/api/why?product={number}&field={key}&surface=listing_card")["shows"]

@@ -119,7 +119,9 @@ class FieldRules:
                     "empty", None, Refusal("no_contents", f"there is no {key} to compute it from"), "derived"
                 )
         try:
-            return Outcome("good", self.compute(values), None, "derived")
+            computed = self.compute(values)
+            wrong = self.judge(computed)
+            return Outcome("empty" if wrong else "good", None if wrong else computed, wrong, "derived")
         except (Refusal, TypeError, KeyError, ValueError, ArithmeticError) as error:
             words = error.message.lower() if isinstance(error, Refusal) else "what it is computed from is wrong"
             return Outcome("empty", None, Refusal("no_contents", words), "derived")

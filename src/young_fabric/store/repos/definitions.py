@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 from sqlalchemy import and_, delete, func, insert, select, text, tuple_
 from sqlalchemy.dialects.postgresql import insert as upsert
@@ -21,8 +21,7 @@ D = DefinitionRow
 R = ReferenceRow
 
 
-@dataclass(frozen=True)
-class StoredThing:
+class StoredThing(NamedTuple):
     """A definition with its version."""
 
     thing: Any
