@@ -8,7 +8,7 @@ import pytest
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
-from young_fabric.service import changes, definitions, gaps, pending, plans, products, writes
+from young_fabric.service import changes, definitions, pending, plans, products, recount, writes
 from young_fabric.service.actors import Clash, Work
 from young_fabric.store.repos import products as product_rows
 
@@ -21,12 +21,12 @@ def version_of(work: Work, noun: str, key: str) -> int:
     ("noun", "name", "key"),
     [
         ("field", "Drying time", "ss_drying_time"),
-        ("list", "Drying time", "drying_time"),
-        ("set", "Drying time", "drying_time"),
-        ("type", "Drying time", "drying_time"),
-        ("type", "Paint", "paint_2"),
-        ("set", "Ölfarbe & Co.", "olfarbe_co"),
-        ("field", "漆", "ss_field"),
+        ("value_list", "Drying time", "drying_time"),
+        ("field_set", "Drying time", "drying_time"),
+        ("product_type", "Drying time", "drying_time"),
+        ("product_type", "Paint", "paint_2"),
+        ("field_set", "Ölfarbe & Co.", "olfarbe_co"),
+        ("field", "漆", "ss_unnamed"),
     ],
 )
 def test_a_thing_is_made_from_its_name(work: Work, noun: str, name: str, key: str) -> None:
@@ -38,7 +38,7 @@ def test_a_thing_is_made_from_its_name(work: Work, noun: str, name: str, key: st
 def test_what_is_made_has_good_defaults(work: Work) -> None:
     field = definitions.create(work, "field", "Nap", {}).thing
     assert (field.kind, field.label, field.need, field.audience) == ("text", "Nap", "optional", "shoppers")
-    assert [one.name for one in definitions.create(work, "field_set", "Nap", {}).thing.sections] == ["General"]
+    assert [section.name for section in definitions.create(work, "field_set", "Nap", {}).thing.sections] == ["General"]
     kind = definitions.create(work, "product_type", "Nap", {"parent": "paint"}).thing
     assert (kind.parent, kind.slug) == ("paint", "nap")
     assert definitions.create(work, "product_type", "Nap", {}).thing.slug == "nap-2"
@@ -51,19 +51,19 @@ def test_what_is_made_has_good_defaults(work: Work) -> None:
         ("field", "x" * 81, {}, "long", "name"),
         ("field", "Nap", {"kind": "nothing"}, "kind", "kind"),
         ("field", "Nap", {"kind": "measure"}, "unit", "unit"),
-        ("field", "Nap", {"kind": "one_of", "list": "nothing"}, "list", "list"),
+        ("field", "Nap", {"kind": "one_of", "options": {"list": "nothing"}}, "list", "list"),
         ("field", "Nap", {"kind": "whole", "default": "many"}, "number", "default"),
         ("field", "Nap", {"limits": {"pattern": "("}}, "pattern_syntax", "pattern"),
-        ("field", "Nap", {"limits": {"nothing": 1}}, "shape", "nothing"),
+        ("field", "Nap", {"limits": {"nothing": 1}}, "limit", "nothing"),
         ("field", "Nap", {"key": "nap"}, "key", "key"),
-        ("list", "Nap", {"key": "wood"}, "taken", "key"),
-        ("list", "Nap", {"values": [{"code": "A b", "label": "x"}]}, "code", "code"),
-        ("set", "Nap", {"sections": [{"key": "a", "name": "A", "fields": ["nothing"]}]}, "unknown_field", 0),
-        ("type", "Nap", {"parent": "nothing"}, "unknown_type", "parent"),
-        ("type", "Nap", {"sets": ["nothing"]}, "unknown_set", 0),
-        ("type", "Nap", {"slug": "Not so"}, "pattern", "slug"),
-        ("type", "Nap", {"slug": "paint"}, "taken", "slug"),
-        ("type", "Nap", {"needs": {"nothing": "required"}}, "unknown_field", "nothing"),
+        ("value_list", "Nap", {"key": "wood"}, "taken", "key"),
+        ("value_list", "Nap", {"values": [{"code": "A b", "label": "x"}]}, "code", "code"),
+        ("field_set", "Nap", {"sections": [{"key": "a", "name": "A", "fields": ["nothing"]}]}, "unknown_field", 0),
+        ("product_type", "Nap", {"parent": "nothing"}, "unknown_product_type", "parent"),
+        ("product_type", "Nap", {"sets": ["nothing"]}, "unknown_field_set", 0),
+        ("product_type", "Nap", {"slug": "Not so"}, "pattern", "slug"),
+        ("product_type", "Nap", {"slug": "paint"}, "taken", "slug"),
+        ("product_type", "Nap", {"needs": {"nothing": "required"}}, "unknown_field", "nothing"),
     ],
 )
 def test_what_is_not_sound_is_refused_at_its_place(
@@ -80,48 +80,48 @@ def test_only_named_members_change(work: Work) -> None:
     before, version = writes.need_current(work, "field", "ss_hair")
     changed = definitions.change(work, "field", "ss_hair", version, {"help": "Ask the maker"}).thing
     assert changed.help == "Ask the maker"
-    assert (changed.name, changed.list, changed.kind) == (before.name, before.list, before.kind)
+    assert (changed.name, changed.options, changed.kind) == (before.name, before.options, before.kind)
 
 
 def test_a_default_is_read_as_typed_and_fills_gaps(work: Work) -> None:
-    count = gaps.count(work)
+    count = products.count_gaps(work)
     version = version_of(work, "field", "ss_sizing")
     made = definitions.change(work, "field", "ss_sizing", version, {"default": "surface"})
     assert made.thing.default == "surface"
-    assert gaps.count(work) < count, "a default fills what was missing"
+    assert products.count_gaps(work) < count, "a default fills what was missing"
     definitions.change(work, "field", "ss_sizing", made.version, {"default": None})
-    assert gaps.count(work) == count
+    assert products.count_gaps(work) == count
 
 
 def test_gaps_follow_every_kind_of_definition(work: Work) -> None:
-    count = gaps.count(work)
+    count = products.count_gaps(work)
     books = product_rows.counts_by_type(work.session)["sketchbooks"]
     made = definitions.create(work, "field", "Ribbon", {"need": "required"})
-    assert gaps.count(work) == count, "a field nobody has makes no gaps"
+    assert products.count_gaps(work) == count, "a field nobody has makes no gaps"
     version = version_of(work, "product_type", "sketchbooks")
     given = definitions.change(work, "product_type", "sketchbooks", version, {"fields": [made.thing.key]})
-    assert gaps.count(work) == count + books - 1, "one of them had a gap already"
+    assert products.count_gaps(work) == count + books - 1, "one of them had a gap already"
     eased = definitions.change(work, "field", made.thing.key, made.version, {"need": "optional"})
-    assert gaps.count(work) == count
+    assert products.count_gaps(work) == count
     definitions.change(work, "product_type", "sketchbooks", given.version, {"needs": {made.thing.key: "required"}})
-    assert gaps.count(work) == count + books - 1
-    one = products.search(work, products.Filters(type="sketchbooks", gaps=True), None).rows[-1]
-    products.fill(work, one.product.id, one.version, {made.thing.key: "Red"})
-    assert gaps.count(work) == count + books - 2
+    assert products.count_gaps(work) == count + books - 1
+    last = products.search(work, products.Filters(type="sketchbooks", gaps=True), None).rows[-1]
+    products.fill(work, last.product.id, last.version, {made.thing.key: "Red"})
+    assert products.count_gaps(work) == count + books - 2
     assert eased.version == 2
-    gaps.recount(work.session)
-    assert gaps.count(work) == count + books - 2, "counting anew agrees"
+    recount.recount(work.session)
+    assert products.count_gaps(work) == count + books - 2, "counting anew agrees"
 
 
 def test_a_removed_field_takes_its_settings_along(work: Work) -> None:
-    definitions.display(work, Scope("type", "oil"), "ss_old_note", "product_page", {"shown": False}, 0)
+    definitions.display(work, Scope("type", "oil"), "ss_old_note", "product_page", {"shown": False}, None)
     definitions.remove(work, "field", "ss_old_note", version_of(work, "field", "ss_old_note"))
     defs = plans.draft(work.session)
     assert "ss_old_note" not in defs.fields
-    assert not [one for one in defs.settings.values() if one.field == "ss_old_note"]
+    assert not [rule for rule in defs.settings.values() if rule.field == "ss_old_note"]
     with pytest.raises(Refusal) as caught:
         definitions.remove(work, "field", "ss_old_note", 1)
-    assert caught.value.code in ("not_found", "clash")
+    assert caught.value.code in ("not_found", "clash", "version")
 
 
 def test_a_removed_field_leaves_no_need_behind_and_undo_brings_it_back(work: Work) -> None:
@@ -129,7 +129,7 @@ def test_a_removed_field_leaves_no_need_behind_and_undo_brings_it_back(work: Wor
     key = made.thing.key
     given = definitions.change(
         work,
-        "type",
+        "product_type",
         "sketchbooks",
         version_of(work, "product_type", "sketchbooks"),
         {"fields": [key], "needs": {key: "wanted"}},
@@ -147,7 +147,7 @@ def test_a_removed_field_leaves_no_need_behind_and_undo_brings_it_back(work: Wor
 
 def test_a_removed_type_takes_its_settings_along(work: Work) -> None:
     made = definitions.create(work, "product_type", "Inks", {})
-    definitions.display(work, Scope("type", "inks"), "title", "listing_card", {"shown": False}, 0)
+    definitions.display(work, Scope("type", "inks"), "title", "listing_card", {"shown": False}, None)
     definitions.remove(work, "product_type", "inks", made.version)
     assert not [key for key in plans.draft(work.session).settings if key.startswith("type:inks/")]
     definitions.create(work, "product_type", "Inks", {})
@@ -159,12 +159,12 @@ def test_a_removed_type_takes_its_settings_along(work: Work) -> None:
 @pytest.mark.parametrize(
     ("noun", "key", "words"),
     [
-        ("field", "ss_hair", "the set Brush basics"),
-        ("field", "ss_batch", "the type Paint"),
-        ("list", "wood", "the field Wood"),
-        ("set", "origin", "the type Paint"),
-        ("type", "paint", "below it"),
-        ("type", "gouache", "8 products"),
+        ("field", "ss_hair", "the field set Brush basics"),
+        ("field", "ss_batch", "the product type Paint"),
+        ("value_list", "wood", "the field Wood"),
+        ("field_set", "origin", "the product type Paint"),
+        ("product_type", "paint", "the product type Watercolour"),
+        ("product_type", "gouache", "8 products"),
     ],
 )
 def test_what_is_used_names_its_users(work: Work, noun: str, key: str, words: str) -> None:
@@ -177,30 +177,34 @@ def test_what_is_used_names_its_users(work: Work, noun: str, key: str, words: st
 
 def test_settings_clash_and_go_back_to_inherited(work: Work) -> None:
     scope = Scope("type", "easels")
-    done = definitions.display(work, scope, "ss_wood", "listing_card", {"shown": True, "label": "above"}, 0)
+    done = definitions.display(work, scope, "ss_wood", "listing_card", {"shown": True, "label": "above"}, None)
     assert done.version == 1
     with pytest.raises(Clash) as caught:
-        definitions.display(work, scope, "ss_wood", "listing_card", {"shown": False}, 0)
+        definitions.display(work, scope, "ss_wood", "listing_card", {"shown": False}, None)
     assert caught.value.version == 1
-    assert caught.value.theirs == {"shown": True, "label": "above"}
-    less = definitions.display(work, scope, "ss_wood", "listing_card", {"label": None}, 1)
+    assert caught.value.theirs["set"] == {"shown": True, "label": "above"}  # type: ignore[index]
+    assert caught.value.clashes == [["set", "shown"]]
+    joined = definitions.display(work, scope, "ss_wood", "listing_card", {"empty": "dash"}, None)
+    assert joined.thing.set == {"shown": True, "label": "above", "empty": "dash"}, "what others set is kept"
+    definitions.display(work, scope, "ss_wood", "listing_card", {"empty": None}, 2)
+    less = definitions.display(work, scope, "ss_wood", "listing_card", {"label": None}, 3)
     assert less.thing.set == {"shown": True}
-    gone = definitions.display(work, scope, "ss_wood", "listing_card", {"shown": None}, 2)
+    gone = definitions.display(work, scope, "ss_wood", "listing_card", {"shown": None}, 4)
     assert gone.thing is None
-    assert definitions.display(work, scope, "ss_wood", "listing_card", {"shown": None}, 0).change is None
+    assert definitions.display(work, scope, "ss_wood", "listing_card", {"shown": None}, None).change is None
 
 
 @pytest.mark.parametrize("scope", [Scope("type", "nothing"), Scope("product", "999999")])
 def test_a_setting_needs_somebody_to_be_for(work: Work, scope: Scope) -> None:
     with pytest.raises(Refusal) as caught:
-        definitions.display(work, scope, "title", "product_page", {"shown": True}, 0)
+        definitions.display(work, scope, "title", "product_page", {"shown": True}, None)
     assert caught.value.code == "not_found"
 
 
 def counts(work: Work, noun: str, key: str, given: dict[str, Any]) -> tuple[int, int, int, int]:
     thing = definitions.changed_thing(work, noun, key, given)
     told = definitions.consequences(work, noun, key, thing)
-    return told.types, told.products, told.pages, told.cards
+    return told.types, told.products, told.surfaces["product_page"], told.surfaces["listing_card"]
 
 
 def test_consequences_count_what_differs_and_write_nothing(work: Work) -> None:
@@ -210,9 +214,9 @@ def test_consequences_count_what_differs_and_write_nothing(work: Work) -> None:
     assert counts(work, "field", "ss_lightfast", {"label": "Fastness"}) == (4, 28, 28, 28)
     assert counts(work, "field_set", "furniture", {"name": "Furniture"}) == (1, 4, 0, 0)
     narrowed = definitions.changed_thing(work, "field", "ss_paper_weight", {"limits": {"max": "200", "decimals": 0}})
-    outside = definitions.consequences(work, "field", "ss_paper_weight", narrowed).outside
-    assert outside is not None
-    assert 0 < len(outside.examples) <= outside.wrong <= outside.values
+    breaches = definitions.consequences(work, "field", "ss_paper_weight", narrowed).breaches
+    assert breaches is not None
+    assert 0 < len(breaches.examples) <= breaches.wrong <= breaches.values
     assert pending.pending_count(work) == waiting
 
 
@@ -220,7 +224,7 @@ def test_a_setting_touches_only_those_with_a_value(work: Work) -> None:
     def touched(field: str, surface: str, **given: object) -> tuple[int, int]:
         key, thing = definitions.changed_setting(work, Scope("type", "easels"), field, surface, given)
         told = definitions.consequences(work, "display_setting", key, thing)
-        return told.pages, told.cards
+        return told.surfaces["product_page"], told.surfaces["listing_card"]
 
     assert touched("ss_wood", "listing_card", shown=True) == (0, 4)
     assert touched("ss_weighs", "listing_card", shown=True) == (0, 3), "one has no weight"

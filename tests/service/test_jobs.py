@@ -47,22 +47,22 @@ def state(shop: Sessions, rosa: Actor, number: int) -> jobs.Job:
 
 def put_price(shop: Sessions, rosa: Actor, price: str) -> int:
     with unit_of_work(shop, rosa) as work:
-        one = products.search(work, products.Filters(words="Groyne Studio"), None).rows[0]
-        products.fill(work, one.product.id, one.version, {"price": price})
-        return one.product.id
+        groyne = products.search(work, products.Filters(words="Groyne Studio"), None).rows[0]
+        products.fill(work, groyne.product.id, groyne.version, {"price": price})
+        return groyne.product.id
 
 
 def live_price(shop: Sessions, product_id: int) -> str:
     with shop() as session:
-        row = releases.page_of_product(session, product_id)
-        assert row is not None
-        return next(entry.text for entry in from_json(row.page).entries() if entry.field == "price")
+        rows = {row.surface: row for row in releases.documents_of(session, "product", product_id)}
+        entries = from_json(rows["product_page"].document).entries()
+        return next(entry.text for entry in entries if entry.field == "price")
 
 
 def waiting(shop: Sessions, rosa: Actor) -> set[str]:
     """The keys of what is unreleased."""
     with unit_of_work(shop, rosa) as work:
-        return {one.key for one in pending.pending(work).things}
+        return {thing.key for thing in pending.pending(work).things}
 
 
 def test_a_release_is_asked_for_and_done(shop: Sessions, rosa: Actor) -> None:
@@ -84,8 +84,8 @@ def test_one_release_at_a_time(shop: Sessions, rosa: Actor) -> None:
 
 
 def test_two_transactions_never_release_side_by_side(shop: Sessions, rosa: Actor) -> None:
-    with unit_of_work(shop, rosa) as one, unit_of_work(shop, rosa) as other:
-        release.make(one, "first")
+    with unit_of_work(shop, rosa) as first, unit_of_work(shop, rosa) as other:
+        release.make(first, "first")
         for at_once in (lambda: release.make(other, "second"), lambda: release.go_back(other, 1)):
             with pytest.raises(Refusal) as caught:
                 at_once()
@@ -104,7 +104,7 @@ def test_a_job_that_waits_stops_at_once(shop: Sessions, rosa: Actor) -> None:
 def test_a_job_that_runs_stops_at_its_next_step_and_leaves_nothing(
     shop: Sessions, rosa: Actor, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(jobs, "TOLD_EVERY", 0)
+    monkeypatch.setattr(jobs, "TELL_EVERY", 0)
     monkeypatch.setattr(release, "BATCH", 10)
     seen: list[tuple[int, int]] = []
     beat = job_rows.beat
@@ -211,8 +211,6 @@ def test_who_may_what(work: Work, looking: Work) -> None:
     with pytest.raises(Refusal) as caught:
         jobs.get(work, asked.id + 1)
     assert caught.value.code == "not_found"
-    jobs.give_up(work, asked.id)
-    assert jobs.get(work, asked.id).result["code"] == "unreached"
     with pytest.raises(Refusal) as caught:
         jobs.ask_release(replace(work, now=NOW), "x" * 201)
     assert caught.value.code == "long"

@@ -9,16 +9,16 @@ import pytest
 from PIL import Image
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import changes, definitions, gaps, pictures, products, proofs, writes
+from young_fabric.service import changes, definitions, pictures, products, proofs, recount, writes
 from young_fabric.service.actors import Clash, Work
 
 
-def opened(work: Work, words: str) -> products.Opened:
+def opened(work: Work, words: str) -> products.AssessedProduct:
     return products.search(work, products.Filters(words=words), None).rows[0]
 
 
-def fill(work: Work, one: products.Opened, **typed: object) -> products.Opened:
-    return products.fill(work, one.product.id, one.version, typed)
+def fill(work: Work, row: products.AssessedProduct, **typed: object) -> products.AssessedProduct:
+    return products.fill(work, row.product.id, row.version, typed)
 
 
 def test_a_product_is_made_from_its_title(work: Work) -> None:
@@ -51,7 +51,7 @@ def test_a_value_beyond_a_limit_is_kept_and_wrong(work: Work) -> None:
     assert fen.product.values["ss_paper_weight"] == {"amount": "800", "unit": "g/m²"}
     assert fen.outcomes["ss_paper_weight"].wrong is not None
     assert "ss_paper_weight" in fen.completeness.required_missing
-    doc = proofs.page(work, fen.product.id).page
+    doc = proofs.documents(work, fen.product.id)[1]["product_page"]
     assert "ss_paper_weight" not in {entry.field for entry in doc.entries()}
 
 
@@ -98,13 +98,13 @@ def test_another_type_keeps_values_it_does_not_show(work: Work) -> None:
 
 def test_a_value_is_wrong_only_where_the_type_has_the_field(work: Work) -> None:
     fen = opened(work, "Fen Etching 300")
-    count = gaps.count(work)
+    count = products.count_gaps(work)
     assert products.search(work, products.Filters(wrong="ss_pressure"), None).total == 1
     filled = fill(work, fen, ss_sizing="Both")
     moved = products.fill(work, fen.product.id, filled.version, {}, type_key="drawing_paper")
     assert moved.product.unread == {"ss_pressure": "12 kg"}, "kept, and no longer asked about"
     assert products.search(work, products.Filters(wrong="ss_pressure"), None).total == 0
-    assert gaps.count(work) == count - 1
+    assert products.count_gaps(work) == count - 1
 
 
 def test_values_are_judged_when_their_field_comes_to_a_type_and_let_go_when_it_leaves(work: Work) -> None:
@@ -115,7 +115,7 @@ def test_values_are_judged_when_their_field_comes_to_a_type_and_let_go_when_it_l
     definitions.change(work, "field", "ss_dampening", version, {"limits": {"max_length": 5}})
     wrong = products.Filters(wrong="ss_dampening")
     others = products.search(work, wrong, None).total
-    assert fen.product.id not in {one.product.id for one in products.search(work, wrong, None).rows}
+    assert fen.product.id not in {row.product.id for row in products.search(work, wrong, None).rows}
     kind, version = writes.need_current(work, "product_type", "drawing_paper")
     given = definitions.change(work, "product_type", "drawing_paper", version, {"sets": [*kind.sets, "printmaking"]})
     assert products.search(work, wrong, None).total == others + 1
@@ -124,9 +124,9 @@ def test_values_are_judged_when_their_field_comes_to_a_type_and_let_go_when_it_l
     definitions.change(work, "product_type", "drawing_paper", given.version, {"sets": list(kind.sets)})
     assert products.search(work, wrong, None).total == others
     assert products.search(work, products.Filters(wrong="ss_pressure"), None).total == 0
-    gaps_now = gaps.count(work)
-    gaps.recount(work.session)
-    assert gaps.count(work) == gaps_now
+    gaps_now = products.count_gaps(work)
+    recount.recount(work.session)
+    assert products.count_gaps(work) == gaps_now
 
 
 def test_a_removed_product_comes_back(work: Work) -> None:
@@ -161,7 +161,7 @@ def test_stock_is_counted_or_not_and_clashes_are_told(work: Work) -> None:
 )
 def test_lists_are_narrowed(work: Work, filters: dict[str, object], titles: set[str]) -> None:
     found = products.search(work, products.Filters(**filters), None)  # type: ignore[arg-type]
-    assert {one.product.title for one in found.rows} == titles
+    assert {row.product.title for row in found.rows} == titles
     assert found.total == len(titles)
 
 
@@ -171,20 +171,20 @@ def test_a_type_takes_in_all_below_it_and_pages_follow_on(work: Work) -> None:
     pages, cursor = [], None
     while True:
         page = products.search(work, products.Filters(type="paint"), cursor, 10)
-        pages.append([one.product.id for one in page.rows])
+        pages.append([row.product.id for row in page.rows])
         cursor = page.cursor
         if cursor is None:
             break
     assert [len(page) for page in pages] == [10, 10, 8]
-    assert [one for page in pages for one in page] == [one.product.id for one in whole.rows]
+    assert [row for page in pages for row in page] == [row.product.id for row in whole.rows]
     with pytest.raises(Refusal) as caught:
         products.search(work, products.Filters(), "not a cursor")
     assert caught.value.code == "cursor"
 
 
 def test_gaps_by_question_agree_with_completeness(work: Work) -> None:
-    with_gaps = {one.product.id for one in products.search(work, products.Filters(gaps=True), None).rows}
-    every: list[products.Opened] = []
+    with_gaps = {row.product.id for row in products.search(work, products.Filters(gaps=True), None).rows}
+    every: list[products.AssessedProduct] = []
     cursor = None
     while True:
         page = products.search(work, products.Filters(), cursor)
@@ -193,11 +193,11 @@ def test_gaps_by_question_agree_with_completeness(work: Work) -> None:
         if cursor is None:
             break
     assert with_gaps == {
-        one.product.id
-        for one in every
-        if one.completeness.required_missing or any(found.state == "wrong" for found in one.outcomes.values())
+        row.product.id
+        for row in every
+        if row.completeness.required_missing or any(found.state == "wrong" for found in row.outcomes.values())
     }
-    assert gaps.count(work) == len(with_gaps)
+    assert products.count_gaps(work) == len(with_gaps)
 
 
 def picture(width: int, height: int, form: str = "PNG", **more: object) -> bytes:
@@ -247,7 +247,7 @@ def test_what_is_no_picture_for_us_is_refused_with_a_way_to_mend_it(
 
 def test_the_proof_names_what_it_does_not_show(work: Work) -> None:
     fen = opened(work, "Fen Etching 300")
-    missing = {one.key: one.step.name for one in proofs.missing(work, fen.product.id, "product_page")}
+    missing = {row.key: row.step.name for row in proofs.missing(work, fen.product.id, "product_page")}
     assert missing["ss_sizing"] == "value"
     assert missing["ss_pressure"] == "value"
     assert missing["ss_maker_since"] == "shown"

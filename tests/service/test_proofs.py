@@ -16,7 +16,7 @@ def fen(work: Work) -> int:
 
 
 def said(work: Work, number: int) -> dict[str, str]:
-    return {entry.field: entry.text for entry in proofs.page(work, number).page.entries()}
+    return {entry.field: entry.text for entry in proofs.documents(work, number)[1]["product_page"].entries()}
 
 
 def test_the_proof_follows_the_draft(work: Work) -> None:
@@ -25,7 +25,7 @@ def test_the_proof_follows_the_draft(work: Work) -> None:
     opened = products.get(work, number)
     products.fill(work, number, opened.version, {"ss_fibre": "Hemp"})
     assert said(work, number)["ss_fibre"] == "Hemp"
-    definitions.display(work, Scope("product", str(number)), "ss_fibre", "product_page", {"shown": False}, 0)
+    definitions.display(work, Scope("product", str(number)), "ss_fibre", "product_page", {"shown": False}, None)
     assert "ss_fibre" not in said(work, number)
     _, steps = proofs.explain(work, number, "ss_fibre", "product_page")
     failed = next(step for step in steps if step.ok is False)
@@ -36,18 +36,18 @@ def test_the_proof_follows_the_draft(work: Work) -> None:
 
 def test_staff_fields_never_leave_the_studio(work: Work) -> None:
     paint = products.search(work, products.Filters(words="Peat"), None).rows[0].product
-    definitions.display(work, Scope("shop"), "ss_series", "*", {"shown": True}, 0)
-    drafted = proofs.page(work, paint.id)
+    definitions.display(work, Scope("shop"), "ss_series", "*", {"shown": True}, None)
+    _, drafts = proofs.documents(work, paint.id)
     assert "ss_series" in paint.values
-    for doc in (drafted.page, drafted.facts, proofs.render_cards(work, plans.draft_plans(work.session), [paint])[0][1]):
+    for doc in (*drafts.values(), proofs.render_cards(work, plans.draft_plans(work.session), [paint])[0][1]):
         assert "ss_series" not in {entry.field for entry in doc.entries()}
 
 
 def test_feeds_get_what_shoppers_do_not_see(work: Work) -> None:
     paint = products.search(work, products.Filters(words="Peat"), None).rows[0].product
-    drafted = proofs.page(work, paint.id)
-    assert "ss_hue" not in {entry.field for entry in drafted.page.entries()}
-    assert "ss_hue" in {entry.field for entry in drafted.facts.entries()}
+    _, drafts = proofs.documents(work, paint.id)
+    assert "ss_hue" not in {entry.field for entry in drafts["product_page"].entries()}
+    assert "ss_hue" in {entry.field for entry in drafts["structured_data"].entries()}
 
 
 def test_listings_come_in_pages_and_leave_out_what_is_kept_out(work: Work) -> None:
@@ -55,17 +55,19 @@ def test_listings_come_in_pages_and_leave_out_what_is_kept_out(work: Work) -> No
     assert (len(rows), total) == (proofs.CARDS, 28)
     rest, _ = proofs.cards(work, "paint", proofs.CARDS)
     assert len(rest) == 4
-    one = rows[0][0]
-    opened = products.get(work, one.id)
-    products.fill(work, one.id, opened.version, {}, offered=False)
+    first = rows[0][0]
+    opened = products.get(work, first.id)
+    products.fill(work, first.id, opened.version, {}, offered=False)
     assert proofs.cards(work, "paint")[1] == 27
-    assert {step.name: step.ok for step in proofs.explain(work, one.id, "title", "listing_card")[1]}["visible"] is False
+    assert {step.name: step.ok for step in proofs.explain(work, first.id, "title", "listing_card")[1]}[
+        "visible"
+    ] is False
 
 
 @pytest.mark.parametrize(
     ("attempt", "code"),
     [
-        (lambda work: proofs.page(work, 0), "not_found"),
+        (lambda work: proofs.documents(work, 0), "not_found"),
         (lambda work: proofs.cards(work, "nothing"), "not_found"),
         (lambda work: proofs.explain(work, 1, "nothing", "product_page"), "not_found"),
         (lambda work: proofs.explain(work, 1, "title", "nowhere"), "unknown_surface"),
@@ -91,7 +93,7 @@ def test_an_example_is_the_fullest_of_the_first(work: Work) -> None:
 
 
 def test_the_weave_holds_every_field_once_under_what_brings_it(work: Work) -> None:
-    groups = weave.weave(work, Scope("type", "watercolour"))
+    groups = weave.weave(work, Scope("type", "watercolour")).groups
     keys = [row.field.key for group in groups for row in group.rows]
     assert len(keys) == len(set(keys))
     assert groups[0].title == "Every product"
@@ -109,11 +111,11 @@ def test_the_weave_holds_every_field_once_under_what_brings_it(work: Work) -> No
 def test_the_weave_of_one_product_tells_its_own_settings(work: Work) -> None:
     number = fen(work)
     scope = Scope("product", str(number))
-    definitions.display(work, scope, "ss_fibre", "listing_card", {"shown": True, "label_text": "Made of"}, 0)
+    definitions.display(work, scope, "ss_fibre", "listing_card", {"shown": True, "label_text": "Made of"}, None)
 
     def cell(of: Scope, surface: str) -> weave.Cell:
-        rows = [row for group in weave.weave(work, of) for row in group.rows if row.field.key == "ss_fibre"]
-        return next(one for one in rows[0].cells if one.surface == surface)
+        rows = [row for group in weave.weave(work, of).groups for row in group.rows if row.field.key == "ss_fibre"]
+        return next(found for found in rows[0].cells if found.surface == surface)
 
     own = cell(scope, "listing_card")
     assert (own.state, own.version, own.own["label_text"]) == ("here", 1, "Made of")
@@ -122,12 +124,12 @@ def test_the_weave_of_one_product_tells_its_own_settings(work: Work) -> None:
 
 
 def test_plans_are_kept_until_a_definition_changes(work: Work) -> None:
-    one = plans.draft_plans(work.session)
+    made = plans.draft_plans(work.session)
     opened = products.get(work, fen(work))
     products.fill(work, opened.product.id, opened.version, {"price": "7"})
-    assert plans.draft_plans(work.session) is one, "products are no part of them"
+    assert plans.draft_plans(work.session) is made, "products are no part of them"
     definitions.create(work, "value_list", "Naps", {})
-    assert plans.draft_plans(work.session) is not one
+    assert plans.draft_plans(work.session) is not made
     live = plans.live_plans(work.session)
     counts = plans.live_counts(work.session)
     assert plans.live_plans(work.session) is live
@@ -141,13 +143,12 @@ def test_plans_are_kept_until_a_definition_changes(work: Work) -> None:
 def test_find_leads_with_names_that_begin_so(work: Work) -> None:
     hits = [hit for hit in find.find(work, "pa") if hit.noun == "field"]
     assert [hit.name for hit in hits] == ["Paper weight", "Opacity"]
-    assert {hit.noun for hit in find.find(work, "")} == {"field", "set", "type", "list"}
+    assert {hit.noun for hit in find.find(work, "")} == {"field", "field_set", "product_type", "value_list"}
     assert len([hit for hit in find.find(work, "e") if hit.noun == "field"]) <= find.MOST
     assert [hit.key for hit in find.find(work, "ss_hair")][:1] == ["ss_hair"]
 
 
-def test_trying_texts_on_a_field_that_is_not_stored_yet(work: Work) -> None:
-    weight, _ = writes.need_current(work, "field", "ss_paper_weight")
-    tried = fields.attempt(work, weight, [str(one) for one in range(60, 90)])
-    assert len(tried) == 20, "at most twenty at a time"
-    assert tried[0].value == {"amount": "60", "unit": "g/m²"}
+def test_at_most_twenty_texts_are_tried_at_a_time(work: Work) -> None:
+    tried = fields.try_texts(work, "ss_paper_weight", {}, [str(number) for number in range(60, 90)])
+    assert len(tried.texts) == 20
+    assert tried.texts[0].stored == "60\u00a0g/m²"

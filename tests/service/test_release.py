@@ -14,52 +14,60 @@ from young_fabric.service import definitions, differing, pending, products, rele
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import changes as change_rows
 from young_fabric.store.repos import releases
-from young_fabric.store.tables import LiveDocRow
+from young_fabric.store.tables import LiveDocumentRow
 
 
-def easel(work: Work) -> products.Opened:
+def easel(work: Work) -> products.AssessedProduct:
     return products.search(work, products.Filters(words="Groyne Studio"), None).rows[0]
 
 
 def live_price(work: Work, product_id: int) -> str:
-    row = releases.page_of_product(work.session, product_id)
-    assert row is not None
-    return next(entry.text for entry in from_json(row.page).entries() if entry.field == "price")
+    return live_text(work, product_id, "price")
+
+
+def live_text(work: Work, product_id: int, field: str) -> str:
+    rows = {row.surface: row for row in releases.documents_of(work.session, "product", product_id)}
+    entries = from_json(rows["product_page"].document).entries()
+    return next(entry.text for entry in entries if entry.field == field)
+
+
+def cards(work: Work, type_key: str) -> tuple[list[LiveDocumentRow], int]:
+    return releases.cards(work.session, "listing_card", type_key, 0, 10, "en-x-icu")
 
 
 def rows_ever(work: Work) -> int:
-    return work.session.scalar(select(func.count()).select_from(LiveDocRow)) or 0
+    return work.session.scalar(select(func.count()).where(LiveDocumentRow.surface == "product_page")) or 0
 
 
 def test_the_demo_leaves_three_changes_open(work: Work) -> None:
     found = pending.pending(work)
     assert found.count == 3
-    told = {one.key: one for one in found.things}
+    told = {thing.key: thing for thing in found.things}
     assert told["ss_paper_weight"].lines == ["largest 850 → 640"]
     granul = told["type:watercolour/ss_granul/listing_card"]
-    assert (granul.group, granul.pages, granul.cards) == ("How it shows", 0, 14)
+    assert (granul.group, granul.surfaces["product_page"], granul.surfaces["listing_card"]) == ("How it shows", 0, 14)
     assert granul.lines == ["now shown on the listing card, by Watercolour"]
 
 
 def test_one_changed_product_writes_one_page(work: Work) -> None:
     release.release(work, "first")
     before = rows_ever(work)
-    one = easel(work)
-    products.fill(work, one.product.id, one.version, {"price": "399"})
-    assert live_price(work, one.product.id) == "€389.00", "a draft is not seen"
+    groyne = easel(work)
+    products.fill(work, groyne.product.id, groyne.version, {"price": "399"})
+    assert live_price(work, groyne.product.id) == "€389.00", "a draft is not seen"
     done = release.release(work, "dearer")
-    assert (done.things, done.pages, done.cards) == (1, 1, 1)
+    assert (done.things, done.counts) == (1, {"product_page": 1, "listing_card": 1, "structured_data": 1})
     assert rows_ever(work) == before + 1
-    assert live_price(work, one.product.id) == "€399.00"
+    assert live_price(work, groyne.product.id) == "€399.00"
     assert change_rows.unreleased_count(work.session) == 0
 
 
 def test_taking_a_change_back_leaves_nothing_to_release(work: Work) -> None:
     release.release(work, "first")
-    one = easel(work)
-    changed = products.fill(work, one.product.id, one.version, {"price": "399"})
+    groyne = easel(work)
+    changed = products.fill(work, groyne.product.id, groyne.version, {"price": "399"})
     assert pending.pending_count(work) == 1
-    products.fill(work, one.product.id, changed.version, {"price": "389"})
+    products.fill(work, groyne.product.id, changed.version, {"price": "389"})
     assert pending.pending_count(work) == 0
     with pytest.raises(Refusal) as caught:
         release.release(work, "nothing")
@@ -68,36 +76,38 @@ def test_taking_a_change_back_leaves_nothing_to_release(work: Work) -> None:
 
 def test_a_definition_renders_only_the_types_it_changes(work: Work) -> None:
     release.release(work, "first")
-    definitions.display(work, Scope("type", "easels"), "ss_wood", "product_page", {"shown": False}, 0)
+    definitions.display(work, Scope("type", "easels"), "ss_wood", "product_page", {"shown": False}, None)
     done = release.release(work, "woods")
-    assert (done.pages, done.cards) == (4, 0)
+    assert done.counts == {"product_page": 4}
     wood, version = writes.need_current(work, "field", "ss_wood")
     definitions.change(work, "field", "ss_wood", version, {"help": "Ask the joiner"})
     silent = release.release(work, "words for staff")
-    assert (silent.things, silent.pages, silent.cards) == (1, 0, 0)
+    assert (silent.things, silent.counts) == (1, {})
     assert wood.key == "ss_wood"
 
 
 def test_a_setting_for_one_product_touches_one_page(work: Work) -> None:
     release.release(work, "first")
-    one = easel(work)
-    definitions.display(work, Scope("product", str(one.product.id)), "ss_wood", "product_page", {"shown": False}, 0)
+    groyne = easel(work)
+    definitions.display(
+        work, Scope("product", str(groyne.product.id)), "ss_wood", "product_page", {"shown": False}, None
+    )
     found = pending.pending(work)
-    assert [(thing.pages, thing.example) for thing in found.things] == [(1, one.product.id)]
+    assert [(thing.surfaces["product_page"], thing.example) for thing in found.things] == [(1, groyne.product.id)]
     done = release.release(work, "one only")
-    assert (done.things, done.pages, done.cards) == (1, 1, 0)
+    assert (done.things, done.counts) == (1, {"product_page": 1})
 
 
 def test_kept_out_and_removed_products_leave_the_shop(work: Work) -> None:
     release.release(work, "first")
-    one, other = easel(work), products.search(work, products.Filters(words="Jetty Table"), None).rows[0]
-    products.fill(work, one.product.id, one.version, {}, offered=False)
+    changed, other = easel(work), products.search(work, products.Filters(words="Jetty Table"), None).rows[0]
+    products.fill(work, changed.product.id, changed.version, {}, offered=False)
     products.remove(work, other.product.id, other.version)
-    total = releases.cards(work.session, "easels", 0, 10)[1]
+    total = cards(work, "easels")[1]
     release.release(work, "two fewer")
-    assert releases.page_of_product(work.session, one.product.id) is None
-    assert releases.page_of_product(work.session, other.product.id) is None
-    assert releases.cards(work.session, "easels", 0, 10)[1] == total - 2
+    assert releases.documents_of(work.session, "product", changed.product.id) == []
+    assert releases.documents_of(work.session, "product", other.product.id) == []
+    assert cards(work, "easels")[1] == total - 2
 
 
 def test_a_new_type_and_product_go_live_together(work: Work) -> None:
@@ -106,26 +116,26 @@ def test_a_new_type_and_product_go_live_together(work: Work) -> None:
     products.fill(work, ink.product.id, ink.version, {"sku": "CTL-1", "price": "7.5", "ss_maker": "Longshore"})
     assert any(thing.name == "Inks" and thing.lines == ["new"] for thing in pending.pending(work).things)
     release.release(work, "inks")
-    cards, total = releases.cards(work.session, "inks", 0, 10)
+    shown, total = cards(work, "inks")
     assert total == 1
-    assert [entry.text for entry in from_json(cards[0].card).entries()] == ["Cuttle Ink", "€7.50", "Longshore"]
+    assert [entry.text for entry in from_json(shown[0].document).entries()] == ["Cuttle Ink", "€7.50", "Longshore"]
 
 
 def test_going_back_restores_what_was_live_and_keeps_the_draft(work: Work) -> None:
     first = release.release(work, "first")
-    one = easel(work)
-    products.fill(work, one.product.id, one.version, {"price": "399"})
+    groyne = easel(work)
+    products.fill(work, groyne.product.id, groyne.version, {"price": "399"})
     wood, version = writes.need_current(work, "field", "ss_wood")
     definitions.change(work, "field", "ss_wood", version, {"label": "Timber"})
     release.release(work, "second")
     back = release.go_back(work, first.number)
     assert back.back_to == first.number
-    assert live_price(work, one.product.id) == "€389.00"
-    assert products.get(work, one.product.id).product.values["price"] == "399", "the draft stays"
-    assert {thing.key for thing in pending.pending(work).things} == {str(one.product.id), "ss_wood"}
+    assert live_price(work, groyne.product.id) == "€389.00"
+    assert products.get(work, groyne.product.id).product.values["price"] == "399", "the draft stays"
+    assert {thing.key for thing in pending.pending(work).things} == {str(groyne.product.id), "ss_wood"}
     again = release.release(work, "forward again")
-    assert live_price(work, one.product.id) == "€399.00"
-    assert again.pages == 4
+    assert live_price(work, groyne.product.id) == "€399.00"
+    assert again.counts["product_page"] == 4
     assert next(row.number for row, _ in release.history(work)) == again.number
     with pytest.raises(Refusal):
         release.go_back(work, again.number)
@@ -141,18 +151,19 @@ def test_only_who_may_release_releases(work: Work) -> None:
 
 
 def test_what_really_differs_is_found_by_rendering(work: Work) -> None:
-    def told(noun: str, key: str) -> set[tuple[str, bool, bool]]:
-        return {(one.title, one.page, one.card) for one in differing.differing(work, noun, key).rows}
+    def told(noun: str, key: str) -> set[tuple[str, ...]]:
+        return {(row.title, *row.surfaces) for row in differing.differing(work, noun, key).rows}
 
-    assert told("field", "ss_paper_weight") == {("Tideline Board 850", True, True)}, (
-        "its weight no longer keeps the limit"
-    )
-    cards = differing.differing(work, "display_setting", "type:watercolour/ss_granul/listing_card")
-    assert cards.whole
-    assert len(cards.rows) == 14
-    assert {(one.page, one.card) for one in cards.rows} == {(False, True)}
-    one = products.search(work, products.Filters(words="Estuary Easel"), None).rows[0]
-    assert told("product", str(one.product.id)) == {("Estuary Easel", True, True)}
+    assert told("field", "ss_paper_weight") == {
+        ("Tideline Board 850", "product_page", "listing_card", "structured_data")
+    }, "its weight no longer keeps the limit"
+    found = differing.differing(work, "display_setting", "type:watercolour/ss_granul/listing_card")
+    assert found.whole
+    assert len(found.rows) == 14
+    assert {row.surfaces for row in found.rows} == {("listing_card",)}
+    estuary = products.search(work, products.Filters(words="Estuary Easel"), None).rows[0]
+    everywhere = ("product_page", "listing_card", "structured_data")
+    assert told("product", str(estuary.product.id)) == {("Estuary Easel", *everywhere)}
     wood, version = writes.need_current(work, "field", "ss_wood")
     definitions.change(work, "field", "ss_wood", version, {"help": f"{wood.help} Ask."})
     assert told("field", "ss_wood") == set(), "shoppers see no help"

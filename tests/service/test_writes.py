@@ -7,9 +7,9 @@ from dataclasses import replace
 import pytest
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.display.cascade import Scope
+from young_fabric.core.display.cascade import Scope, read_scope
 from young_fabric.core.nouns.field_sets import Section
-from young_fabric.service import changes, checks, definitions, fields, find, plans, products, weave, writes
+from young_fabric.service import changes, checks, definitions, fields, find, plans, products, recount, weave, writes
 from young_fabric.service.actors import Clash, Work
 from young_fabric.store.repos import changes as change_rows
 from young_fabric.store.repos import products as product_rows
@@ -19,11 +19,11 @@ def refused(code: str) -> object:
     return pytest.raises(Refusal, check=lambda refusal: refusal.code == code)
 
 
-def product_like(work: Work, words: str) -> products.Opened:
+def product_like(work: Work, words: str) -> products.AssessedProduct:
     return products.search(work, products.Filters(words=words), None).rows[0]
 
 
-def change_field(work: Work, key: str, **given: object) -> writes.Written:
+def change_field(work: Work, key: str, **given: object) -> writes.WrittenThing:
     _, version = writes.need_current(work, "field", key)
     return definitions.change(work, "field", key, version, given)
 
@@ -45,7 +45,7 @@ def test_only_looking_is_not_enough_to_write(looking: Work) -> None:
         lambda: products.create(looking, "canvas", "No"),
         lambda: products.set_stock(looking, 1, None, 3),
         lambda: changes.undo_last(looking),
-        lambda: definitions.display(looking, Scope("shop"), "title", "*", {}, 0),
+        lambda: definitions.display(looking, Scope("shop"), "title", "*", {}, None),
     ):
         with refused("forbidden"):
             attempt()
@@ -54,9 +54,12 @@ def test_only_looking_is_not_enough_to_write(looking: Work) -> None:
 def test_the_second_of_two_writers_is_told_and_both_states_are_given(work: Work) -> None:
     _, version = writes.need_current(work, "field", "ss_hair")
     definitions.change(work, "field", "ss_hair", version, {"label": "Tuft"})
+    joined = definitions.change(work, "field", "ss_hair", version, {"help": "Feel it"})
+    assert (joined.thing.label, joined.thing.help) == ("Tuft", "Feel it"), "what others did meanwhile is kept"
     with pytest.raises(Clash) as caught:
         definitions.change(work, "field", "ss_hair", version, {"label": "Bristle"})
-    assert caught.value.version == version + 1
+    assert caught.value.version == version + 2
+    assert caught.value.clashes == [["label"]]
     assert caught.value.yours["label"] == "Bristle"  # type: ignore[index]
     assert caught.value.theirs["label"] == "Tuft"  # type: ignore[index]
 
@@ -107,7 +110,7 @@ def test_what_was_undone_is_done_again_until_something_new_is_changed(work: Work
     changes.undo_last(work)
     assert label() == "One", "what was done again can be undone again"
     told = changes.history(work, "field", "ss_hair", None)
-    assert [one.is_undo for one in told[:4]] == [True, False, False, True]
+    assert [row.is_undo for row in told[:4]] == [True, False, False, True]
     change_field(work, "ss_hair", label="Four")
     with refused("nothing_to_undo"):
         changes.redo_last(work)
@@ -130,7 +133,7 @@ def test_undo_keeps_later_changes_of_other_members_and_refuses_the_same(work: Wo
 
 def test_a_removed_field_comes_back_with_its_settings(work: Work) -> None:
     made = definitions.create(work, "field", "Passing", {})
-    definitions.display(work, Scope("shop"), "ss_passing", "product_page", {"label": "above"}, 0)
+    definitions.display(work, Scope("shop"), "ss_passing", "product_page", {"label": "above"}, None)
     definitions.remove(work, "field", "ss_passing", made.version)
     assert "shop/ss_passing/product_page" not in plans.draft(work.session).settings
     changes.undo_last(work)
@@ -140,7 +143,14 @@ def test_a_removed_field_comes_back_with_its_settings(work: Work) -> None:
 
 
 @pytest.mark.parametrize(
-    ("noun", "key"), [("field", "ss_hair"), ("list", "hair"), ("set", "origin"), ("type", "paint"), ("type", "oil")]
+    ("noun", "key"),
+    [
+        ("field", "ss_hair"),
+        ("value_list", "hair"),
+        ("field_set", "origin"),
+        ("product_type", "paint"),
+        ("product_type", "oil"),
+    ],
 )
 def test_what_is_used_is_not_removed(work: Work, noun: str, key: str) -> None:
     _, version = writes.need_current(work, noun, key)
@@ -171,11 +181,11 @@ def test_a_value_in_use_is_retired_not_removed(work: Work) -> None:
 
 def test_a_narrowed_limit_tells_first_then_marks_and_widening_unmarks(work: Work) -> None:
     weight, version = writes.need_current(work, "field", "ss_paper_weight")
-    narrow = {**weight.limits.given(), "max": "250"}
+    narrow = {**weight.limits, "max": "250"}
     thing = definitions.changed_thing(work, "field", weight.key, {"limits": narrow})
     told = definitions.consequences(work, "field", weight.key, thing)
-    assert told.outside is not None
-    assert (told.outside.values, told.outside.wrong) == (20, 6)
+    assert told.breaches is not None
+    assert (told.breaches.values, told.breaches.wrong) == (20, 6)
     assert told.types == 5
     before = product_rows.wrong_counts(work.session)["ss_paper_weight"]
     definitions.change(work, "field", weight.key, version, {"limits": narrow})
@@ -197,9 +207,9 @@ def test_changing_a_set_tells_how_much_it_touches(work: Work) -> None:
     origin, version = writes.need_current(work, "field_set", "origin")
     wider = replace(origin, sections=(Section("s1", "Origin", (*origin.fields, "ss_old_note")),))
     told = definitions.consequences(work, "field_set", "origin", wider)
-    assert (told.types, told.products, told.pages) == (11, 60, 0), "a staff field changes no page"
+    assert (told.types, told.products, told.surfaces["product_page"]) == (11, 60, 0), "a staff field changes no page"
     narrower = replace(origin, sections=(Section("s1", "Origin", ("ss_maker",)),))
-    assert definitions.consequences(work, "field_set", "origin", narrower).pages == 60
+    assert definitions.consequences(work, "field_set", "origin", narrower).surfaces["product_page"] == 60
     assert writes.need_current(work, "field_set", "origin")[1] == version, "nothing was written"
 
 
@@ -208,17 +218,21 @@ def test_a_setting_counts_the_pages_it_changes_and_goes_back_to_inherited(work: 
         work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": False}
     )
     told = definitions.consequences(work, "display_setting", key, thing)
-    assert (told.pages, told.cards) == (22, 0), "oil colours hide it already"
-    done = definitions.display(work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": False}, 0)
+    assert (told.surfaces["product_page"], told.surfaces["listing_card"]) == (22, 0), "oil colours hide it already"
+    done = definitions.display(
+        work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": False}, None
+    )
     with refused("clash"):
-        definitions.display(work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": True}, 0)
-    definitions.display(work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": None}, done.version)
+        definitions.display(work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": True}, None)
+    definitions.display(
+        work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": None}, done.version
+    )
     assert key not in plans.draft(work.session).settings
 
 
 def test_the_weave_tells_states_by_scope(work: Work) -> None:
     def cell(scope: str, field: str, surface: str) -> weave.Cell:
-        rows = [row for group in weave.weave(work, weave.scope_of(scope)) for row in group.rows]
+        rows = [row for group in weave.weave(work, read_scope(scope)).groups for row in group.rows]
         return next(c for row in rows if row.field.key == field for c in row.cells if c.surface == surface)
 
     assert cell("type:paint", "ss_lightfast", "listing_card").state == "here"
@@ -227,16 +241,16 @@ def test_the_weave_tells_states_by_scope(work: Work) -> None:
     assert cell("type:oil", "ss_granul", "product_page").state == "hidden"
     assert cell("type:watercolour", "ss_opacity", "listing_card").state == "off"
     assert cell("shop", "ss_maker", "listing_card").state == "here"
-    definitions.display(work, Scope("shop"), "ss_hue", "product_page", {"shown": True}, 0)
+    definitions.display(work, Scope("shop"), "ss_hue", "product_page", {"shown": True}, None)
     assert cell("type:watercolour", "ss_hue", "product_page").state == "impossible"
     assert "other systems" in cell("shop", "ss_hue", "product_page").reason
     for text in ("planet:x", "type:", "product:x"):
         with refused("scope"):
-            weave.scope_of(text)
+            read_scope(text)
 
 
 def test_fields_know_where_they_are_used_and_how_well_they_are_filled(work: Work) -> None:
-    rows = {one.field.key: one for one in fields.overview(work)}
+    rows = {row.thing.key: row for row in fields.overview(work)}
     granul = rows["ss_granul"]
     assert (len(granul.types), granul.products, granul.filled) == (4, 28, 28)
     assert rows["ss_old_note"].types == ()
@@ -245,23 +259,22 @@ def test_fields_know_where_they_are_used_and_how_well_they_are_filled(work: Work
     fen = product_like(work, "Fen Etching 300")
     before = rows["ss_sizing"].filled
     products.fill(work, fen.product.id, fen.version, {"ss_sizing": "Both"})
-    assert {one.field.key: one for one in fields.overview(work)}["ss_sizing"].filled == before + 1
-    product_rows.recount_fill(work.session)
-    assert {one.field.key: one for one in fields.overview(work)}["ss_sizing"].filled == before + 1, (
-        "counting anew agrees"
-    )
+    assert {row.thing.key: row for row in fields.overview(work)}["ss_sizing"].filled == before + 1
+    assert recount.recount(work.session) == [], "counting anew agrees"
 
 
 def test_trying_a_value_tells_what_it_becomes(work: Work) -> None:
-    weight, _ = writes.need_current(work, "field", "ss_paper_weight")
-    good, bad = fields.attempt(work, weight, ["0.3 kg/m²", "140 lb"])
+    tried = fields.try_texts(work, "ss_paper_weight", {}, ["0.3 kg/m²", "140 lb"])
+    good, bad = tried.texts
+    assert tried.example
+    assert fields.try_texts(work, "ss_old_note", {"kind": "measure", "options": {"unit": "mm"}}, []).example == "300 mm"
     assert good.shown == "300\u00a0g/m²"
     assert bad.wrong is not None
     assert bad.wrong.message == "lb is a mass, this field needs mass per area"
 
 
 def test_checks_find_what_was_left_in(work: Work) -> None:
-    found = {(one.code, one.link): one for one in checks.checks(work)}
+    found = {(check.code, check.link): check for check in checks.checks(work)}
     assert found["required", ("lacking", "ss_sizing")].count == 3
     assert found["wrong", ("wrong", "ss_pressure")].count == 1
     assert ("unused", ("field", "ss_old_note")) in found
@@ -270,6 +283,6 @@ def test_checks_find_what_was_left_in(work: Work) -> None:
 
 def test_find_goes_to_any_thing(work: Work) -> None:
     nouns = {hit.noun for hit in find.find(work, "paper")}
-    assert {"field", "set", "type", "list"} <= nouns
+    assert {"field", "field_set", "product_type", "value_list"} <= nouns
     assert find.find(work, "FE-300")[0].noun == "product"
     assert find.find(work, "nothing like it") == []

@@ -12,7 +12,6 @@ from flask.testing import FlaskClient
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 from werkzeug.test import TestResponse
-from young_fabric.web.limits import limiter
 
 from young_fabric.config import Settings
 from young_fabric.demo.load import PEOPLE
@@ -57,7 +56,6 @@ def app(engine: Engine, sessions: Callable[[], Session], tmp_path: Path) -> Flas
     settings = Settings(DATABASE_URL="postgresql://unused", secret=SECRET, files=tmp_path, sign_ins_per_minute=5)  # type: ignore[arg-type]
     app = create_app(settings, engine, lambda job: jobs.run(sessions, job))
     app.extensions["sessions"] = sessions
-    limiter.reset()
     return app
 
 

@@ -8,6 +8,7 @@ from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
+from young_fabric.core.base.text import check_key
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.nouns import display_settings
@@ -42,6 +43,7 @@ def create(work: Work, noun_code: str, name: str, given: Mapping[str, Any], grou
         raise Refusal("not_found", f"A {noun.name} is not made from a name", ("noun",))
     defs = plans.draft(work.session)
     key = str(given.get("key") or "") or noun.key(name, defs, noun.code)
+    check_key(key)
     state = {**state_of(noun.blank(key, name, defs)), **{k: v for k, v in given.items() if v is not None}, "key": key}
     state = _read_typed(noun, state, defs)
 
@@ -203,7 +205,8 @@ def consequences(work: Work, noun_code: str, key: str, thing: Any | None) -> Con
     before = plans.draft_plans(work.session)
     old = before.defs.things[noun_code].get(key)
     after = before.having(noun_code, key, thing)
-    counts = plans.group_counts(work.session, before.defs)
+    every_type = {Group(type_key): 0 for type_key in {*before.defs.types, *after.defs.types}}
+    counts = {**every_type, **plans.group_counts(work.session, before.defs)}
     reached = reached_groups(before, counts, noun_code, key) | reached_groups(after, counts, noun_code, key)
     differ = changed_groups(before, after, counts)
     breaches = None

@@ -23,7 +23,7 @@ from young_fabric.store.repos.definitions import LoadedDefinitions
 from young_fabric.store.states import thing_of
 
 _KEPT = 4
-_DRAFT, _DIRTY = "draft", "wrote definitions"
+_DRAFT, _DIRTY, _OWN = "draft", "wrote definitions", "own definitions"
 
 
 @dataclass(frozen=True)
@@ -70,11 +70,14 @@ def _read_draft(session: Session) -> Draft:
         older = [draft for (name, number), draft in _drafts.items() if name == address and number < stamp]
     if found is not None:
         return found
-    base = max(older, key=lambda draft: draft.loaded.stamp, default=None)
-    loaded = definitions.load_all(session, base.loaded if base else None)
+    own: LoadedDefinitions | None = session.info.get(_OWN)
+    bases = [draft.loaded for draft in older] + ([own] if own is not None and own.stamp < stamp else [])
+    loaded = definitions.load_all(session, max(bases, key=lambda base: base.stamp, default=None))
     made = Draft(loaded, Plans(loaded.defs, _cache, (address, "draft")), Assessor(loaded.defs))
     # What a transaction wrote itself may yet be taken back: nobody else begins from it.
-    if not session.info.get(_DIRTY):
+    if session.info.get(_DIRTY):
+        session.info[_OWN] = loaded
+    else:
         _keep(_drafts, (address, loaded.stamp), made)
     return made
 

@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING, Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
-from young_fabric.core.base.text import check_key
 from young_fabric.core.kinds.base import said
 from young_fabric.core.nouns.base import Noun, Reference, State
 
@@ -45,8 +44,7 @@ class FieldSet:
 
 
 def check_field_set(field_set: FieldSet, defs: Definitions) -> None:
-    """Raises Refusal: `key`, `required`, `long`, `too_many`, `section_twice`, `field_twice`, `unknown_field`."""
-    check_key(field_set.key)
+    """Raises Refusal: `required`, `long`, `too_many`, `section_twice`, `field_twice`, `unknown_field`."""
     if not field_set.name.strip():
         raise Refusal("required", "A field set needs a name", ("name",), "Type a name")
     if len(field_set.name) > 80:

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, Literal
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
-from young_fabric.core.base.text import check_key, make_key
+from young_fabric.core.base.text import make_key
 from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.kinds import KINDS, Kind, Spec
 from young_fabric.core.kinds.base import Judge, said
@@ -105,7 +105,6 @@ def check_field(definition: Field, defs: Definitions) -> None:
     for member in ("name", "label"):
         if not getattr(definition, member).strip():
             raise Refusal("required", f"A field needs a {member}", (member,), "Type one")
-    check_key(definition.key)
     prefix = defs.shop.prefix
     if definition.own and not definition.key.startswith(prefix):
         raise Refusal(

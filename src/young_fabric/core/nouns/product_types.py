@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
-from young_fabric.core.base.text import ADDRESS, check_key, make_code
+from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import said
 from young_fabric.core.nouns.base import Noun, Reference, State
 from young_fabric.core.nouns.built_in import BUILT_IN
@@ -105,8 +105,7 @@ def effective_fields(
 
 
 def check_type(product_type: ProductType, defs: Definitions) -> None:
-    """Raises Refusal: `key`, `required`, `pattern`, `unknown_product_type`, `loop`, `deep`, `unknown_…`, `twice`."""
-    check_key(product_type.key)
+    """Raises Refusal: `required`, `pattern`, `unknown_product_type`, `loop`, `deep`, `unknown_…`, `twice`."""
     if not product_type.name.strip():
         raise Refusal("required", "A product type needs a name", ("name",), "Type a name")
     if len(product_type.name) > 80 or len(product_type.slug) > 120:

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
-from young_fabric.core.base.text import CODE, check_key, fold, make_code
+from young_fabric.core.base.text import CODE, fold, make_code
 from young_fabric.core.kinds.base import said
 from young_fabric.core.nouns.base import Noun, State
 
@@ -74,8 +74,7 @@ class ValueList:
 
 
 def check_list(values: ValueList, defs: Definitions | None = None) -> None:  # noqa: ARG001
-    """Raises Refusal: `key`, `required`, `long`, `too_many`, `code`, `code_twice`, `label_twice`."""
-    check_key(values.key)
+    """Raises Refusal: `required`, `long`, `too_many`, `code`, `code_twice`, `label_twice`."""
     if not values.name.strip():
         raise Refusal("required", "A value list needs a name", ("name",), "Type a name")
     if len(values.name) > 80:

@@ -507,6 +507,7 @@ def _carry_documents(kinds: dict[str, str]) -> None:
 def _bind_products() -> None:
     op.drop_constraint("fk_product_type_key_product_type", "product")
     op.drop_index("ix_product_search", table_name="product")
+    op.drop_index("ix_product_title", table_name="product")
     op.drop_index("ix_product_type_key", table_name="product")
     op.add_column(
         "product", sa.Column("type_noun", sa.String(), sa.Computed("'product_type'", persisted=True), nullable=False)
