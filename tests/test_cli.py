@@ -8,7 +8,7 @@ import sys
 from pathlib import Path
 
 import pytest
-from sqlalchemy import Engine
+from sqlalchemy import Engine, text
 
 from young_fabric import cli
 from young_fabric.config import Settings, settings
@@ -67,6 +67,17 @@ def test_a_database_up_to_date_stays_so(
     assert capsys.readouterr().out == "The database is up to date.\n" * 2
     run(monkeypatch, "seed", "--products", "3")
     assert capsys.readouterr().out == "3 products added, 67 in all.\n"
+    with here.begin() as connection:
+        connection.execute(text("UPDATE field_fill SET filled = -15 WHERE field_key = 'ss_wood'"))
+        connection.execute(text("UPDATE product SET wrong = '{price}' WHERE id = 1"))
+    run(monkeypatch, "recount")
+    assert capsys.readouterr().out.splitlines() == [
+        "1 products had other marks than their values deserve",
+        "price on watercolour was counted as filled on 15, is on 14",
+        "ss_wood on easels was counted as filled on -15, is on 4",
+    ]
+    run(monkeypatch, "recount")
+    assert capsys.readouterr().out == "All that is kept is as it should be.\n"
 
 
 def test_the_api_is_described(here: Engine, monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:

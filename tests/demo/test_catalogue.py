@@ -9,18 +9,19 @@ from PIL import Image
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
+from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.nouns.product_types import ancestry
-from young_fabric.core.subjects.values import judge
+from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.demo.catalogue import definitions, goods
 from young_fabric.demo.load import draw, load, own
 from young_fabric.demo.pictures import drawn
 from young_fabric.demo.seed import seed
-from young_fabric.service import checks, gaps, plans, release
+from young_fabric.service import checks, plans, recount, release
+from young_fabric.service import products as use
 from young_fabric.service.actors import Work
 from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import products
-from young_fabric.store.states import hash_of
 from young_fabric.store.tables import ProductRow
 
 
@@ -31,7 +32,7 @@ def test_it_is_as_large_as_a_shop_to_learn_on() -> None:
     assert len(said["sets"]) >= 8
     assert len(said["fields"]) >= 40
     assert len(goods()) >= 60
-    assert len({one.sku for one in goods()}) == len(goods())
+    assert len({product.sku for product in goods()}) == len(goods())
     used = {row["kind"] for row in said["fields"]}
     assert {code for code, kind in KINDS.items() if kind.own_fields} - used <= {"gtin", "decimal"}
 
@@ -42,7 +43,7 @@ def test_keys_carry_the_prefix_and_built_in_ones_do_not() -> None:
 
 
 def test_every_sort_of_goods_can_be_drawn_alike_each_time() -> None:
-    for sort, colour in sorted({one.draw for one in goods()}, key=str)[:6]:
+    for sort, colour in sorted({product.draw for product in goods()}, key=str)[:6]:
         content = drawn(sort, colour, "x")
         assert content == drawn(sort, colour, "x")
         with Image.open(io.BytesIO(content)) as image:
@@ -57,9 +58,9 @@ def test_a_product_without_a_drawing_has_no_picture() -> None:
 
 def test_what_is_left_wrong_is_found_by_the_checks(work: Work) -> None:
     found = checks.checks(work)
-    assert {one.code for one in found if one.level == "wrong"} == {"required", "wrong"}
-    assert {one.code for one in found if one.level == "look"} == {"unseen", "unused"}
-    assert gaps.count(work) == 6
+    assert {check.code for check in found if check.level == "wrong"} == {"required", "wrong"}
+    assert {check.code for check in found if check.level == "look"} == {"unseen", "unused"}
+    assert use.count_gaps(work) == 6
 
 
 def test_loading_again_keeps_what_is_there(work: Work, engine: Engine, tmp_path: object) -> None:
@@ -96,26 +97,23 @@ def test_seeded_products_are_as_if_typed(seeded: Engine) -> None:
 
 
 def check_seeded(session: Session) -> None:
-    defs = plans.draft(session)
-    found = [
-        one for batch in products.stream(session, None) for one in batch if str(one.values["sku"]).startswith("S7-")
-    ]
+    assessor = plans.draft_of(session).assessor
+    every = [product for batch in products.stream(session, None) for product in batch]
+    found = [product for product in every if product.sku.startswith("S7-")]
     assert len(found) == 40
-    for one in found:
-        has = {e.field.key: e.field for e in defs.effective(one.type)}
-        assert one.values.keys() <= has.keys()
-        for key, value in one.values.items():
-            assert judge(has[key], value, defs.spec(has[key])) is None, (key, value)
-        assert ancestry(one.type, defs.types)
-    ids = [one.id for one in found]
-    assert products.hashes(session, ids) == {one.id: hash_of("product", one) for one in found}
-    kept = products.fill_counts(session)
-    products.recount_fill(session)
-    assert products.fill_counts(session) == {key: {t: n for t, n in row.items() if n} for key, row in kept.items()}
+    for product in found:
+        assert product.values.keys() <= assessor.fillable(product.type).keys()
+        for key, value in product.values.items():
+            assert assessor.rules(key).judge(value) is None, (key, value)
+        assert ancestry(product.type, assessor.defs.types)
+    ids = [product.id for product in found]
+    digests = {product.id: content_hash(PRODUCT.state_of(product)) for product in found}
+    assert products.hashes(session, ids) == digests
+    assert recount.recount(session) == []
 
 
 def test_a_seeded_catalogue_is_released(seeded: Engine, work: Work) -> None:
     with make_sessions(seeded)() as session:
         done = release.release(Work(session, work.actor, work.now), "seeded")
-        assert done.pages >= 40
+        assert done.counts["product_page"] >= 40
         session.rollback()

@@ -219,14 +219,10 @@ def test_a_setting_counts_the_pages_it_changes_and_goes_back_to_inherited(work: 
     )
     told = definitions.consequences(work, "display_setting", key, thing)
     assert (told.surfaces["product_page"], told.surfaces["listing_card"]) == (22, 0), "oil colours hide it already"
-    done = definitions.display(
-        work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": False}, None
-    )
+    done = definitions.display(work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": False}, None)
     with refused("clash"):
         definitions.display(work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": True}, None)
-    definitions.display(
-        work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": None}, done.version
-    )
+    definitions.display(work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": None}, done.version)
     assert key not in plans.draft(work.session).settings
 
 

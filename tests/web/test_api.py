@@ -82,7 +82,12 @@ def test_writes_without_the_token_are_refused(rosa: Api) -> None:
         ("POST", "/api/fields", {"name": ""}, 422, "required", ["name"]),
         ("POST", "/api/fields", {"name": "A", "kind": "spell"}, 422, "kind", ["kind"]),
         ("PATCH", "/api/fields/ss_none", {"version": 1, "name": "A"}, 404, "not_found", []),
-        ("PATCH", "/api/fields/ss_hair", {"version": 99, "name": "A"}, 409, "clash", []),
+        ("PATCH", "/api/fields/ss_hair", {"version": 99, "name": "A"}, 422, "version", ["version"]),
+        ("PATCH", "/api/fields/ss_hair", {"version": -1, "name": "A"}, 422, "shape", ["version"]),
+        ("DELETE", "/api/fields/ss_hair?version=-1", None, 422, "shape", ["version"]),
+        ("POST", "/api/value_lists", {"name": "A", "key": "a/b"}, 422, "key", ["key"]),
+        ("POST", "/api/product_types", {"name": "A", "key": "product:1"}, 422, "key", ["key"]),
+        ("POST", "/api/field_sets", {"name": "A", "key": "x" * 61}, 422, "key", ["key"]),
         (
             "PATCH",
             "/api/fields/ss_pigment",
@@ -105,7 +110,7 @@ def test_writes_without_the_token_are_refused(rosa: Api) -> None:
         (
             "PATCH",
             "/api/display_settings",
-            {"scope": "moon", "field": "title", "surface": "*", "set": {}},
+            {"scope": "moon", "field": "title", "surface": "*", "set": {"shown": True}},
             422,
             "scope",
             ["scope"],
@@ -113,7 +118,7 @@ def test_writes_without_the_token_are_refused(rosa: Api) -> None:
         (
             "PATCH",
             "/api/display_settings",
-            {"scope": "type:gone", "field": "title", "surface": "*", "set": {}},
+            {"scope": "type:gone", "field": "title", "surface": "*", "set": {"shown": True}},
             404,
             "not_found",
             ["scope"],
@@ -127,7 +132,7 @@ def test_writes_without_the_token_are_refused(rosa: Api) -> None:
             ["set", "glow"],
         ),
         ("PATCH", "/api/fields/ss_hair", {"version": 1, "colour": "red"}, 422, "unknown_key", ["colour"]),
-        ("PATCH", "/api/fields/ss_hair", {"version": 1, "limits": {"glow": 1}}, 422, "unknown_key", ["limits", "glow"]),
+        ("PATCH", "/api/fields/ss_hair", {"version": 1, "limits": {"glow": 1}}, 422, "limit", ["limits", "glow"]),
         (
             "PATCH",
             "/api/value_lists/wood",
@@ -143,7 +148,7 @@ def test_writes_without_the_token_are_refused(rosa: Api) -> None:
         ("GET", "/api/why?product=1&field=title&surface=moon", None, 422, "unknown_surface", ["surface"]),
         ("POST", "/api/changes/999999/undo", None, 404, "not_found", []),
         ("POST", "/api/releases/9/back", {}, 404, "not_found", []),
-        ("POST", "/api/moons/x/consequences", {}, 404, "not_found", ["nouns"]),
+        ("POST", "/api/moons/x/consequences", {}, 404, "not_found", []),
         ("GET", "/api/nowhere", None, 404, "not_found", []),
         ("PUT", "/api/fields", {}, 405, "method", []),
     ],
@@ -180,7 +185,7 @@ def test_a_long_text_is_kept_and_marked(rosa: Api) -> None:
 
 
 def test_a_clash_gives_both_states_and_the_version_to_write_over(rosa: Api) -> None:
-    use = next(one for one in rosa.get("/api/fields")["fields"] if one["field"]["key"] == "ss_hair")
+    use = next(row for row in rosa.get("/api/fields")["things"] if row["thing"]["key"] == "ss_hair")
     assert rosa.send("PATCH", "/api/fields/ss_hair", {"version": use["version"], "label": "Tuft"}).status_code == 200
     status, told = rosa.refused("PATCH", "/api/fields/ss_hair", {"version": use["version"], "label": "Bristle"})
     assert (status, told["yours"]["label"], told["theirs"]["label"]) == (409, "Bristle", "Tuft")
@@ -210,7 +215,7 @@ def test_pictures_are_uploaded_checked_and_served(rosa: Api) -> None:
 def test_pasting_a_list_tells_first(rosa: Api) -> None:
     body = {"version": 1, "text": "Elm\nYew;yew;Taxus", "apply": False}
     read = rosa.send("POST", "/api/value_lists/wood/paste", body).get_json()
-    assert [one["label"] for one in read["added"]] == ["Yew"]
+    assert [value["label"] for value in read["added"]] == ["Yew"]
     assert read["skipped"] == [{"line": 1, "text": "Elm", "reason": "already in the list"}]
     assert "yew" not in json.dumps(rosa.get("/api/value_lists"))
     version = read["version"]
@@ -222,31 +227,33 @@ def test_consequences_write_nothing(lena: Api) -> None:
     told = lena.send(
         "POST", "/api/fields/ss_paper_weight/consequences", {"changes": {"limits": {"max": "250"}}}
     ).get_json()
-    assert told["outside"]["wrong"] == 6
+    assert told["breaches"]["wrong"] == 6
     removed = lena.send("POST", "/api/field_sets/origin/consequences", {"remove": True}).get_json()
-    assert removed["pages"] == 60
+    assert removed["surfaces"]["product_page"] == 60
     told = lena.send(
         "POST",
         "/api/display_settings/consequences",
         {"scope": "type:paint", "field": "ss_granul", "surface": "product_page", "set": {"shown": False}},
     ).get_json()
-    assert told["pages"] == 22
+    assert told["surfaces"]["product_page"] == 22
 
 
 def test_the_whole_way_from_a_name_to_the_shop(rosa: Api) -> None:
-    field = rosa.send("POST", "/api/fields", {"name": "Drying time", "kind": "measure", "unit": "min"}).get_json()
-    key = field["field"]["key"]
+    field = rosa.send(
+        "POST", "/api/fields", {"name": "Drying time", "kind": "measure", "options": {"unit": "min"}}
+    ).get_json()
+    key = field["thing"]["key"]
     new_set = rosa.send("POST", "/api/field_sets", {"name": "Studio notes"}).get_json()
     rosa.send(
         "PATCH",
-        f"/api/field_sets/{new_set['set']['key']}",
+        f"/api/field_sets/{new_set['thing']['key']}",
         {"version": 1, "sections": [{"key": "main", "name": "Notes", "fields": [key]}]},
     )
-    kind = next(one for one in rosa.get("/api/product_types")["types"] if one["type"]["key"] == "gouache")
+    kind = next(row for row in rosa.get("/api/product_types")["things"] if row["thing"]["key"] == "gouache")
     rosa.send(
         "PATCH",
         "/api/product_types/gouache",
-        {"version": kind["version"], "sets": [*kind["type"]["sets"], new_set["set"]["key"]]},
+        {"version": kind["version"], "sets": [*kind["thing"]["sets"], new_set["thing"]["key"]]},
     )
     number = product_id(rosa, "Ebb+Gouache+Brick")
     product = rosa.get(f"/api/products/{number}")
@@ -257,7 +264,7 @@ def test_the_whole_way_from_a_name_to_the_shop(rosa: Api) -> None:
     assert "30\u00a0min" not in rosa.client.get(shop).get_data(as_text=True)
     why = rosa.get(f"/api/why?product={number}&field={key}&surface=listing_card")
     failed = next(step for step in why["steps"] if step["ok"] is False)
-    assert (failed["name"], failed["mend"]["noun"]) == ("shown", "setting")
+    assert (failed["name"], failed["mend"]["noun"]) == ("shown", "display_setting")
     rosa.send(
         "PATCH",
         "/api/display_settings",
@@ -267,7 +274,7 @@ def test_the_whole_way_from_a_name_to_the_shop(rosa: Api) -> None:
     asked = rosa.send("POST", "/api/releases", {"note": "Drying times"}).get_json()
     done = rosa.get(f"/api/jobs/{asked['id']}")
     assert (asked["state"], done["state"]) == ("waiting", "done")
-    assert done["result"]["pages"] >= 1
+    assert done["result"]["counts"]["product_page"] >= 1
     assert "30\u00a0min" in rosa.client.get(shop).get_data(as_text=True)
     assert "30\u00a0min" in rosa.client.get("/shop/c/gouache").get_data(as_text=True)
     rosa.send("POST", f"/api/releases/{done['result']['number'] - 1}/back", {})
@@ -281,7 +288,7 @@ def test_shop_pages_tell_machines_too_and_stock_is_live_at_once(rosa: Api, stran
     data = json.loads(found[1])
     assert (data["@type"], data["sku"], data["offers"]["price"]) == ("Product", "SAW-ULD-15", "9.8")
     assert data["offers"]["availability"].endswith("InStock")
-    assert {"Hue", "Opacity"} <= {one["name"] for one in data["additionalProperty"]}
+    assert {"Hue", "Opacity"} <= {prop["name"] for prop in data["additionalProperty"]}
     assert "#20309a" not in page.replace(found[0], ""), "what is for other systems is not on the page"
     assert "Series 1" not in page
     number = product_id(rosa, "Ultramarine")
@@ -329,8 +336,7 @@ def test_a_release_that_can_not_be_handed_over_is_told_and_does_not_block(app: F
         raise ConnectionError("no queue")
 
     app.extensions["ask"] = deaf
-    status, told = rosa.refused("POST", "/api/releases", {"note": ""})
-    assert (status, told["code"]) == (500, "fault")
+    assert rosa.send("POST", "/api/releases", {"note": ""}).status_code == 200
     job = rosa.get("/api/counts")["job"]
     assert (job["state"], job["result"]["code"]) == ("failed", "unreached")
     app.extensions["ask"] = asked

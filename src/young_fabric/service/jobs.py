@@ -114,6 +114,15 @@ def stop(work: Work, job_id: int) -> Job:
     return get(work, job_id)
 
 
+def give_up(work: Work, job_id: int) -> None:
+    """Fail a job that could not be handed to the worker."""
+    found = jobs.get(work.session, job_id)
+    kind = JOB_KINDS.get(found[0].kind) if found else None
+    words = kind.unreached if kind else "It could not be handed to the worker"
+    failure = {"code": "unreached", "message": words, "help": "Try again in a moment"}
+    jobs.move(work.session, job_id, ("waiting",), "failed", result=failure)
+
+
 def rescue(work: Work) -> None:
     """See to open jobs nobody was heard of from: done if their work is there, handed over once more, or failed."""
     for row in jobs.silent(work.session, work.now - SILENCE):

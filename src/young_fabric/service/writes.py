@@ -77,6 +77,8 @@ def state_at(work: Work, noun: Noun, key: str, version: int | None, current: Sto
     if current is not None and version == current.version:
         return state
     later = changes.since_version(work.session, noun.code, key, version or 0)
+    if current is None and not later:
+        return ABSENT
     newest = current.version if current else max((change.version for change in later), default=0)
     if version is not None and (version > newest or version < 1):
         raise Refusal("version", f"This {noun.name} never had version {version}", ("version",), "Read it again")

@@ -14,7 +14,7 @@ from flask_login import LoginManager, UserMixin, current_user
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import people
+from young_fabric.service import jobs, people
 from young_fabric.service.actors import WORDS, Actor, Right, Work
 from young_fabric.service.jobs import now
 from young_fabric.service.people import actor_of
@@ -59,11 +59,13 @@ def work() -> AbstractContextManager[Work]:
 
 
 def _hand_over(job_id: int) -> None:
-    """Give a job to the worker; one that can't be handed over is found by it later, or told as failed."""
+    """Give a job to the worker; one that can't be handed over has failed, and says so where its progress is told."""
     try:
         current_app.extensions["ask"](job_id)
     except Exception as error:
         log.error("hand_over", job=job_id, exc_info=error)
+        with unit_of_work(sessions, current_user.actor) as unit:
+            jobs.give_up(unit, job_id)
 
 
 def caller() -> str:

@@ -64,7 +64,11 @@ class NoChoices:
 
 
 def _named(value: Any) -> Refusal | None:
-    return None if isinstance(value, str) and value else Refusal("list", "Choose the value list it takes from", help="Choose a list, or make one")
+    return (
+        None
+        if isinstance(value, str) and value
+        else Refusal("list", "Choose the value list it takes from", help="Choose a list, or make one")
+    )
 
 
 LIST = Option("list", "value list", "value_list", _named, "Choose the value list it takes from", "value_list")

@@ -16,7 +16,9 @@ def shop_of(session: Session) -> tuple[Shop, int, int]:
     """(shop, stamp of the definitions, current release: the newest, 0 before the first)."""
     newest = select(func.coalesce(func.max(ReleaseRow.number), 0)).scalar_subquery()
     row = session.execute(
-        select(ShopRow.name, ShopRow.prefix, ShopRow.currency, ShopRow.locale, ShopRow.title_order, ShopRow.stamp, newest)
+        select(
+            ShopRow.name, ShopRow.prefix, ShopRow.currency, ShopRow.locale, ShopRow.title_order, ShopRow.stamp, newest
+        )
     ).one()
     return Shop(*row[:5]), row[5], row[6]
 
