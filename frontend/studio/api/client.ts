@@ -21,8 +21,11 @@ async function send(request: Request): Promise<Response> {
   const spare = request.clone();
   const response = await fetch(withToken(request));
   if (response.status === 401 && session.onSignedOut && !request.url.endsWith("/api/session")) {
-    const problem = (await response.clone().json()) as Problem;
-    if (problem.code === "signed_out") {
+    const problem = (await response
+      .clone()
+      .json()
+      .catch(() => null)) as Problem | null;
+    if (problem?.code === "signed_out") {
       await session.onSignedOut();
       return fetch(withToken(spare));
     }
@@ -48,10 +51,24 @@ export async function data<T>(answer: Promise<{ data?: T; error?: unknown; respo
       message: "The server can't be reached",
       where: [],
       help: "What you typed stays here; try again in a moment",
+      clashes: [],
     });
   }
   if (got.response.ok) return got.data as T;
-  throw new Refused(got.response.status, got.error as Problem);
+  throw refusedBy(got.response.status, got.error);
+}
+
+/** A refusal as the server told it; what stands between us and it answers in other ways. */
+export function refusedBy(status: number, told: unknown): Refused {
+  if (told !== null && typeof told === "object" && "code" in told && "message" in told)
+    return new Refused(status, told as Problem);
+  return new Refused(status, {
+    code: status === 502 || status === 503 || status === 504 ? "offline" : "unknown_answer",
+    message: `The server could not answer (${status})`,
+    where: [],
+    help: "What you typed stays here; try again in a moment",
+    clashes: [],
+  });
 }
 
 /** Upload one picture. */
@@ -60,5 +77,5 @@ export async function uploadPicture(file: File): Promise<Schemas["PictureOut"]> 
   body.append("file", file);
   const response = await send(new Request(`${window.location.origin}/api/pictures`, { method: "POST", body }));
   if (response.ok) return response.json();
-  throw new Refused(response.status, (await response.json()) as Problem);
+  throw refusedBy(response.status, await response.json().catch(() => null));
 }

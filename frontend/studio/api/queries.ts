@@ -1,4 +1,5 @@
 import { queryOptions } from "@tanstack/react-query";
+import { NOUNS, type NounCode, type Things } from "../app/nouns";
 import { client, data, type Schemas } from "./client";
 
 /** Whether a job is not done yet. */
@@ -15,16 +16,20 @@ export const ask = {
     queryOptions({
       queryKey: ["counts"],
       queryFn: () => data(client.GET("/api/counts")),
-      refetchInterval: (query) => (isOpen(query.state.data?.job) ? 600 : false),
+      refetchInterval: (query) => (isOpen(query.state.data?.job) ? 600 : query.state.data?.judging ? 3000 : false),
     }),
-  fields: () => queryOptions({ queryKey: ["fields"], queryFn: () => data(client.GET("/api/fields")) }),
-  lists: () => queryOptions({ queryKey: ["lists"], queryFn: () => data(client.GET("/api/lists")) }),
-  sets: () => queryOptions({ queryKey: ["sets"], queryFn: () => data(client.GET("/api/sets")) }),
-  types: () => queryOptions({ queryKey: ["types"], queryFn: () => data(client.GET("/api/types")) }),
+  /** All things of a noun. */
+  things: <N extends NounCode>(noun: N) =>
+    queryOptions({
+      queryKey: ["things", noun],
+      queryFn: async () =>
+        (await data(client.GET(`/api/${NOUNS[noun].plural}` as "/api/fields"))).things as unknown as Things[N][],
+    }),
+  sessions: () => queryOptions({ queryKey: ["sessions"], queryFn: () => data(client.GET("/api/session/all")) }),
   typeFields: (key: string) =>
     queryOptions({
       queryKey: ["typeFields", key],
-      queryFn: () => data(client.GET("/api/types/{key}/fields", { params: { path: { key } } })),
+      queryFn: () => data(client.GET("/api/product_types/{key}/fields", { params: { path: { key } } })),
     }),
   product: (number: number) =>
     queryOptions({
@@ -52,7 +57,7 @@ export const ask = {
       queryFn: () => data(client.GET("/api/example", { params: { query: { noun, key } } })),
     }),
   pending: () => queryOptions({ queryKey: ["pending"], queryFn: () => data(client.GET("/api/pending")) }),
-  differing: (noun: Schemas["PendingOne"]["noun"], key: string) =>
+  differing: (noun: string, key: string) =>
     queryOptions({
       queryKey: ["differing", noun, key],
       queryFn: () => data(client.GET("/api/differing", { params: { query: { noun, key } } })),

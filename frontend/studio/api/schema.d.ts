@@ -31,7 +31,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take back a change. */
-        post: operations["release_changes_undo_changes__int_number__undo_post"];
+        post: operations["release_changes_undo_changes__id_number__undo_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -89,6 +89,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/display_settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Set display properties for a scope, field and surface; what others set meanwhile is kept. */
+        patch: operations["present_settings_set_display_settings_patch"];
+        trace?: never;
+    };
+    "/api/display_settings/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What setting display properties would touch. */
+        post: operations["present_settings_consequences_display_settings_consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/example": {
         parameters: {
             query?: never;
@@ -96,8 +130,79 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A product that has a field, a set, a value list or a type: something to prove with. */
+        /** A product whose pages read a thing: something to prove with. */
         get: operations["present_example_get_example_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/field_sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All things of the noun. */
+        get: operations["field_sets_things_list_field_sets_get"];
+        put?: never;
+        /** Make a thing: a name is enough. */
+        post: operations["field_sets_things_new_field_sets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/field_sets/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One thing. */
+        get: operations["field_sets_things_open_field_sets__key__get"];
+        put?: never;
+        post?: never;
+        /** Remove a thing that nothing holds fast. */
+        delete: operations["field_sets_things_remove_field_sets__key__delete"];
+        options?: never;
+        head?: never;
+        /** Change members of a thing; what others changed meanwhile is kept. */
+        patch: operations["field_sets_things_change_field_sets__key__patch"];
+        trace?: never;
+    };
+    "/api/field_sets/{key}/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a change of a thing would touch; nothing is written. */
+        post: operations["field_sets_things_consequences_field_sets__key__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/field_sets/{key}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What refers to a thing. */
+        get: operations["field_sets_things_uses_field_sets__key__uses_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -113,11 +218,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All fields with use and filling. */
-        get: operations["fields_fields_list_fields_get"];
+        /** All things of the noun. */
+        get: operations["fields_things_list_fields_get"];
         put?: never;
-        /** Make a field. */
-        post: operations["fields_fields_new_fields_post"];
+        /** Make a thing: a name is enough. */
+        post: operations["fields_things_new_fields_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -148,15 +253,50 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** One thing. */
+        get: operations["fields_things_open_fields__key__get"];
         put?: never;
         post?: never;
-        /** Remove a field nothing uses. */
-        delete: operations["fields_fields_remove_fields__key__delete"];
+        /** Remove a thing that nothing holds fast. */
+        delete: operations["fields_things_remove_fields__key__delete"];
         options?: never;
         head?: never;
-        /** Change a field. */
-        patch: operations["fields_fields_change_fields__key__patch"];
+        /** Change members of a thing; what others changed meanwhile is kept. */
+        patch: operations["fields_things_change_fields__key__patch"];
+        trace?: never;
+    };
+    "/api/fields/{key}/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a change of a thing would touch; nothing is written. */
+        post: operations["fields_things_consequences_fields__key__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fields/{key}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What refers to a thing. */
+        get: operations["fields_things_uses_fields__key__uses_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/find": {
@@ -176,6 +316,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The jobs asked for last. */
+        get: operations["jobs_jobs_list_jobs_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{number}": {
         parameters: {
             query?: never;
@@ -184,7 +341,7 @@ export interface paths {
             cookie?: never;
         };
         /** A job and how far it is. */
-        get: operations["jobs_job_get_jobs__int_number__get"];
+        get: operations["jobs_job_get_jobs__id_number__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -202,61 +359,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Ask a job to stop; what it did is taken back. */
-        post: operations["jobs_job_stop_jobs__int_number__stop_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lists": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** All value lists. */
-        get: operations["value_lists_lists_list_lists_get"];
-        put?: never;
-        /** Make a value list. */
-        post: operations["value_lists_lists_new_lists_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lists/{key}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Remove a value list nothing uses. */
-        delete: operations["value_lists_lists_remove_lists__key__delete"];
-        options?: never;
-        head?: never;
-        /** Change a value list. */
-        patch: operations["value_lists_lists_change_lists__key__patch"];
-        trace?: never;
-    };
-    "/api/lists/{key}/paste": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Read a pasted list of values, and write it when asked to. */
-        post: operations["value_lists_lists_paste_lists__key__paste_post"];
+        /** Ask a job to stop, if one may ask for its kind; what it did is taken back. */
+        post: operations["jobs_job_stop_jobs__id_number__stop_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -270,8 +374,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Kinds, units, surfaces and the shop. */
-        get: operations["definitions_meta_meta_get"];
+        /** Kinds, units, surfaces, properties, nouns and the shop. */
+        get: operations["meta_meta_meta_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -331,6 +435,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/product_types": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All things of the noun. */
+        get: operations["product_types_things_list_product_types_get"];
+        put?: never;
+        /** Make a thing: a name is enough. */
+        post: operations["product_types_things_new_product_types_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/product_types/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One thing. */
+        get: operations["product_types_things_open_product_types__key__get"];
+        put?: never;
+        post?: never;
+        /** Remove a thing that nothing holds fast. */
+        delete: operations["product_types_things_remove_product_types__key__delete"];
+        options?: never;
+        head?: never;
+        /** Change members of a thing; what others changed meanwhile is kept. */
+        patch: operations["product_types_things_change_product_types__key__patch"];
+        trace?: never;
+    };
+    "/api/product_types/{key}/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a change of a thing would touch; nothing is written. */
+        post: operations["product_types_things_consequences_product_types__key__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/product_types/{key}/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All fields of a type with where each comes from. */
+        get: operations["product_types_types_fields_product_types__key__fields_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/product_types/{key}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What refers to a thing. */
+        get: operations["product_types_things_uses_product_types__key__uses_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products": {
         parameters: {
             query?: never;
@@ -357,15 +549,15 @@ export interface paths {
             cookie?: never;
         };
         /** A product as the editor shows it. */
-        get: operations["products_products_get_products__int_number__get"];
+        get: operations["products_products_get_products__id_number__get"];
         put?: never;
         post?: never;
         /** Remove a product; undo brings it back. */
-        delete: operations["products_products_remove_products__int_number__delete"];
+        delete: operations["products_products_remove_products__id_number__delete"];
         options?: never;
         head?: never;
         /** Fill fields of a product. */
-        patch: operations["products_products_fill_products__int_number__patch"];
+        patch: operations["products_products_fill_products__id_number__patch"];
         trace?: never;
     };
     "/api/products/{number}/stock": {
@@ -377,7 +569,7 @@ export interface paths {
         };
         get?: never;
         /** Put the counted stock; live at once. */
-        put: operations["products_products_stock_products__int_number__stock_put"];
+        put: operations["products_products_stock_products__id_number__stock_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -430,7 +622,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Make what was live at a release live again. */
-        post: operations["release_releases_back_releases__int_number__back_post"];
+        post: operations["release_releases_back_releases__id_number__back_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -449,8 +641,42 @@ export interface paths {
         put?: never;
         /** Sign in. */
         post: operations["session_session_sign_in_post"];
-        /** Sign out. */
+        /** Sign out: the session ends on the server, whoever else holds its cookie. */
         delete: operations["session_session_sign_out_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's own sessions. */
+        get: operations["session_session_all_all_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/all/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End one of one's own sessions. */
+        delete: operations["session_session_end_all__id_number__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -473,129 +699,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** All field sets. */
-        get: operations["field_sets_sets_list_sets_get"];
-        put?: never;
-        /** Make a field set. */
-        post: operations["field_sets_sets_new_sets_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/sets/{key}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Remove a field set no type takes. */
-        delete: operations["field_sets_sets_remove_sets__key__delete"];
-        options?: never;
-        head?: never;
-        /** Change a field set. */
-        patch: operations["field_sets_sets_change_sets__key__patch"];
-        trace?: never;
-    };
-    "/api/settings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /** Set display properties for a scope, field and surface. */
-        patch: operations["present_settings_set_settings_patch"];
-        trace?: never;
-    };
-    "/api/settings/consequences": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What setting display properties would touch. */
-        post: operations["present_settings_consequences_settings_consequences_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/types": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** All product types, parents before children. */
-        get: operations["product_types_types_list_types_get"];
-        put?: never;
-        /** Make a product type. */
-        post: operations["product_types_types_new_types_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/types/{key}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Remove a product type without products and children. */
-        delete: operations["product_types_types_remove_types__key__delete"];
-        options?: never;
-        head?: never;
-        /** Change a product type. */
-        patch: operations["product_types_types_change_types__key__patch"];
-        trace?: never;
-    };
-    "/api/types/{key}/fields": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** All fields of a type with where each comes from. */
-        get: operations["product_types_types_fields_types__key__fields_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/undo": {
         parameters: {
             query?: never;
@@ -607,6 +710,94 @@ export interface paths {
         put?: never;
         /** Take back one's own last change. */
         post: operations["release_undo_undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/value_lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All things of the noun. */
+        get: operations["value_lists_things_list_value_lists_get"];
+        put?: never;
+        /** Make a thing: a name is enough. */
+        post: operations["value_lists_things_new_value_lists_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/value_lists/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One thing. */
+        get: operations["value_lists_things_open_value_lists__key__get"];
+        put?: never;
+        post?: never;
+        /** Remove a thing that nothing holds fast. */
+        delete: operations["value_lists_things_remove_value_lists__key__delete"];
+        options?: never;
+        head?: never;
+        /** Change members of a thing; what others changed meanwhile is kept. */
+        patch: operations["value_lists_things_change_value_lists__key__patch"];
+        trace?: never;
+    };
+    "/api/value_lists/{key}/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a change of a thing would touch; nothing is written. */
+        post: operations["value_lists_things_consequences_value_lists__key__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/value_lists/{key}/paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a pasted list of values, and write it when asked to. */
+        post: operations["value_lists_lists_paste_value_lists__key__paste_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/value_lists/{key}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What refers to a thing. */
+        get: operations["value_lists_things_uses_value_lists__key__uses_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -647,27 +838,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/{nouns}/{key}/consequences": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What a change of a definition would touch; nothing is written. */
-        post: operations["definitions_consequences__nouns___key__consequences_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * BreachesOut
+         * @description Stored values a definition would make wrong.
+         */
+        BreachesOut: {
+            /** Examples */
+            examples: components["schemas"]["ExampleProduct"][];
+            /** Values */
+            values: number;
+            /** Wrong */
+            wrong: number;
+        };
         /**
          * CellOut
          * @description One field on one surface.
@@ -677,6 +863,8 @@ export interface components {
             own: {
                 [key: string]: unknown;
             };
+            /** Properties */
+            properties: string[];
             /** Reason */
             reason: string;
             /** Settings */
@@ -688,7 +876,7 @@ export interface components {
             /** Surface */
             surface: string;
             /** Version */
-            version: number;
+            version: number | null;
         };
         /**
          * ChangeOut
@@ -750,6 +938,16 @@ export interface components {
             checks: components["schemas"]["CheckOut"][];
         };
         /**
+         * ChoiceOut
+         * @description A value of a property and what its control calls it.
+         */
+        ChoiceOut: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: unknown;
+        };
+        /**
          * CompletenessOut
          * @description What is filled and missing, and what to fill next.
          */
@@ -766,6 +964,18 @@ export interface components {
             wanted_filled: number;
             /** Wanted Missing */
             wanted_missing: string[];
+        };
+        /**
+         * ComputedOut
+         * @description A field that is computed, as shown; "" when there is nothing to compute it from.
+         */
+        ComputedOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Shown */
+            shown: string;
         };
         /**
          * ConsequencesIn
@@ -787,16 +997,16 @@ export interface components {
         };
         /**
          * ConsequencesOut
-         * @description What a change would touch.
+         * @description What a change would touch: documents at most, by surface.
          */
         ConsequencesOut: {
-            /** Cards */
-            cards: number;
-            outside: components["schemas"]["OutsideOut"] | null;
-            /** Pages */
-            pages: number;
+            breaches: components["schemas"]["BreachesOut"] | null;
             /** Products */
             products: number;
+            /** Surfaces */
+            surfaces: {
+                [key: string]: number;
+            };
             /** Types */
             types: number;
         };
@@ -808,6 +1018,8 @@ export interface components {
             /** Gaps */
             gaps: number;
             job: components["schemas"]["JobOut"] | null;
+            /** Judging */
+            judging: boolean;
             /** Release */
             release: number;
             /** Unreleased */
@@ -818,12 +1030,10 @@ export interface components {
          * @description A product whose page or card would look different.
          */
         DifferingOne: {
-            /** Card */
-            card: boolean;
             /** Id */
             id: number;
-            /** Page */
-            page: boolean;
+            /** Surfaces */
+            surfaces: string[];
             /** Title */
             title: string;
             /** Type */
@@ -841,7 +1051,7 @@ export interface components {
         };
         /**
          * Done
-         * @description It is done.
+         * @description What was asked is done.
          */
         Done: {
             /**
@@ -855,12 +1065,18 @@ export interface components {
          * @description A field in the product editor.
          */
         EditField: {
+            /** Computed */
+            computed: boolean;
+            /** Example */
+            example: string;
             field: components["schemas"]["Field"];
             /**
              * Need
              * @enum {string}
              */
             need: "optional" | "wanted" | "required";
+            /** Own */
+            own: boolean;
             /** Surfaces */
             surfaces: string[];
             value: components["schemas"]["ValueOut"];
@@ -880,10 +1096,10 @@ export interface components {
             title: string;
         };
         /**
-         * Effective
+         * EffectiveOut
          * @description A field a type has, and where it comes from.
          */
-        Effective: {
+        EffectiveOut: {
             field: components["schemas"]["Field"];
             /**
              * Need
@@ -900,22 +1116,12 @@ export interface components {
             type: string | null;
         };
         /**
-         * EffectiveOut
+         * EffectivesOut
          * @description All fields of a type.
          */
-        EffectiveOut: {
+        EffectivesOut: {
             /** Fields */
-            fields: components["schemas"]["Effective"][];
-        };
-        /**
-         * Example
-         * @description A product by id and title.
-         */
-        Example: {
-            /** Id */
-            id: number;
-            /** Title */
-            title: string;
+            fields: components["schemas"]["EffectiveOut"][];
         };
         /**
          * ExampleOut
@@ -931,8 +1137,18 @@ export interface components {
             title: string;
         };
         /**
+         * ExampleProduct
+         * @description A product by id and title.
+         */
+        ExampleProduct: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * Field
-         * @description One definition. `name` is for staff, `label` for shoppers, `list` the key of the value list it takes from.
+         * @description One definition. `name` is for staff, `label` for shoppers; `options` are what its kind asks for besides.
          *
          *     `many` holds several values in an order; `default` is a canonical value shown where a product has none.
          */
@@ -964,12 +1180,10 @@ export interface components {
             kind: string;
             /** Label */
             label: string;
-            limits: components["schemas"]["Limits"];
-            /**
-             * List
-             * @default null
-             */
-            list: string | null;
+            /** Limits */
+            limits: {
+                [key: string]: unknown;
+            };
             /**
              * Many
              * @default false
@@ -983,22 +1197,36 @@ export interface components {
              * @enum {string}
              */
             need: "optional" | "wanted" | "required";
-            /**
-             * Own
-             * @default true
-             */
-            own: boolean;
-            /**
-             * Unit
-             * @default null
-             */
-            unit: string | null;
+            /** Options */
+            options: {
+                [key: string]: unknown;
+            };
         };
         /**
          * FieldNew
          * @description A new field: a name is enough.
          */
         FieldNew: {
+            /**
+             * Audience
+             * @default null
+             */
+            audience?: ("shoppers" | "feeds" | "staff") | null;
+            /**
+             * Default
+             * @default null
+             */
+            default?: unknown | null;
+            /**
+             * Example
+             * @default null
+             */
+            example?: string | null;
+            /**
+             * Help
+             * @default null
+             */
+            help?: string | null;
             /**
              * Key
              * @default null
@@ -1015,10 +1243,12 @@ export interface components {
              */
             label?: string | null;
             /**
-             * List
+             * Limits
              * @default null
              */
-            list?: string | null;
+            limits?: {
+                [key: string]: unknown;
+            } | null;
             /**
              * Many
              * @default null
@@ -1027,19 +1257,55 @@ export interface components {
             /** Name */
             name: string;
             /**
-             * Unit
+             * Need
              * @default null
              */
-            unit?: string | null;
+            need?: ("optional" | "wanted" | "required") | null;
+            /**
+             * Options
+             * @default null
+             */
+            options?: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
+         * FieldOut
+         * @description A field with where it is used, how well it is filled, and an example of what one would type.
+         */
+        FieldOut: {
+            /** Example */
+            example: string;
+            /** Filled */
+            filled: number;
+            /** Products */
+            products: number;
+            /** Sets */
+            sets: string[];
+            /** Surfaces */
+            surfaces: string[];
+            thing: components["schemas"]["Field"];
+            /** Types */
+            types: string[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * FieldOuts
+         * @description All fields.
+         */
+        FieldOuts: {
+            /** Things */
+            things: components["schemas"]["FieldOut"][];
         };
         /**
          * FieldPatch
-         * @description Members of a field to change.
+         * @description Members of a field to change, from the version that was read.
          */
         FieldPatch: {
             /**
              * Audience
-             * @default shoppers
+             * @default null
              * @enum {string}
              */
             audience?: "shoppers" | "feeds" | "staff";
@@ -1050,66 +1316,54 @@ export interface components {
             default?: unknown;
             /**
              * Example
-             * @default
+             * @default null
              */
             example?: string;
             /**
              * Help
-             * @default
+             * @default null
              */
             help?: string;
             /**
              * Kind
-             * @default text
+             * @default null
              */
             kind?: string;
             /**
              * Label
-             * @default
+             * @default null
              */
             label?: string;
             /**
-             * @default {
-             *       "decimals": null,
-             *       "max": null,
-             *       "max_count": null,
-             *       "max_length": null,
-             *       "min": null,
-             *       "min_count": null,
-             *       "min_height": null,
-             *       "min_length": null,
-             *       "min_width": null,
-             *       "pattern": null,
-             *       "required": false
-             *     }
-             */
-            limits?: components["schemas"]["Limits"];
-            /**
-             * List
+             * Limits
              * @default null
              */
-            list?: string | null;
+            limits?: {
+                [key: string]: unknown;
+            };
             /**
              * Many
-             * @default false
+             * @default null
              */
             many?: boolean;
             /**
              * Name
-             * @default
+             * @default null
              */
             name?: string;
             /**
              * Need
-             * @default optional
+             * @default null
              * @enum {string}
              */
             need?: "optional" | "wanted" | "required";
             /**
-             * Unit
+             * Options
              * @default null
              */
-            unit?: string | null;
+            options?: {
+                [key: string]: unknown;
+            };
             /** Version */
             version: number;
         };
@@ -1129,31 +1383,61 @@ export interface components {
             sections: components["schemas"]["Section"][];
         };
         /**
-         * FieldUse
-         * @description A field with where it is used and how well it is filled.
+         * FieldSetNew
+         * @description A new field set: a name is enough.
          */
-        FieldUse: {
-            field: components["schemas"]["Field"];
-            /** Filled */
-            filled: number;
+        FieldSetNew: {
+            /**
+             * Key
+             * @default null
+             */
+            key?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Sections
+             * @default null
+             */
+            sections?: components["schemas"]["Section"][] | null;
+        };
+        /**
+         * FieldSetOut
+         * @description A field set with the types that take it and how many products have it.
+         */
+        FieldSetOut: {
             /** Products */
             products: number;
-            /** Sets */
-            sets: string[];
-            /** Surfaces */
-            surfaces: string[];
+            thing: components["schemas"]["FieldSet"];
             /** Types */
             types: string[];
             /** Version */
             version: number;
         };
         /**
-         * FieldsOut
-         * @description All fields.
+         * FieldSetOuts
+         * @description All field sets.
          */
-        FieldsOut: {
-            /** Fields */
-            fields: components["schemas"]["FieldUse"][];
+        FieldSetOuts: {
+            /** Things */
+            things: components["schemas"]["FieldSetOut"][];
+        };
+        /**
+         * FieldSetPatch
+         * @description Members of a field set to change, from the version that was read.
+         */
+        FieldSetPatch: {
+            /**
+             * Name
+             * @default null
+             */
+            name?: string;
+            /**
+             * Sections
+             * @default null
+             */
+            sections?: components["schemas"]["Section"][];
+            /** Version */
+            version: number;
         };
         /**
          * FoundOut
@@ -1179,22 +1463,29 @@ export interface components {
         };
         /**
          * JobOut
-         * @description A job: waiting, running, done, stopped or failed; `done` of `total` products are looked at.
+         * @description A job: waiting, running, done, stopped or failed; `done` of `total` are seen to.
          *
-         *     `result` holds number, things, pages and cards of a release made, or code, message and help of what went wrong.
+         *     `result` holds what its kind gives, or code, message and help of what went wrong.
          */
         JobOut: {
+            /**
+             * Asked
+             * Format: date-time
+             */
+            asked: string;
             /** Done */
             done: number;
             /** Id */
             id: number;
             /** Kind */
             kind: string;
+            /** Name */
+            name: string;
             /** Person */
             person: string;
             /** Result */
             result: {
-                [key: string]: string | number;
+                [key: string]: unknown;
             };
             /**
              * State
@@ -1205,8 +1496,16 @@ export interface components {
             total: number;
         };
         /**
+         * JobsOut
+         * @description Jobs, last asked first.
+         */
+        JobsOut: {
+            /** Jobs */
+            jobs: components["schemas"]["JobOut"][];
+        };
+        /**
          * KindOut
-         * @description A kind of field that can be chosen, with the limits it knows.
+         * @description A kind of field, with the limits and options it knows.
          */
         KindOut: {
             /** Code */
@@ -1214,105 +1513,33 @@ export interface components {
             /** Example */
             example: string;
             /** Limits */
-            limits: string[];
+            limits: components["schemas"]["LimitOut"][];
             /** Name */
             name: string;
-            /** Takes List */
-            takes_list: boolean;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+            /** Own Fields */
+            own_fields: boolean;
+            /** Takes Default */
+            takes_default: boolean;
             /** Takes Many */
             takes_many: boolean;
-            /** Takes Unit */
-            takes_unit: boolean;
         };
         /**
-         * Limits
-         * @description Checks on values; what is None is not checked. Numbers are plain decimal strings.
+         * LimitOut
+         * @description A limit: its words, the control that edits it, and whether it speaks of how many values there are.
          */
-        Limits: {
-            /**
-             * Decimals
-             * @default null
-             */
-            decimals: number | null;
-            /**
-             * Max
-             * @default null
-             */
-            max: string | null;
-            /**
-             * Max Count
-             * @default null
-             */
-            max_count: number | null;
-            /**
-             * Max Length
-             * @default null
-             */
-            max_length: number | null;
-            /**
-             * Min
-             * @default null
-             */
-            min: string | null;
-            /**
-             * Min Count
-             * @default null
-             */
-            min_count: number | null;
-            /**
-             * Min Height
-             * @default null
-             */
-            min_height: number | null;
-            /**
-             * Min Length
-             * @default null
-             */
-            min_length: number | null;
-            /**
-             * Min Width
-             * @default null
-             */
-            min_width: number | null;
-            /**
-             * Pattern
-             * @default null
-             */
-            pattern: string | null;
-            /**
-             * Required
-             * @default false
-             */
-            required: boolean;
-        };
-        /**
-         * ListOut
-         * @description A value list with the fields that take from it.
-         */
-        ListOut: {
-            /** Fields */
-            fields: string[];
-            list: components["schemas"]["ValueList"];
-            /** Version */
-            version: number;
-        };
-        /**
-         * ListPatch
-         * @description Members of a value list to change.
-         */
-        ListPatch: {
-            /**
-             * Name
-             * @default
-             */
-            name?: string;
-            /**
-             * Values
-             * @default []
-             */
-            values?: components["schemas"]["ListValue"][];
-            /** Version */
-            version: number;
+        LimitOut: {
+            /** Below */
+            below: string | null;
+            /** Code */
+            code: string;
+            /** Control */
+            control: string;
+            /** Label */
+            label: string;
+            /** Many */
+            many: boolean;
         };
         /**
          * ListValue
@@ -1335,14 +1562,6 @@ export interface components {
             synonyms: string[];
         };
         /**
-         * ListsOut
-         * @description All value lists.
-         */
-        ListsOut: {
-            /** Lists */
-            lists: components["schemas"]["ListOut"][];
-        };
-        /**
          * MendOut
          * @description A place to mend a failure.
          */
@@ -1356,15 +1575,21 @@ export interface components {
         };
         /**
          * MetaOut
-         * @description What the studio asks once: kinds, units, surfaces and the shop.
+         * @description All the registries, units and the shop.
          */
         MetaOut: {
             /** Currency */
             currency: string;
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
+            /** Locale */
+            locale: string;
+            /** Nouns */
+            nouns: components["schemas"]["NounOut"][];
             /** Prefix */
             prefix: string;
+            /** Properties */
+            properties: components["schemas"]["PropertyOut"][];
             /** Shop Name */
             shop_name: string;
             /** Surfaces */
@@ -1392,34 +1617,62 @@ export interface components {
             missing: components["schemas"]["MissingOne"][];
         };
         /**
-         * NewNamed
-         * @description A new thing: a name is enough.
+         * NounOut
+         * @description A noun or subject: its code, the plural that addresses use, and its name.
          */
-        NewNamed: {
-            /**
-             * Key
-             * @default null
-             */
-            key?: string | null;
+        NounOut: {
+            /** Code */
+            code: string;
+            /** Group */
+            group: string;
             /** Name */
             name: string;
-            /**
-             * Parent
-             * @default null
-             */
-            parent?: string | null;
+            /** Plural */
+            plural: string;
         };
         /**
-         * OutsideOut
-         * @description Stored values a definition would make wrong.
+         * OptionOut
+         * @description What fields of a kind must say besides: its words, its control, and the noun it names, if any.
          */
-        OutsideOut: {
-            /** Examples */
-            examples: components["schemas"]["Example"][];
-            /** Values */
-            values: number;
-            /** Wrong */
-            wrong: number;
+        OptionOut: {
+            /** Code */
+            code: string;
+            /** Control */
+            control: string;
+            /** Label */
+            label: string;
+            /** Noun */
+            noun: string | null;
+        };
+        /**
+         * OwnSessionOut
+         * @description A session of one's own.
+         */
+        OwnSessionOut: {
+            /**
+             * Begun
+             * Format: date-time
+             */
+            begun: string;
+            /** Browser */
+            browser: string;
+            /** Current */
+            current: boolean;
+            /** Id */
+            id: number;
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
+        };
+        /**
+         * OwnSessionsOut
+         * @description One's own sessions, last used first.
+         */
+        OwnSessionsOut: {
+            /** Sessions */
+            sessions: components["schemas"]["OwnSessionOut"][];
         };
         /**
          * PasswordIn
@@ -1455,7 +1708,7 @@ export interface components {
             added: components["schemas"]["ListValue"][];
             list: components["schemas"]["ValueList"];
             /** Skipped */
-            skipped: components["schemas"]["Skipped"][];
+            skipped: components["schemas"]["SkippedOut"][];
             /** Version */
             version: number;
         };
@@ -1464,37 +1717,36 @@ export interface components {
          * @description One thing that would change.
          */
         PendingOne: {
-            /** Cards */
-            cards: number;
             /** Example */
             example: number | null;
             /** Group */
             group: string;
+            /** Held Back */
+            held_back: string | null;
             /** Key */
             key: string;
             /** Lines */
             lines: string[];
             /** Name */
             name: string;
-            /**
-             * Noun
-             * @enum {string}
-             */
-            noun: "field" | "list" | "set" | "type" | "setting" | "product";
-            /** Pages */
-            pages: number;
+            /** Noun */
+            noun: string;
+            /** Surfaces */
+            surfaces: {
+                [key: string]: number;
+            };
         };
         /**
          * PendingOut
          * @description All that would change.
          */
         PendingOut: {
-            /** Cards */
-            cards: number;
             /** Count */
             count: number;
-            /** Pages */
-            pages: number;
+            /** Surfaces */
+            surfaces: {
+                [key: string]: number;
+            };
             /** Things */
             things: components["schemas"]["PendingOne"][];
         };
@@ -1512,9 +1764,14 @@ export interface components {
         };
         /**
          * Problem
-         * @description The one shape of errors; a clash has yours, theirs and version too.
+         * @description The one shape of errors; a clash has yours, theirs, version and the paths that clash too.
          */
         Problem: {
+            /**
+             * Clashes
+             * @default []
+             */
+            clashes?: (string | number)[][];
             /** Code */
             code: string;
             /** Help */
@@ -1555,6 +1812,8 @@ export interface components {
          */
         ProductOut: {
             completeness: components["schemas"]["CompletenessOut"];
+            /** Computed */
+            computed: components["schemas"]["ComputedOut"][];
             /** Id */
             id: number;
             /** Offered */
@@ -1569,8 +1828,6 @@ export interface components {
             type: string;
             /** Type Path */
             type_path: string;
-            /** Unit Price */
-            unit_price: string;
             /** Version */
             version: number;
             /** Wrong */
@@ -1660,6 +1917,111 @@ export interface components {
             slug: string;
         };
         /**
+         * ProductTypeNew
+         * @description A new product type: a name is enough.
+         */
+        ProductTypeNew: {
+            /**
+             * Fields
+             * @default null
+             */
+            fields?: string[] | null;
+            /**
+             * Key
+             * @default null
+             */
+            key?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Needs
+             * @default null
+             */
+            needs?: {
+                [key: string]: "optional" | "wanted" | "required";
+            } | null;
+            /**
+             * Parent
+             * @default null
+             */
+            parent?: string | null;
+            /**
+             * Sets
+             * @default null
+             */
+            sets?: string[] | null;
+            /**
+             * Slug
+             * @default null
+             */
+            slug?: string | null;
+        };
+        /**
+         * ProductTypeOut
+         * @description A product type with its ancestors and how many products it has, itself and below.
+         */
+        ProductTypeOut: {
+            /** Ancestors */
+            ancestors: string[];
+            /** Below */
+            below: number;
+            /** Path */
+            path: string;
+            /** Products */
+            products: number;
+            thing: components["schemas"]["ProductType"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * ProductTypeOuts
+         * @description All product types.
+         */
+        ProductTypeOuts: {
+            /** Things */
+            things: components["schemas"]["ProductTypeOut"][];
+        };
+        /**
+         * ProductTypePatch
+         * @description Members of a product type to change, from the version that was read.
+         */
+        ProductTypePatch: {
+            /**
+             * Fields
+             * @default null
+             */
+            fields?: string[];
+            /**
+             * Name
+             * @default null
+             */
+            name?: string;
+            /**
+             * Needs
+             * @default null
+             */
+            needs?: {
+                [key: string]: "optional" | "wanted" | "required";
+            };
+            /**
+             * Parent
+             * @default null
+             */
+            parent?: string | null;
+            /**
+             * Sets
+             * @default null
+             */
+            sets?: string[];
+            /**
+             * Slug
+             * @default null
+             */
+            slug?: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * ProductsOut
          * @description A page of products; `cursor` asks for the next.
          */
@@ -1672,6 +2034,20 @@ export interface components {
             rows: components["schemas"]["ProductRowOut"][];
             /** Total */
             total: number;
+        };
+        /**
+         * PropertyOut
+         * @description A property of display settings, with its control and choices.
+         */
+        PropertyOut: {
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** Code */
+            code: string;
+            /** Control */
+            control: string;
+            /** Name */
+            name: string;
         };
         /**
          * ReleaseIn
@@ -1696,14 +2072,16 @@ export interface components {
             at: string;
             /** Back To */
             back_to: number | null;
-            /** Cards */
-            cards: number;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Held Back */
+            held_back: unknown[][];
             /** Note */
             note: string;
             /** Number */
             number: number;
-            /** Pages */
-            pages: number;
             /** Person */
             person: string;
             /** Things */
@@ -1770,47 +2148,8 @@ export interface components {
             rights: string[];
         };
         /**
-         * SetOut
-         * @description A field set with the types that take it and how many products have it.
-         */
-        SetOut: {
-            /** Products */
-            products: number;
-            set: components["schemas"]["FieldSet"];
-            /** Types */
-            types: string[];
-            /** Version */
-            version: number;
-        };
-        /**
-         * SetPatch
-         * @description Members of a field set to change.
-         */
-        SetPatch: {
-            /**
-             * Name
-             * @default
-             */
-            name?: string;
-            /**
-             * Sections
-             * @default []
-             */
-            sections?: components["schemas"]["Section"][];
-            /** Version */
-            version: number;
-        };
-        /**
-         * SetsOut
-         * @description All field sets.
-         */
-        SetsOut: {
-            /** Sets */
-            sets: components["schemas"]["SetOut"][];
-        };
-        /**
          * SettingIn
-         * @description Properties to set; one given as null goes back to inherited.
+         * @description Properties to set; one given as null goes back to inherited. `version` is the one read, null when nothing was set.
          */
         SettingIn: {
             /** Field */
@@ -1825,17 +2164,17 @@ export interface components {
             surface: string;
             /**
              * Version
-             * @default 0
+             * @default null
              */
-            version?: number;
+            version?: number | null;
         };
         /**
          * SettingOut
-         * @description The version after the write.
+         * @description The version after the write, None when nothing is set there any more.
          */
         SettingOut: {
             /** Version */
-            version: number;
+            version: number | null;
         };
         /**
          * SignInIn
@@ -1848,10 +2187,10 @@ export interface components {
             password: string;
         };
         /**
-         * Skipped
+         * SkippedOut
          * @description A line that was not taken, and why.
          */
-        Skipped: {
+        SkippedOut: {
             /** Line */
             line: number;
             /** Reason */
@@ -1892,11 +2231,19 @@ export interface components {
         };
         /**
          * SurfaceOut
-         * @description A place where fields render.
+         * @description A place where fields render, what its documents are called, and whether it is a page, on listings, or data.
          */
         SurfaceOut: {
+            /** Addressed */
+            addressed: boolean;
             /** Code */
             code: string;
+            /** Counted */
+            counted: string[];
+            /** Data */
+            data: boolean;
+            /** Listed */
+            listed: boolean;
             /** Name */
             name: string;
         };
@@ -1935,76 +2282,13 @@ export interface components {
         };
         /**
          * TryOut
-         * @description What became of the texts.
+         * @description What became of the texts, and an example of what one would type.
          */
         TryOut: {
+            /** Example */
+            example: string;
             /** Tried */
             tried: components["schemas"]["TriedOut"][];
-        };
-        /**
-         * TypeOut
-         * @description A product type with its ancestors and how many products it has, itself and below.
-         */
-        TypeOut: {
-            /** Ancestors */
-            ancestors: string[];
-            /** Below */
-            below: number;
-            /** Path */
-            path: string;
-            /** Products */
-            products: number;
-            type: components["schemas"]["ProductType"];
-            /** Version */
-            version: number;
-        };
-        /**
-         * TypePatch
-         * @description Members of a product type to change.
-         */
-        TypePatch: {
-            /**
-             * Fields
-             * @default []
-             */
-            fields?: string[];
-            /**
-             * Name
-             * @default
-             */
-            name?: string;
-            /**
-             * Needs
-             * @default {}
-             */
-            needs?: {
-                [key: string]: "optional" | "wanted" | "required";
-            };
-            /**
-             * Parent
-             * @default null
-             */
-            parent?: string | null;
-            /**
-             * Sets
-             * @default []
-             */
-            sets?: string[];
-            /**
-             * Slug
-             * @default
-             */
-            slug?: string;
-            /** Version */
-            version: number;
-        };
-        /**
-         * TypesOut
-         * @description All product types, parents before children.
-         */
-        TypesOut: {
-            /** Types */
-            types: components["schemas"]["TypeOut"][];
         };
         /**
          * UndoneOut
@@ -2040,6 +2324,30 @@ export interface components {
              * Format: binary
              */
             file: string;
+        };
+        /**
+         * UseOut
+         * @description What refers to a thing, and where in it; `loose` ones let go of it when it is removed.
+         */
+        UseOut: {
+            /** Key */
+            key: string;
+            /** Loose */
+            loose: boolean;
+            /** Name */
+            name: string;
+            /** Noun */
+            noun: string;
+            /** Place */
+            place: string;
+        };
+        /**
+         * UsesOut
+         * @description All that refers to a thing.
+         */
+        UsesOut: {
+            /** Uses */
+            uses: components["schemas"]["UseOut"][];
         };
         /** ValidationErrorModel */
         ValidationErrorModel: {
@@ -2092,6 +2400,61 @@ export interface components {
              * @default []
              */
             values: components["schemas"]["ListValue"][];
+        };
+        /**
+         * ValueListNew
+         * @description A new value list: a name is enough.
+         */
+        ValueListNew: {
+            /**
+             * Key
+             * @default null
+             */
+            key?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Values
+             * @default null
+             */
+            values?: components["schemas"]["ListValue"][] | null;
+        };
+        /**
+         * ValueListOut
+         * @description A value list with the fields that take from it.
+         */
+        ValueListOut: {
+            /** Fields */
+            fields: string[];
+            thing: components["schemas"]["ValueList"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * ValueListOuts
+         * @description All value lists.
+         */
+        ValueListOuts: {
+            /** Things */
+            things: components["schemas"]["ValueListOut"][];
+        };
+        /**
+         * ValueListPatch
+         * @description Members of a value list to change, from the version that was read.
+         */
+        ValueListPatch: {
+            /**
+             * Name
+             * @default null
+             */
+            name?: string;
+            /**
+             * Values
+             * @default null
+             */
+            values?: components["schemas"]["ListValue"][];
+            /** Version */
+            version: number;
         };
         /**
          * ValueOut
@@ -2251,7 +2614,7 @@ export interface operations {
             };
         };
     };
-    release_changes_undo_changes__int_number__undo_post: {
+    release_changes_undo_changes__id_number__undo_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -2451,7 +2814,7 @@ export interface operations {
     release_differing_get_differing_get: {
         parameters: {
             query: {
-                noun: "field" | "list" | "set" | "type" | "setting" | "product";
+                noun: string;
                 key: string;
             };
             header?: never;
@@ -2467,6 +2830,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DifferingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    present_settings_set_display_settings_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    present_settings_consequences_display_settings_consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsequencesOut"];
                 };
             };
             /** @description Unauthorized */
@@ -2584,7 +3085,7 @@ export interface operations {
             };
         };
     };
-    fields_fields_list_fields_get: {
+    field_sets_things_list_field_sets_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -2599,7 +3100,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FieldsOut"];
+                    "application/json": components["schemas"]["FieldSetOuts"];
                 };
             };
             /** @description Unauthorized */
@@ -2649,7 +3150,486 @@ export interface operations {
             };
         };
     };
-    fields_fields_new_fields_post: {
+    field_sets_things_new_field_sets_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FieldSetNew"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldSetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    field_sets_things_open_field_sets__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldSetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    field_sets_things_remove_field_sets__key__delete: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    field_sets_things_change_field_sets__key__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FieldSetPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldSetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    field_sets_things_consequences_field_sets__key__consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsequencesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    field_sets_things_uses_field_sets__key__uses_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_things_list_fields_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldOuts"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_things_new_fields_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -2668,7 +3648,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FieldUse"];
+                    "application/json": components["schemas"]["FieldOut"];
                 };
             };
             /** @description Unauthorized */
@@ -2787,7 +3767,74 @@ export interface operations {
             };
         };
     };
-    fields_fields_remove_fields__key__delete: {
+    fields_things_open_fields__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_things_remove_fields__key__delete: {
         parameters: {
             query: {
                 version: number;
@@ -2856,7 +3903,7 @@ export interface operations {
             };
         };
     };
-    fields_fields_change_fields__key__patch: {
+    fields_things_change_fields__key__patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -2877,7 +3924,145 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FieldUse"];
+                    "application/json": components["schemas"]["FieldOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_things_consequences_fields__key__consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsequencesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_things_uses_fields__key__uses_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsesOut"];
                 };
             };
             /** @description Unauthorized */
@@ -2994,7 +4179,72 @@ export interface operations {
             };
         };
     };
-    jobs_job_get_jobs__int_number__get: {
+    jobs_jobs_list_jobs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_job_get_jobs__id_number__get: {
         parameters: {
             query?: never;
             header?: never;
@@ -3061,7 +4311,7 @@ export interface operations {
             };
         };
     };
-    jobs_job_stop_jobs__int_number__stop_post: {
+    jobs_job_stop_jobs__id_number__stop_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -3128,352 +4378,7 @@ export interface operations {
             };
         };
     };
-    value_lists_lists_list_lists_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ListsOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    value_lists_lists_new_lists_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewNamed"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ListOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    value_lists_lists_remove_lists__key__delete: {
-        parameters: {
-            query: {
-                version: number;
-            };
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    value_lists_lists_change_lists__key__patch: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ListPatch"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ListOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    value_lists_lists_paste_lists__key__paste_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PasteIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PasteOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    definitions_meta_meta_get: {
+    meta_meta_meta_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -3542,7 +4447,7 @@ export interface operations {
         parameters: {
             query: {
                 product: number;
-                surface?: string;
+                surface?: string | null;
             };
             header?: never;
             path?: never;
@@ -3740,6 +4645,552 @@ export interface operations {
             };
         };
     };
+    product_types_things_list_product_types_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductTypeOuts"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_types_things_new_product_types_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProductTypeNew"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductTypeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_types_things_open_product_types__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductTypeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_types_things_remove_product_types__key__delete: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_types_things_change_product_types__key__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProductTypePatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductTypeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_types_things_consequences_product_types__key__consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsequencesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_types_types_fields_product_types__key__fields_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectivesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_types_things_uses_product_types__key__uses_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     products_products_list_products_get: {
         parameters: {
             query?: {
@@ -3881,7 +5332,7 @@ export interface operations {
             };
         };
     };
-    products_products_get_products__int_number__get: {
+    products_products_get_products__id_number__get: {
         parameters: {
             query?: never;
             header?: never;
@@ -3948,7 +5399,7 @@ export interface operations {
             };
         };
     };
-    products_products_remove_products__int_number__delete: {
+    products_products_remove_products__id_number__delete: {
         parameters: {
             query: {
                 version: number;
@@ -4017,7 +5468,7 @@ export interface operations {
             };
         };
     };
-    products_products_fill_products__int_number__patch: {
+    products_products_fill_products__id_number__patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -4088,7 +5539,7 @@ export interface operations {
             };
         };
     };
-    products_products_stock_products__int_number__stock_put: {
+    products_products_stock_products__id_number__stock_put: {
         parameters: {
             query?: never;
             header?: never;
@@ -4360,7 +5811,7 @@ export interface operations {
             };
         };
     };
-    release_releases_back_releases__int_number__back_post: {
+    release_releases_back_releases__id_number__back_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4630,6 +6081,138 @@ export interface operations {
             };
         };
     };
+    session_session_all_all_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnSessionsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    session_session_end_all__id_number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     session_session_password_password_post: {
         parameters: {
             query?: never;
@@ -4699,7 +6282,7 @@ export interface operations {
             };
         };
     };
-    field_sets_sets_list_sets_get: {
+    release_undo_undo_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4714,7 +6297,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SetsOut"];
+                    "application/json": components["schemas"]["UndoneOut"];
                 };
             };
             /** @description Unauthorized */
@@ -4764,7 +6347,72 @@ export interface operations {
             };
         };
     };
-    field_sets_sets_new_sets_post: {
+    value_lists_things_list_value_lists_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueListOuts"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    value_lists_things_new_value_lists_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4773,7 +6421,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewNamed"];
+                "application/json": components["schemas"]["ValueListNew"];
             };
         };
         responses: {
@@ -4783,7 +6431,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SetOut"];
+                    "application/json": components["schemas"]["ValueListOut"];
                 };
             };
             /** @description Unauthorized */
@@ -4833,7 +6481,74 @@ export interface operations {
             };
         };
     };
-    field_sets_sets_remove_sets__key__delete: {
+    value_lists_things_open_value_lists__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueListOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    value_lists_things_remove_value_lists__key__delete: {
         parameters: {
             query: {
                 version: number;
@@ -4902,7 +6617,7 @@ export interface operations {
             };
         };
     };
-    field_sets_sets_change_sets__key__patch: {
+    value_lists_things_change_value_lists__key__patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -4913,7 +6628,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SetPatch"];
+                "application/json": components["schemas"]["ValueListPatch"];
             };
         };
         responses: {
@@ -4923,7 +6638,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SetOut"];
+                    "application/json": components["schemas"]["ValueListOut"];
                 };
             };
             /** @description Unauthorized */
@@ -4973,85 +6688,18 @@ export interface operations {
             };
         };
     };
-    present_settings_set_settings_patch: {
+    value_lists_things_consequences_value_lists__key__consequences_post: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                key: string;
+            };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SettingIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SettingOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    present_settings_consequences_settings_consequences_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SettingIn"];
+                "application/json": components["schemas"]["ConsequencesIn"];
             };
         };
         responses: {
@@ -5111,210 +6759,7 @@ export interface operations {
             };
         };
     };
-    product_types_types_list_types_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TypesOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    product_types_types_new_types_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewNamed"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TypeOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    product_types_types_remove_types__key__delete: {
-        parameters: {
-            query: {
-                version: number;
-            };
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    product_types_types_change_types__key__patch: {
+    value_lists_lists_paste_value_lists__key__paste_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -5325,7 +6770,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TypePatch"];
+                "application/json": components["schemas"]["PasteIn"];
             };
         };
         responses: {
@@ -5335,7 +6780,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TypeOut"];
+                    "application/json": components["schemas"]["PasteOut"];
                 };
             };
             /** @description Unauthorized */
@@ -5385,7 +6830,7 @@ export interface operations {
             };
         };
     };
-    product_types_types_fields_types__key__fields_get: {
+    value_lists_things_uses_value_lists__key__uses_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -5402,72 +6847,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EffectiveOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    release_undo_undo_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["UndoneOut"];
+                    "application/json": components["schemas"]["UsesOut"];
                 };
             };
             /** @description Unauthorized */
@@ -5589,7 +6969,7 @@ export interface operations {
             query: {
                 product: number;
                 field: string;
-                surface?: string;
+                surface?: string | null;
             };
             header?: never;
             path?: never;
@@ -5604,78 +6984,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhyOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    definitions_consequences__nouns___key__consequences_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-                nouns: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ConsequencesIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ConsequencesOut"];
                 };
             };
             /** @description Unauthorized */

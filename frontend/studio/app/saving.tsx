@@ -3,6 +3,7 @@ import { createContext, type ReactNode, useCallback, useContext, useEffect, useM
 import { toast } from "sonner";
 import { client, data, Refused, type Schemas } from "../api/client";
 import { Button, Dialog } from "../ui/basics";
+import { isTouched } from "./nouns";
 
 type State = { word: "idle" } | { word: "saving" } | { word: "saved"; at: number } | { word: "failed"; why: string };
 type Clash = { problem: Schemas["Problem"]; again: (version: number) => void; drop: () => void };
@@ -14,12 +15,16 @@ type Saving = {
   undo: () => void;
   /** Do again what one last took back. */
   redo: () => void;
-  /** Ask for everything anew, after something was written elsewhere. */
-  freshen: () => Promise<void>;
+  /** Ask anew for what a write of some sort touched; for everything when it is not said. */
+  freshen: (noun?: string) => Promise<void>;
+  /** What was last heard of each thing: a write goes on from that, not from what a screen was drawn with. */
+  latest: Map<string, unknown>;
   /** Rises with every write that went through: what the proof listens to. */
   writes: number;
 };
 type Options = {
+  /** What sort of thing is written: only questions it touches are asked anew. */
+  noun?: string;
   onRefused?: (refused: Refused) => void;
   /** Write again over a version that stands, after a clash. */
   over?: (version: number) => Promise<unknown>;
@@ -63,19 +68,33 @@ export function SavingProvider({ children }: { children: ReactNode }) {
   const line = useRef<Promise<unknown>>(Promise.resolve());
   const waiting = useRef(0);
 
-  const freshen = useCallback(async () => {
-    setWrites((old) => old + 1);
-    await queries.invalidateQueries({ predicate: (query) => !["session", "meta"].includes(String(query.queryKey[0])) });
-  }, [queries]);
+  const latest = useRef(new Map<string, unknown>());
 
+  const freshen = useCallback(
+    async (noun?: string) => {
+      setWrites((old) => old + 1);
+      await queries.invalidateQueries({ predicate: (query) => isTouched(query.queryKey[0], noun) });
+    },
+    [queries],
+  );
+
+  // Undo and redo wait their turn like any write: what was done before them is there to be taken back.
   const turn = useCallback(
-    (path: "/api/undo" | "/api/redo", said: string) => {
-      data(client.POST(path))
-        .then(async (taken) => {
-          toast(`${said}: ${taken.name}`, { description: taken.lines[0] });
-          await freshen();
-        })
-        .catch((error: Refused) => toast.error(error.problem.message, { description: error.problem.help }));
+    (path: "/api/undo" | "/api/redo", words: string) => {
+      const run = async () => {
+        try {
+          const taken = await untilReached(
+            () => data(client.POST(path)),
+            () => setState({ word: "failed", why: "the server can't be reached; it is tried again" }),
+          );
+          toast(`${words}: ${taken.name}`, { description: taken.lines[0] });
+        } catch (error) {
+          if (!(error instanceof Refused)) throw error;
+          toast.error(error.problem.message, { description: error.problem.help });
+        }
+        await freshen();
+      };
+      line.current = line.current.then(run, run).catch(() => undefined);
     },
     [freshen],
   );
@@ -93,7 +112,7 @@ export function SavingProvider({ children }: { children: ReactNode }) {
           );
           waiting.current -= 1;
           if (waiting.current === 0) setState({ word: "saved", at: Date.now() });
-          await freshen();
+          await freshen(options.noun);
           if (options.done) toast(options.done, { action: { label: "Undo", onClick: undo } });
           return got;
         } catch (error) {
@@ -110,7 +129,7 @@ export function SavingProvider({ children }: { children: ReactNode }) {
           if (problem.code === "clash" && over) {
             setClash({
               problem,
-              again: (version) => void save(() => over(version)),
+              again: (version) => void save(() => over(version), { noun: options.noun }),
               drop: () => setState({ word: "idle" }),
             });
           }
@@ -138,7 +157,7 @@ export function SavingProvider({ children }: { children: ReactNode }) {
   }, []);
 
   const value = useMemo(
-    () => ({ state, save, undo, redo, freshen, writes }),
+    () => ({ state, save, undo, redo, freshen, writes, latest: latest.current }),
     [state, save, undo, redo, freshen, writes],
   );
   return (
@@ -209,10 +228,10 @@ export function differing(yours: unknown, theirs: unknown): [[string, string][],
         value !== null &&
         typeof value === "object" &&
         !Array.isArray(value) &&
-        ["values", "limits", "needs"].includes(name)
+        ["values", "limits", "needs", "options", "set"].includes(name)
       )
-        for (const [inner, one] of Object.entries(value)) out.set(inner, told(one));
-      else out.set(name, told(value));
+        for (const [inner, part] of Object.entries(value)) out.set(inner, plain(part));
+      else out.set(name, plain(value));
     }
     return out;
   };
@@ -226,14 +245,14 @@ export function differing(yours: unknown, theirs: unknown): [[string, string][],
 
 /** JSON with the members in one order, whatever order they came in. */
 function stable(value: unknown): string {
-  const sorted = (_: string, one: unknown) =>
-    one !== null && typeof one === "object" && !Array.isArray(one)
-      ? Object.fromEntries(Object.entries(one).sort(([a], [b]) => (a < b ? -1 : 1)))
-      : one;
+  const sorted = (_: string, part: unknown) =>
+    part !== null && typeof part === "object" && !Array.isArray(part)
+      ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : part;
   return JSON.stringify(value, sorted);
 }
 
-function told(value: unknown): string {
+function plain(value: unknown): string {
   if (value === null || value === undefined || value === "") return "nothing";
   if (typeof value === "object") return stable(value);
   return String(value);

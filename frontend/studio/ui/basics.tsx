@@ -1,5 +1,6 @@
 import { Dialog as RadixDialog, Popover as RadixPopover, Tooltip } from "radix-ui";
 import { type ButtonHTMLAttributes, type ReactNode, useId } from "react";
+import { number } from "./locale";
 
 type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { look?: "primary" | "danger" | "quiet" };
 
@@ -123,6 +124,8 @@ export function Popover(props: {
   onOpen?: (open: boolean) => void;
   width?: number;
   label: string;
+  /** Whether focus stays where it went, instead of coming back to what opened it. */
+  keepFocus?: () => boolean;
 }) {
   return (
     <RadixPopover.Root open={props.open} onOpenChange={props.onOpen}>
@@ -135,6 +138,7 @@ export function Popover(props: {
           collisionPadding={10}
           data-floating
           aria-label={props.label}
+          onCloseAutoFocus={(event) => props.keepFocus?.() && event.preventDefault()}
         >
           {props.children}
         </RadixPopover.Content>
@@ -160,6 +164,6 @@ export function Tip({ text, children }: { text: string; children: ReactNode }) {
 export const TipProvider = Tooltip.Provider;
 
 /** `1 page`, `46 pages`. */
-export function counted(count: number, one: string, many = `${one}s`): string {
-  return `${count.toLocaleString("en")} ${count === 1 ? one : many}`;
+export function counted(count: number, single: string, many = `${single}s`): string {
+  return `${number(count)} ${count === 1 ? single : many}`;
 }

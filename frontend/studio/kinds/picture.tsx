@@ -1,15 +1,15 @@
 import { ArrowLeft, ArrowRight, X } from "lucide-react";
 import { useRef, useState } from "react";
-import { type Refused, uploadPicture } from "../../api/client";
-import { Button } from "../../ui/basics";
-import { moved } from "../../ui/Sortable";
-import { TextBox } from "../../ui/TextBox";
-import type { InputProps } from "./ValueInput";
+import { type Refused, uploadPicture } from "../api/client";
+import { Button } from "../ui/basics";
+import { moved } from "../ui/Sortable";
+import { TextBox } from "../ui/TextBox";
+import type { EditorProps, KindUi } from "./base";
 
 type Picture = { file: string; alt: string; width: number; height: number };
 
 /** Pictures in their order, each with words for those who can't see it; choose files or drop them. */
-export function PicturesInput({ id, at, onFill }: InputProps) {
+function PicturesInput({ id, at, onFill }: EditorProps) {
   const held = at.value.value as Picture[] | Picture | null;
   const pictures = held === null || held === undefined ? [] : Array.isArray(held) ? held : [held];
   const [wrong, setWrong] = useState<string[]>([]);
@@ -43,12 +43,12 @@ export function PicturesInput({ id, at, onFill }: InputProps) {
       }}
     >
       <ul>
-        {pictures.map((one, place) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: one picture may stand twice
-          <li key={`${one.file} ${place}`} className="mb-1.5 flex items-center gap-2">
+        {pictures.map((picture, place) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a picture may stand twice
+          <li key={`${picture.file} ${place}`} className="mb-1.5 flex items-center gap-2">
             <img
-              src={`/files/${one.file}-160.webp`}
-              alt={one.alt}
+              src={`/files/${picture.file}-160.webp`}
+              alt={picture.alt}
               width={44}
               height={44}
               className="h-11 w-11 flex-none rounded border border-line object-cover"
@@ -56,9 +56,9 @@ export function PicturesInput({ id, at, onFill }: InputProps) {
             <TextBox
               aria-label={`Words for picture ${place + 1}`}
               placeholder="What it shows, in words"
-              value={one.alt}
+              value={picture.alt}
               maxLength={300}
-              onCommit={(alt) => put(pictures.map((other) => (other === one ? { ...other, alt } : other)))}
+              onCommit={(alt) => put(pictures.map((other) => (other === picture ? { ...other, alt } : other)))}
             />
             {pictures.length > 1 && (
               <>
@@ -80,7 +80,7 @@ export function PicturesInput({ id, at, onFill }: InputProps) {
             )}
             <IconButton
               label={`Take picture ${place + 1} off`}
-              onClick={() => put(pictures.filter((other) => other !== one))}
+              onClick={() => put(pictures.filter((other) => other !== picture))}
             >
               <X size={14} />
             </IconButton>
@@ -133,3 +133,5 @@ function IconButton(props: { label: string; disabled?: boolean; onClick: () => v
     </button>
   );
 }
+
+export const picture: KindUi = { code: "picture", Editor: PicturesInput, tall: () => true };

@@ -1,0 +1,78 @@
+import type { Schemas } from "../api/client";
+
+type NounEntry = {
+  /** What the API's addresses call it. */
+  plural: string;
+  /** What sentences call one, and the heading over several. */
+  what: string;
+  title: string;
+  /** Where the studio opens them. */
+  base: string;
+};
+
+/** Every noun the studio opens: find-or-do, links, history, mends and refreshing read this table. */
+export const NOUNS = {
+  field: { plural: "fields", what: "field", title: "Fields", base: "/define/fields" },
+  field_set: { plural: "field_sets", what: "field set", title: "Field sets", base: "/compose/sets" },
+  product_type: { plural: "product_types", what: "product type", title: "Product types", base: "/compose/types" },
+  value_list: { plural: "value_lists", what: "value list", title: "Value lists", base: "/define/lists" },
+} as const satisfies Record<string, NounEntry>;
+
+export type NounCode = keyof typeof NOUNS;
+
+/** What the API gives of each noun. */
+export type Things = {
+  field: Schemas["FieldOut"];
+  field_set: Schemas["FieldSetOut"];
+  product_type: Schemas["ProductTypeOut"];
+  value_list: Schemas["ValueListOut"];
+};
+
+/** Heading of things found, nouns and products. */
+export const FOUND: Record<string, string> = {
+  ...Object.fromEntries(Object.entries(NOUNS).map(([code, noun]) => [code, noun.title])),
+  product: "Products",
+};
+
+/** Where things are opened that are no noun of their own view. */
+const OTHERS: Record<string, (key: string) => string> = {
+  product: (key) => {
+    const [id, field] = key.split("/");
+    return `/fill/products/${id}${field ? `?field=${field}` : ""}`;
+  },
+  stock: (key) => `/fill/products/${key}`,
+  lacking: (key) => `/fill/products?lacking=${key}`,
+  wrong: (key) => `/fill/products?wrong=${key}`,
+  weave: (key) => `/present/weave?field=${key}`,
+  display_setting: (key) => {
+    const [origin, field, surface] = key.split("/");
+    const scope = origin === "default" ? "" : `scope=${encodeURIComponent(origin ?? "shop")}&`;
+    return `/present/weave?${scope}field=${field}${surface && surface !== "*" ? `&cell=${surface}` : ""}`;
+  },
+};
+
+/** Where a thing is opened. */
+export function placeOf(noun: string, key: string): string {
+  if (noun in NOUNS) return `${NOUNS[noun as NounCode].base}/${key}`;
+  return OTHERS[noun]?.(key) ?? "/";
+}
+
+/** Questions that stand whatever is written. */
+const ALWAYS = ["session", "meta"];
+/** Questions that no write of products has a bearing on. */
+const OF_DEFINITIONS = ["things", "typeFields", "weave", "touches", "example"];
+/** Questions that no display setting has a bearing on. */
+const OF_VALUES = ["typeFields", "products", "try", "paste"];
+
+/** What each sort of write leaves as it was: all else is asked anew. */
+export const LEAVES: Record<string, readonly string[]> = {
+  product: [...ALWAYS, ...OF_DEFINITIONS.filter((name) => name !== "things")],
+  stock: [...ALWAYS, ...OF_DEFINITIONS],
+  display_setting: [...ALWAYS, ...OF_VALUES],
+  job: [...ALWAYS, ...OF_DEFINITIONS, "product", "products", "missing", "why"],
+};
+
+/** Whether a question is asked anew after a write of some sort. */
+export function isTouched(question: unknown, noun: string | undefined): boolean {
+  return !(LEAVES[noun ?? ""] ?? ALWAYS).includes(String(question));
+}

@@ -1,0 +1,64 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import type { Schemas } from "../api/client";
+import { ask } from "../api/queries";
+import { counted } from "../ui/basics";
+
+type ControlProps = {
+  id?: string;
+  value: string | null;
+  meta: Schemas["MetaOut"];
+  onPut: (value: string) => void;
+};
+type OptionControl = {
+  Control: (props: ControlProps) => React.ReactNode;
+  /** What stands below it for a value. */
+  Note?: (props: { value: string }) => React.ReactNode;
+};
+
+function Unit({ id, value, meta, onPut }: ControlProps) {
+  return (
+    <select id={id} className="input" value={value ?? ""} onChange={(event) => onPut(event.target.value)}>
+      {value === null && <option value="">choose a unit</option>}
+      {[...new Set(meta.units.map((unit) => unit.dimension))].map((dimension) => (
+        <optgroup key={dimension} label={dimension}>
+          {meta.units
+            .filter((unit) => unit.dimension === dimension)
+            .map((unit) => (
+              <option key={unit.symbol}>{unit.symbol}</option>
+            ))}
+        </optgroup>
+      ))}
+    </select>
+  );
+}
+
+function List({ id, value, onPut }: ControlProps) {
+  const lists = useQuery(ask.things("value_list")).data ?? [];
+  return (
+    <select id={id} className="input" value={value ?? ""} onChange={(event) => onPut(event.target.value)}>
+      {value === null && <option value="">choose a list</option>}
+      {lists.map(({ thing }) => (
+        <option key={thing.key} value={thing.key}>
+          {thing.name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function ListNote({ value }: { value: string }) {
+  const lists = useQuery(ask.things("value_list")).data ?? [];
+  const list = lists.find(({ thing }) => thing.key === value)?.thing;
+  return (
+    <Link className="link" to={`/define/lists/${value}`}>
+      {counted(list?.values.length ?? 0, "value")}
+    </Link>
+  );
+}
+
+/** The controls that options of kinds name: one more is one entry here. */
+export const OPTION_CONTROLS: Record<string, OptionControl> = {
+  unit: { Control: Unit },
+  value_list: { Control: List, Note: ListNote },
+};

@@ -1,0 +1,25 @@
+import type { ComponentType } from "react";
+import type { Schemas } from "../api/client";
+
+export type EditorProps = {
+  id: string;
+  at: Schemas["EditField"];
+  wrong: boolean;
+  onFill: (value: unknown) => void;
+  onTyping: (text: string) => void;
+};
+
+/** What the studio says of a kind: its editor on a product, and how its default is typed. */
+export type KindUi = {
+  code: string;
+  Editor: ComponentType<EditorProps>;
+  /** Whether its editor takes more than a line, so that its label stands at the top. */
+  tall?: (field: Schemas["Field"]) => boolean;
+  /** A stored value as one would type it; left out by kinds that are not typed. */
+  typed?: (value: never) => string;
+};
+
+export function asText(value: unknown): string {
+  if (value === null || value === undefined) return "";
+  return typeof value === "object" ? JSON.stringify(value) : String(value);
+}

@@ -1,0 +1,3 @@
+import { typedKind } from "./typed";
+
+export const gtin = typedKind("gtin", { mono: true });

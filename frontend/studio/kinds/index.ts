@@ -1,0 +1,27 @@
+import type { KindUi } from "./base";
+import { colour } from "./colour";
+import { contents } from "./contents";
+import { date } from "./date";
+import { decimal } from "./decimal";
+import { gtin } from "./gtin";
+import { longText } from "./long_text";
+import { manyOf } from "./many_of";
+import { measure } from "./measure";
+import { money } from "./money";
+import { oneOf } from "./one_of";
+import { picture } from "./picture";
+import { text } from "./text";
+import { whole } from "./whole";
+import { yesNo } from "./yes_no";
+
+/** Every kind with an editor of its own, by its code: one more is one file and one line here. */
+export const KINDS: Record<string, KindUi> = Object.fromEntries(
+  [text, longText, whole, decimal, measure, yesNo, oneOf, manyOf, picture, date, colour, gtin, money, contents].map(
+    (kind) => [kind.code, kind],
+  ),
+);
+
+/** What the studio says of a kind; one it has no editor for is typed as text. */
+export function kindUi(code: string): KindUi {
+  return KINDS[code] ?? text;
+}

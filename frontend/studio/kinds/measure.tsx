@@ -1,0 +1,7 @@
+import { typedKind } from "./typed";
+
+export const measure = typedKind(
+  "measure",
+  {},
+  { typed: (value: { amount: string; unit: string }) => `${value.amount} ${value.unit}` },
+);

@@ -1,0 +1,71 @@
+import { Plus, X } from "lucide-react";
+import type { ReactNode } from "react";
+import { TextBox } from "../ui/TextBox";
+import { asText, type EditorProps, type KindUi } from "./base";
+
+type Look = { mono?: boolean; after?: (at: EditorProps["at"]) => ReactNode };
+
+/** A kind whose values are typed in a line: one box, or one a value where a field holds many. */
+export function typedKind(code: string, look: Look = {}, more: Partial<KindUi> = {}): KindUi {
+  const Editor = (props: EditorProps) =>
+    props.at.field.many ? <Several {...props} /> : <Single {...props} look={look} />;
+  return { code, Editor, typed: (value) => asText(value), ...more };
+}
+
+function Single({ id, at, wrong, onFill, onTyping, look }: EditorProps & { look: Look }) {
+  return (
+    <span className="flex items-center gap-2">
+      <TextBox
+        id={id}
+        wrong={wrong}
+        value={asText(at.value.typed)}
+        placeholder={at.example}
+        className={look.mono || "pattern" in at.field.limits ? "font-mono" : ""}
+        onCommit={onFill}
+        onTyping={onTyping}
+      />
+      {look.after?.(at)}
+    </span>
+  );
+}
+
+/** One box a value, and one more to add the next. */
+function Several({ id, at, wrong, onFill }: EditorProps) {
+  const items = Array.isArray(at.value.typed)
+    ? at.value.typed.map(asText)
+    : asText(at.value.typed).split("\n").filter(Boolean);
+  const put = (place: number, text: string) => {
+    const next = items.map((item, other) => (other === place ? text : item));
+    if (place === items.length) next.push(text);
+    onFill(next.filter((item) => item.trim() !== ""));
+  };
+  return (
+    <div className="flex flex-wrap gap-1.5">
+      {[...items, ""].map((text, place) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a value is known by its place
+        <span key={place} className="flex items-center">
+          <TextBox
+            id={place === 0 ? id : undefined}
+            aria-label={place === 0 ? undefined : `${at.field.name}, value ${place + 1}`}
+            className="!w-[108px]"
+            wrong={wrong && place < items.length}
+            value={text}
+            placeholder={place === items.length ? (place === 0 ? at.example || "a value" : "one more") : ""}
+            onCommit={(next) => put(place, next)}
+          />
+          {place < items.length && (
+            <button
+              type="button"
+              className="grid h-6 w-6 place-items-center text-ink-3"
+              aria-label={`Take ${text} off`}
+              onClick={() => put(place, "")}
+            >
+              <X size={13} aria-hidden="true" />
+            </button>
+          )}
+          {place === items.length && place > 0 && <Plus size={12} className="ml-1 text-ink-3" aria-hidden="true" />}
+        </span>
+      ))}
+    </div>
+  );
+}

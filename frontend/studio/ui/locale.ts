@@ -1,0 +1,12 @@
+/** The person's own locale: dates, times and numbers of the studio are told in it. */
+export const LOCALE: string | undefined = typeof navigator === "undefined" ? undefined : navigator.language;
+
+/** A whole number with its groups. */
+export function number(value: number): string {
+  return value.toLocaleString(LOCALE);
+}
+
+/** A day and time, short. */
+export function dayAndTime(at: string): string {
+  return new Date(at).toLocaleString(LOCALE, { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+}
