@@ -1100,6 +1100,8 @@ export interface components {
          * @description A field a type has, and where it comes from.
          */
         EffectiveOut: {
+            /** Computed */
+            computed: boolean;
             field: components["schemas"]["Field"];
             /**
              * Need
@@ -1278,6 +1280,8 @@ export interface components {
             example: string;
             /** Filled */
             filled: number;
+            /** Own */
+            own: boolean;
             /** Products */
             products: number;
             /** Sets */

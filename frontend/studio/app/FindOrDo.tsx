@@ -4,16 +4,9 @@ import { Dialog as RadixDialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { ask } from "../api/queries";
+import { FOUND, NOUNS, placeOf } from "./nouns";
 import { useSaving } from "./saving";
-import { placeOf, STAGES } from "./stages";
-
-const NOUNS: Record<string, string> = {
-  field: "Fields",
-  set: "Field sets",
-  type: "Product types",
-  list: "Value lists",
-  product: "Products",
-};
+import { STAGES } from "./stages";
 
 /** Go to any thing or view, or run a command, by a few letters. */
 export function FindOrDo(props: { open: boolean; onClose: () => void; onKeys: () => void }) {
@@ -34,10 +27,7 @@ export function FindOrDo(props: { open: boolean; onClose: () => void; onKeys: ()
         () => go(`/${stage.code}/${view}`),
       ]),
     ),
-    ["New field", () => go("/define/fields?new=1")],
-    ["New value list", () => go("/define/lists?new=1")],
-    ["New field set", () => go("/compose/sets?new=1")],
-    ["New product type", () => go("/compose/types?new=1")],
+    ...Object.values(NOUNS).map(({ what, base }): [string, () => void] => [`New ${what}`, () => go(`${base}?new=1`)]),
     ["New product", () => go("/fill/products?new=1")],
     ["Show products with gaps", () => go("/fill/products?gaps=1")],
     ["Release now", () => go("/release/changes?release=1")],
@@ -49,7 +39,7 @@ export function FindOrDo(props: { open: boolean; onClose: () => void; onKeys: ()
   const wanted = text.trim().toLowerCase();
   const shown = commands.filter(([name]) => wanted.split(/\s+/).every((word) => name.toLowerCase().includes(word)));
   // What is found comes a moment after the typing: the first of it is chosen then.
-  const ordered = Object.keys(NOUNS).flatMap((noun) => hits.filter((hit) => hit.noun === noun));
+  const ordered = Object.keys(FOUND).flatMap((noun) => hits.filter((hit) => hit.noun === noun));
   const first = ordered[0] ? `${ordered[0].noun} ${ordered[0].key}` : shown[0]?.[0];
   const [selected, setSelected] = useState("");
   useEffect(() => setSelected(first ?? ""), [first]);
@@ -73,7 +63,7 @@ export function FindOrDo(props: { open: boolean; onClose: () => void; onKeys: ()
             />
             <Command.List className="scroll max-h-[52vh] p-2">
               <Command.Empty className="hint p-4">Nothing has that in its name.</Command.Empty>
-              {Object.entries(NOUNS).map(([noun, title]) => {
+              {Object.entries(FOUND).map(([noun, title]) => {
                 const found = hits.filter((hit) => hit.noun === noun).slice(0, wanted ? 8 : 3);
                 return found.length === 0 ? null : (
                   <Command.Group key={noun} heading={<span className="hint px-2">{title}</span>}>

@@ -6,6 +6,7 @@ import { client, data, type Refused, type Schemas } from "../api/client";
 import { ask, isOpen } from "../api/queries";
 import { Button, Dialog, Tip } from "../ui/basics";
 import { useKeys } from "../ui/keys";
+import { number } from "../ui/locale";
 import { FindOrDo } from "./FindOrDo";
 import { KeysSheet } from "./KeysSheet";
 import { Mark } from "./Mark";
@@ -54,7 +55,7 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
                   className="rounded-full bg-weld px-1.5 text-[11px] font-bold text-ink"
                   title={`${counts.gaps} products with gaps`}
                 >
-                  {counts.gaps.toLocaleString("en")}
+                  {number(counts.gaps)}
                 </span>
               )}
             </NavLink>
@@ -69,9 +70,7 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
             Find or do… <span className="text-[11.5px] max-lg:hidden">Ctrl K</span>
           </button>
           <NavLink to="/release/changes" className="whitespace-nowrap font-semibold text-[#f0cd75]">
-            {counts && isOpen(counts.job)
-              ? jobWords(counts.job)
-              : `${(counts?.unreleased ?? 0).toLocaleString("en")} unreleased`}
+            {counts && isOpen(counts.job) ? jobWords(counts.job) : `${number(counts?.unreleased ?? 0)} unreleased`}
           </NavLink>
           <Person me={me} onPassword={() => setPassword(true)} />
         </span>

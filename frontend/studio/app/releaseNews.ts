@@ -2,6 +2,7 @@ import { useEffect, useRef } from "react";
 import { toast } from "sonner";
 import type { Schemas } from "../api/client";
 import { isOpen } from "../api/queries";
+import { useDocumentWords } from "../features/Consequences";
 import { counted } from "../ui/basics";
 import { useSaving } from "./saving";
 
@@ -14,12 +15,14 @@ export function jobWords(job: Job | null): string {
 }
 
 /** What became of a release, in words: a title and a line. */
-export function endWords(job: Job): [string, string] {
+export function endWords(job: Job, words: (counts: Record<string, number>) => string): [string, string] {
   if (job.state === "done") {
-    const { number, pages, cards } = job.result;
+    const { number, counts, held_back } = job.result;
+    const held = Array.isArray(held_back) ? held_back.length : 0;
+    const changed = `${words((counts ?? {}) as Record<string, number>)} changed`;
     return [
       `Release ${number} is live`,
-      `${counted(Number(pages), "page")}, ${counted(Number(cards), "card")} changed`,
+      held ? `${changed}, ${counted(held, "product")} held back until mended` : changed,
     ];
   }
   if (job.state === "stopped") return ["The release was stopped", "Nothing changed in the shop"];
@@ -29,6 +32,9 @@ export function endWords(job: Job): [string, string] {
 /** Says what became of a release that was seen under way, wherever one is by then. */
 export function useReleaseNews(job: Job | null | undefined): void {
   const { freshen } = useSaving();
+  const words = useDocumentWords();
+  const say = useRef(words);
+  say.current = words;
   const seen = useRef<number | null>(null);
   useEffect(() => {
     if (!job) return;
@@ -38,9 +44,9 @@ export function useReleaseNews(job: Job | null | undefined): void {
     }
     if (seen.current !== job.id) return;
     seen.current = null;
-    const [title, description] = endWords(job);
+    const [title, description] = endWords(job, say.current);
     if (job.state === "failed") toast.error(title, { description });
     else toast(title, { description });
-    void freshen();
+    void freshen("job");
   }, [job, freshen]);
 }

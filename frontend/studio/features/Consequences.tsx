@@ -1,29 +1,48 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { client, data, type Refused, type Schemas } from "../api/client";
+import { client, data, Refused, type Schemas } from "../api/client";
+import { ask } from "../api/queries";
+import { NOUNS, type NounCode } from "../app/nouns";
 import { Button, counted, Dialog } from "../ui/basics";
 
 export type Touched = Schemas["ConsequencesOut"];
-type Nouns = "fields" | "lists" | "sets" | "types";
+type Surface = Pick<Schemas["SurfaceOut"], "code" | "counted">;
 
 /** Ask what a change would touch, without making it. */
 export function consequencesOf(
-  nouns: Nouns,
+  noun: NounCode,
   key: string,
   changes: Record<string, unknown>,
   remove = false,
 ): Promise<Touched> {
-  return data(
-    client.POST("/api/{nouns}/{key}/consequences", { params: { path: { nouns, key } }, body: { changes, remove } }),
-  );
+  const address = `/api/${NOUNS[noun].plural}/{key}/consequences` as "/api/fields/{key}/consequences";
+  return data(client.POST(address, { params: { path: { key } }, body: { changes, remove } }));
+}
+
+/** `3 pages, 2 cards`: documents of surfaces, in the words each has for its own. */
+export function documentWords(counts: Record<string, number>, surfaces: readonly Surface[]): string {
+  return surfaces
+    .filter((surface) => surface.counted.length > 0 && surface.code in counts)
+    .map(({ code, counted: words }) => counted(counts[code] ?? 0, words[0] ?? "", words[1]))
+    .join(", ");
+}
+
+/** The same with the words of the shop's surfaces. */
+export function useDocumentWords(): (counts: Record<string, number>) => string {
+  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  return (counts) => documentWords(counts, surfaces);
 }
 
 /** What a change touches, in a line. */
-export function touchedWords(touched: Touched): string {
-  return `${counted(touched.types, "type")}, ${counted(touched.products, "product")}: ${counted(touched.pages, "page")} and ${counted(touched.cards, "card")} will differ`;
+export function touchedWords(touched: Touched, surfaces: readonly Surface[]): string {
+  const documents = documentWords(touched.surfaces, surfaces);
+  const what = `${counted(touched.types, "type")}, ${counted(touched.products, "product")}`;
+  return documents ? `${what}: ${documents} will differ` : what;
 }
 
-type Asked = { title: string; touched: Touched; go: () => void };
+/** `failed` says why nobody knows what it touches. */
+type Asked = { title: string; touched: Touched | null; failed: string; ask: () => Promise<Touched>; go: () => void };
 
 /** Shows what a risky change touches and lets the user go on or leave it; small ones go on at once. */
 export function useConsequences(): [
@@ -31,14 +50,19 @@ export function useConsequences(): [
   (title: string, ask: () => Promise<Touched>, go: () => void) => Promise<void>,
 ] {
   const [asked, setAsked] = useState<Asked | null>(null);
-  async function consider(title: string, ask: () => Promise<Touched>, go: () => void) {
+  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  async function consider(title: string, find: () => Promise<Touched>, go: () => void) {
     try {
-      const touched = await ask();
-      if (touched.products === 0 && !touched.outside?.wrong) go();
-      else setAsked({ title, touched, go });
+      const touched = await find();
+      setAsked(null);
+      if (touched.products === 0 && !touched.breaches?.wrong) go();
+      else setAsked({ title, touched, failed: "", ask: find, go });
     } catch (error) {
-      if (!(error as Refused).problem) throw error;
-      go();
+      if (!(error instanceof Refused)) throw error;
+      const { problem, status } = error;
+      // What the change itself is refused for is said where it stands; what hinders the asking is said here.
+      if (status === 0 || status >= 500) setAsked({ title, touched: null, failed: problem.message, ask: find, go });
+      else go();
     }
   }
   const dialog = asked && (
@@ -48,10 +72,17 @@ export function useConsequences(): [
       title={asked.title}
       note="Nothing is changed yet, and shoppers see nothing before a release."
     >
-      <p>{touchedWords(asked.touched)}.</p>
-      {asked.touched.outside && <OutsideLine outside={asked.touched.outside} />}
+      {asked.touched ? (
+        <p>{touchedWords(asked.touched, surfaces)}.</p>
+      ) : (
+        <p className="wrongly" role="alert">
+          What it touches could not be found out: {asked.failed}. It can be changed all the same.
+        </p>
+      )}
+      {asked.touched?.breaches && <BreachesLine breaches={asked.touched.breaches} />}
       <div className="mt-4 flex justify-end gap-2">
         <Button onClick={() => setAsked(null)}>Leave it</Button>
+        {!asked.touched && <Button onClick={() => void consider(asked.title, asked.ask, asked.go)}>Ask again</Button>}
         <Button
           look="primary"
           onClick={() => {
@@ -68,21 +99,21 @@ export function useConsequences(): [
 }
 
 /** Values that would fall outside a limit, with some of the products. */
-export function OutsideLine({ outside }: { outside: NonNullable<Touched["outside"]> }) {
-  if (outside.wrong === 0)
-    return <p className="mt-1">All {counted(outside.values, "value")} keep within the limits.</p>;
+export function BreachesLine({ breaches }: { breaches: NonNullable<Touched["breaches"]> }) {
+  if (breaches.wrong === 0)
+    return <p className="mt-1">All {counted(breaches.values, "value")} keep within the limits.</p>;
   return (
     <p className="mt-1">
-      {outside.wrong} of {counted(outside.values, "value")} {outside.wrong === 1 ? "falls" : "fall"} outside:{" "}
-      {outside.examples.map((one, place) => (
-        <span key={one.id}>
-          {place > 0 && ", "}
-          <Link className="link" to={`/fill/products/${one.id}`}>
-            {one.title}
+      {breaches.wrong} of {counted(breaches.values, "value")} {breaches.wrong === 1 ? "falls" : "fall"} outside:{" "}
+      {breaches.examples.map((product, index) => (
+        <span key={product.id}>
+          {index > 0 && ", "}
+          <Link className="link" to={`/fill/products/${product.id}`}>
+            {product.title}
           </Link>
         </span>
       ))}
-      {outside.wrong > outside.examples.length && " and others"}. They stay, marked, until someone mends them.
+      {breaches.wrong > breaches.examples.length && " and others"}. They stay, marked, until someone mends them.
     </p>
   );
 }

@@ -6,10 +6,10 @@ import { Button, Popover } from "../ui/basics";
 
 /** Pick one of the shop's fields that is not taken yet. */
 export function FieldPicker(props: { label: string; taken: ReadonlySet<string>; onPick: (key: string) => void }) {
-  const fields = useQuery(ask.fields()).data?.fields ?? [];
+  const fields = useQuery(ask.things("field")).data ?? [];
   const rows = fields
-    .filter((one) => one.field.own && !props.taken.has(one.field.key))
-    .map((one) => ({ key: one.field.key, name: one.field.name }));
+    .filter(({ own, thing }) => own && !props.taken.has(thing.key))
+    .map(({ thing }) => ({ key: thing.key, name: thing.name }));
   return <Picker label={props.label} what="field" rows={rows} onPick={props.onPick} />;
 }
 

@@ -1,5 +1,5 @@
-import { type ReactNode, useEffect, useState } from "react";
-import type { Refused } from "../api/client";
+import { type ReactNode, useEffect, useRef, useState } from "react";
+import { Refused } from "../api/client";
 import { useAddress } from "../ui/address";
 import { Button, Popover } from "../ui/basics";
 import { useKeys } from "../ui/keys";
@@ -15,6 +15,7 @@ export function NewThing(props: {
   const [name, setName] = useState("");
   const [wrong, setWrong] = useState<string | null>(null);
   const [asked, setAsked] = useAddress("new");
+  const made = useRef(false);
   useKeys({ n: () => setOpen(true) });
   useEffect(() => {
     if (!asked) return;
@@ -25,18 +26,25 @@ export function NewThing(props: {
     event.preventDefault();
     try {
       await props.onMake(name);
+      made.current = true;
       setOpen(false);
       setName("");
       setWrong(null);
     } catch (error) {
-      const { message, problem } = error as Refused;
-      setWrong(problem ? `${message}. ${problem.help}` : message);
+      if (!(error instanceof Refused)) throw error;
+      setWrong(`${error.problem.message}. ${error.problem.help}`);
     }
   }
   return (
     <Popover
       label={`New ${props.what}`}
       open={open}
+      keepFocus={() => {
+        // What was made has the focus now, not the button that made it.
+        const kept = made.current;
+        made.current = false;
+        return kept;
+      }}
       onOpen={setOpen}
       trigger={
         <Button look="primary" title="N">

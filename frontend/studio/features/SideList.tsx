@@ -2,6 +2,7 @@ import { type ReactNode, useRef, useState } from "react";
 import { NavLink } from "react-router";
 import { Empty } from "../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../ui/keys";
+import { number } from "../ui/locale";
 
 export type SideRow = { key: string; name: string; count?: number; depth?: number };
 
@@ -42,7 +43,7 @@ export function SideList(props: {
             style={{ paddingLeft: 12 + (row.depth ?? 0) * 16 }}
           >
             <span className="truncate">{row.name}</span>
-            {row.count !== undefined && <span className="ml-auto text-ink-3">{row.count.toLocaleString("en")}</span>}
+            {row.count !== undefined && <span className="ml-auto text-ink-3">{number(row.count)}</span>}
           </NavLink>
         ))}
         {props.rows.length === 0 && <Empty title={`No ${props.what} yet`}>Make the first one with N.</Empty>}

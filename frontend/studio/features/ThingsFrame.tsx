@@ -1,6 +1,8 @@
-import { type ReactNode, useEffect } from "react";
+import { type ReactNode, useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
+import { NOUNS, type NounCode } from "../app/nouns";
 import { useSaving } from "../app/saving";
+import { makeThing } from "../app/things";
 import { Empty } from "../ui/basics";
 import { Split } from "../ui/Split";
 import { NewThing } from "./NewThing";
@@ -8,30 +10,38 @@ import { SideList, type SideRow } from "./SideList";
 
 /** All things of a sort at the left, the one that is open in the middle, and its pane. */
 export function ThingsFrame(props: {
-  what: string;
-  /** Where they live: `/define/lists`. */
-  base: string;
+  noun: NounCode;
   rows: SideRow[];
   here: string | undefined;
-  /** Makes one from its name and gives its key. */
-  onMake: (name: string) => Promise<string>;
+  /** What is chosen besides the name when one is made. */
+  more?: Record<string, unknown>;
   choices?: ReactNode;
   sheet: ReactNode;
   pane: ReactNode;
 }) {
-  const { what, base, rows, here } = props;
+  const { rows, here } = props;
+  const { what, base } = NOUNS[props.noun];
   const go = useNavigate();
-  const { save } = useSaving();
+  const { freshen } = useSaving();
+  const sheet = useRef<HTMLDivElement>(null);
+  const made = useRef<string | null>(null);
   const first = rows[0]?.key;
   useEffect(() => {
     if (!here && first) go(`${base}/${first}`, { replace: true });
   }, [here, first, base, go]);
   const known = rows.some((row) => row.key === here);
   async function make(name: string) {
-    const key = await props.onMake(name);
-    await save(async () => key);
+    const key = await makeThing(props.noun, name, props.more ?? {});
+    await freshen(props.noun);
+    made.current = key;
     go(`${base}/${key}`);
   }
+  // What was just made is gone on with: its first control has the focus.
+  useEffect(() => {
+    if (!known || made.current !== here) return;
+    made.current = null;
+    sheet.current?.querySelector<HTMLElement>("input, textarea, select, button")?.focus();
+  }, [known, here]);
   const nothing =
     rows.length === 0 ? (
       <Empty title={`No ${what} yet`}>Make the first one with N: its name is enough.</Empty>
@@ -65,7 +75,16 @@ export function ThingsFrame(props: {
             />
           ),
         },
-        { id: "sheet", min: 420, start: "50", children: known ? props.sheet : nothing },
+        {
+          id: "sheet",
+          min: 420,
+          start: "50",
+          children: (
+            <div ref={sheet} className="contents">
+              {known ? props.sheet : nothing}
+            </div>
+          ),
+        },
         { id: "pane", min: 290, start: "31", className: "pane", folds: "Pane", children: known && props.pane },
       ]}
     />

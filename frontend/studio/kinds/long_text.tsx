@@ -19,4 +19,9 @@ function LongText({ id, at, wrong, onFill, onTyping }: EditorProps) {
   );
 }
 
-export const longText: KindUi = { code: "long_text", Editor: LongText, tall: () => true, typed: (value) => asText(value) };
+export const longText: KindUi = {
+  code: "long_text",
+  Editor: LongText,
+  tall: () => true,
+  typed: (value) => asText(value),
+};

@@ -30,6 +30,7 @@ class FieldUse:
     filled: int
     surfaces: tuple[str, ...]
     example: str
+    own: bool
 
 
 def overview(work: Work, only: str | None = None) -> list[FieldUse]:
@@ -57,6 +58,7 @@ def overview(work: Work, only: str | None = None) -> list[FieldUse]:
             sum(filled.get(field.key, {}).get(key, 0) for key in types_of.get(field.key, ())),
             tuple(code for code in SURFACES if code in shown.get(field.key, ())),
             field.example or field.rules.example_for(defs.spec(field)),
+            field.own,
         )
         for field in wanted
     ]

@@ -1,47 +1,46 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
-import { client, data, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
-import { Saved, useSaving } from "../../app/saving";
+import { placeOf, type Things } from "../../app/nouns";
+import { Saved } from "../../app/saving";
+import { type Changes, useThing } from "../../app/things";
+import { kindUi } from "../../kinds";
+import { asText } from "../../kinds/base";
 import { counted, Line, Segments } from "../../ui/basics";
+import { number } from "../../ui/locale";
 import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
 import { consequencesOf, useConsequences } from "../Consequences";
+import { Picker } from "../FieldPicker";
 import { RemoveThing } from "../RemoveThing";
+import { useThingsOf } from "../useThingsOf";
 import { KindLines } from "./KindLines";
 import { LimitsEditor } from "./LimitsEditor";
 import { TryValue } from "./TryValue";
 
-type Patch = Omit<Schemas["FieldPatch"], "version">;
+type Use = Things["field"];
 
 /** One field: its definition, a place to try values, and where it is used. */
-export function FieldPane({ use, meta }: { use: Schemas["FieldUse"]; meta: Schemas["MetaOut"] }) {
-  const { field } = use;
-  const { save } = useSaving();
+export function FieldPane({ use, meta }: { use: Use; meta: Schemas["MetaOut"] }) {
+  const field = use.thing;
+  const { put: write, remove } = useThing("field", use);
   const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
   const [dialog, consider] = useConsequences();
   const kind = meta.kinds.find((one) => one.code === field.kind);
 
-  function put(changes: Partial<Patch>, options: { risky?: boolean } = {}) {
-    const write = (version: number) =>
-      data(
-        client.PATCH("/api/fields/{key}", {
-          params: { path: { key: field.key } },
-          body: { ...changes, version } as Schemas["FieldPatch"],
-        }),
-      );
+  function put(changes: Changes<"field">, options: { risky?: boolean } = {}) {
     const run = () =>
-      save(() => write(use.version), {
-        over: write,
+      write(changes, {
         onRefused: ({ problem }) =>
           setWrong({ where: String(problem.where.at(-1) ?? ""), text: `${problem.message}. ${problem.help}` }),
-      }).then((done) => done && setWrong(null));
-    if (options.risky) consider(`Change ${field.name}`, () => consequencesOf("fields", field.key, changes), run);
-    else run();
+      }).then((answer) => answer && setWrong(null));
+    if (options.risky) consider(`Change ${field.name}`, () => consequencesOf("field", field.key, changes), run);
+    else void run();
   }
   const at = (where: string) => (wrong?.where === where ? wrong.text : null);
-  if (!field.own) return <BuiltIn use={use} />;
+  if (!use.own) return <BuiltIn use={use} />;
   return (
     <div className="scroll min-h-0 flex-1">
       <PaneHead title={field.name} note={<span className="key">{field.key}</span>}>
@@ -86,18 +85,13 @@ export function FieldPane({ use, meta }: { use: Schemas["FieldUse"]; meta: Schem
         </Line>
         <Line label="Example" wrong={at("example")}>
           {(id) => (
-            <TextBox
-              id={id}
-              value={field.example}
-              placeholder={kind?.example}
-              onCommit={(example) => put({ example })}
-            />
+            <TextBox id={id} value={field.example} placeholder={use.example} onCommit={(example) => put({ example })} />
           )}
         </Line>
         <Line label="Help for staff" wrong={at("help")}>
           {(id) => <TextBox id={id} rows={2} value={field.help} onCommit={(help) => put({ help })} />}
         </Line>
-        {!field.many && field.kind !== "picture" && field.kind !== "many_of" && (
+        {!field.many && kind?.takes_default && (
           <Line label="Default" wrong={at("default")} note="Shown where a product has no value">
             {(id) => (
               <TextBox
@@ -109,21 +103,12 @@ export function FieldPane({ use, meta }: { use: Schemas["FieldUse"]; meta: Schem
           </Line>
         )}
       </div>
-      {field.kind !== "picture" && <TryValue field={field} example={kind?.example ?? ""} />}
+      {kindUi(field.kind).typed && (
+        <TryValue key={`${field.kind} ${JSON.stringify(field.options)}`} field={field} example={use.example} />
+      )}
       <UseOf use={use} />
       <div className="border-t border-line px-[14px] pb-3">
-        <RemoveThing
-          what="field"
-          name={field.name}
-          remove={() =>
-            data(
-              client.DELETE("/api/fields/{key}", {
-                params: { path: { key: field.key }, query: { version: use.version } },
-              }),
-            )
-          }
-          to="/define/fields"
-        />
+        <RemoveThing what="field" name={field.name} noun="field" remove={remove} to="/define/fields" />
         <span className="hint ml-2">only when nothing uses it</span>
       </div>
       {dialog}
@@ -132,21 +117,17 @@ export function FieldPane({ use, meta }: { use: Schemas["FieldUse"]; meta: Schem
 }
 
 function defaultText(field: Schemas["Field"]): string {
-  const value = field.default as unknown;
-  if (value === null || value === undefined) return "";
-  if (typeof value === "object" && "amount" in value)
-    return `${value.amount} ${(value as { unit?: string }).unit ?? ""}`;
-  if (typeof value === "boolean") return value ? "yes" : "no";
-  return String(value);
+  if (field.default === null || field.default === undefined) return "";
+  return kindUi(field.kind).typed?.(field.default as never) ?? asText(field.default);
 }
 
-function BuiltIn({ use }: { use: Schemas["FieldUse"] }) {
+function BuiltIn({ use }: { use: Use }) {
   return (
     <div className="scroll min-h-0 flex-1">
-      <PaneHead title={use.field.name} note={<span className="key">{use.field.key}</span>} />
+      <PaneHead title={use.thing.name} note={<span className="key">{use.thing.key}</span>} />
       <p className="px-[14px] pb-3 text-ink-2">
         Built in: every product has it, and its definition stays as it is. How it shows is set in the{" "}
-        <Link className="link" to={`/present/weave?field=${use.field.key}`}>
+        <Link className="link" to={`/present/weave?field=${use.thing.key}`}>
           weave
         </Link>
         .
@@ -156,23 +137,34 @@ function BuiltIn({ use }: { use: Schemas["FieldUse"] }) {
   );
 }
 
-function UseOf({ use }: { use: Schemas["FieldUse"] }) {
-  const sets = useQuery(ask.sets()).data?.sets ?? [];
+/** Sections with a field at the end of the last one. */
+function withField(sections: readonly Schemas["Section"][], key: string): Schemas["Section"][] {
+  if (sections.some((section) => section.fields.includes(key))) return [...sections];
+  return sections.map((section, index) =>
+    index === sections.length - 1 ? { ...section, fields: [...section.fields, key] } : section,
+  );
+}
+
+function UseOf({ use }: { use: Use }) {
+  const sets = useQuery(ask.things("field_set")).data ?? [];
+  const types = useQuery(ask.things("product_type")).data ?? [];
+  const toSet = useThingsOf("field_set");
+  const toType = useThingsOf("product_type");
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
-  const names = use.surfaces.map((code) => surfaces.find((one) => one.code === code)?.name).join(", ");
-  const [empty, setEmpty] = useState(use.products - use.filled);
-  useEffect(() => setEmpty(use.products - use.filled), [use]);
+  const names = use.surfaces.map((code) => surfaces.find((surface) => surface.code === code)?.name).join(", ");
+  const empty = use.products - use.filled;
+  const { key, name } = use.thing;
   return (
     <section className="border-t border-line px-[14px] py-3">
       <h3>Where it is used</h3>
-      {use.field.own && (
+      {use.own && (
         <p className="mt-1">
           {use.sets.length === 0 ? "In no field set" : "Field set "}
-          {use.sets.map((key, place) => (
-            <span key={key}>
-              {place > 0 && ", "}
-              <Link className="link" to={`/compose/sets/${key}`}>
-                {sets.find((one) => one.set.key === key)?.set.name ?? key}
+          {use.sets.map((set, index) => (
+            <span key={set}>
+              {index > 0 && ", "}
+              <Link className="link" to={placeOf("field_set", set)}>
+                {sets.find(({ thing }) => thing.key === set)?.thing.name ?? set}
               </Link>
             </span>
           ))}
@@ -180,14 +172,52 @@ function UseOf({ use }: { use: Schemas["FieldUse"] }) {
           {use.types.length ? counted(use.types.length, "type") : <span className="text-madder">no type</span>}
         </p>
       )}
+      {use.own && (
+        <p className="mt-1 flex flex-wrap gap-1">
+          <Picker
+            label="Put it in a set"
+            what="field set"
+            rows={sets
+              .filter(({ thing }) => !use.sets.includes(thing.key))
+              .map(({ thing }) => ({ key: thing.key, name: thing.name }))}
+            onPick={(chosen) => {
+              const set = sets.find(({ thing }) => thing.key === chosen);
+              if (set)
+                toSet.put(
+                  set,
+                  (thing) => ({ sections: withField(thing.sections, key) }),
+                  `Put ${name} in ${set.thing.name}`,
+                );
+            }}
+          />
+          <Picker
+            label="Give it to a type"
+            what="product type"
+            rows={types
+              .filter(({ thing }) => !use.types.includes(thing.key))
+              .map(({ thing, path }) => ({ key: thing.key, name: path }))}
+            onPick={(chosen) => {
+              const type = types.find(({ thing }) => thing.key === chosen);
+              if (type)
+                toType.put(
+                  type,
+                  (thing) => ({ fields: [...thing.fields.filter((other) => other !== key), key] }),
+                  `Give ${name} to ${type.thing.name}`,
+                );
+            }}
+          />
+        </p>
+      )}
+      {toSet.dialog}
+      {toType.dialog}
       <p className="mt-1">{names ? `Shown on ${names}` : "Shown nowhere"}</p>
       <p className="mt-1">
-        {use.filled.toLocaleString("en")} of {counted(use.products, "product")} filled
+        {number(use.filled)} of {counted(use.products, "product")} filled
         {empty > 0 && (
           <>
             ,{" "}
-            <Link className="link" to={`/fill/products?lacking=${use.field.key}`}>
-              {empty.toLocaleString("en")} empty
+            <Link className="link" to={`/fill/products?lacking=${use.thing.key}`}>
+              {number(empty)} empty
             </Link>
           </>
         )}

@@ -1,9 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { client, data, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
+import type { Things } from "../../app/nouns";
 import { useSaving } from "../../app/saving";
+import { makeThing } from "../../app/things";
+import { OPTION_CONTROLS } from "../../controls/options";
 import { useAddress } from "../../ui/address";
 import { counted, Empty, FillBar } from "../../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../../ui/keys";
@@ -12,33 +15,40 @@ import { PaneHead, Split } from "../../ui/Split";
 import { useGrowing } from "../../ui/useGrowing";
 import { NewThing } from "../NewThing";
 import { ExampleProof, ThingPane } from "../ThingPane";
+import { TypeOptions } from "../types/TypeOptions";
 import { FieldPane } from "./FieldPane";
 
-type Use = Schemas["FieldUse"];
+type Use = Things["field"];
 
 /** `measure, g/m²`: the kind of a field in a word or two. */
 export function kindWords(use: Use, kinds: Schemas["KindOut"][]): string {
-  const { field } = use;
-  const name = kinds.find((kind) => kind.code === field.kind)?.name ?? field.kind.replace("_", " ");
-  return `${name}${field.many ? ", many" : ""}${field.unit ? `, ${field.unit}` : ""}${field.own ? "" : ", built in"}`;
+  const field = use.thing;
+  const kind = kinds.find(({ code }) => code === field.kind);
+  // Options that name a thing of the shop are told where it is chosen; the rest say more of the kind.
+  const said = (kind?.options ?? []).filter(({ noun }) => !noun).map(({ code }) => field.options[code]);
+  const words = [kind?.name ?? field.kind.replaceAll("_", " "), field.many && "many", ...said, !use.own && "built in"];
+  return words.filter(Boolean).join(", ");
 }
 
 export default function FieldsView() {
   const { key } = useParams();
   const [params] = useSearchParams();
   const go = useNavigate();
-  const { save } = useSaving();
-  const all = useQuery(ask.fields()).data?.fields;
+  const { freshen } = useSaving();
+  const all = useQuery(ask.things("field")).data;
   const meta = useQuery(ask.meta()).data;
   const [text] = useAddress("q");
   const [kind] = useAddress("kind");
   const [used] = useAddress("used");
   const [makeKind, setMakeKind] = useState("text");
+  const [makeOptions, setMakeOptions] = useState<Record<string, string>>({});
+  const made = useRef<string | null>(null);
+  const pane = useRef<HTMLDivElement>(null);
   const sheet = useRef<HTMLDivElement>(null);
   const open = (to: string) => go({ pathname: `/define/fields/${to}`, search: params.toString() });
   const shown = useMemo(
     () =>
-      (all ?? []).filter(({ field, types, products, filled }) => {
+      (all ?? []).filter(({ thing: field, types, products, filled }) => {
         const words = (text ?? "").toLowerCase();
         const fits = `${field.name} ${field.key} ${field.label}`.toLowerCase().includes(words);
         const use =
@@ -50,21 +60,31 @@ export default function FieldsView() {
       }),
     [all, text, kind, used],
   );
-  const here = all?.find((one) => one.field.key === key);
+  const here = all?.find(({ thing }) => thing.key === key);
   useEffect(() => {
     const first = all?.[0];
     if (!key && first)
-      go({ pathname: `/define/fields/${first.field.key}`, search: params.toString() }, { replace: true });
+      go({ pathname: `/define/fields/${first.thing.key}`, search: params.toString() }, { replace: true });
   }, [key, all, go, params]);
+  // What was just made is gone on with: its first control has the focus.
+  useEffect(() => {
+    if (!here || made.current !== here.thing.key) return;
+    made.current = null;
+    pane.current?.querySelector<HTMLElement>("input")?.focus();
+  }, [here]);
   if (!all || !meta) return null;
-  const own = all.filter((one) => one.field.own).length;
+  const own = all.filter((use) => use.own).length;
+
+  const makeable = meta.kinds.filter((kind) => kind.own_fields);
+  const making = makeable.find(({ code }) => code === makeKind);
+  const asks = new Set(making?.options.map(({ code }) => code));
 
   async function make(name: string) {
-    const list = makeKind.endsWith("_of") ? (await data(client.GET("/api/lists"))).lists[0]?.list.key : undefined;
-    const unit = makeKind === "measure" ? "mm" : undefined;
-    const made = await data(client.POST("/api/fields", { body: { name, kind: makeKind, list, unit } }));
-    await save(async () => made);
-    open(made.field.key);
+    const options = Object.fromEntries(Object.entries(makeOptions).filter(([code]) => asks.has(code)));
+    const fresh = await makeThing("field", name, { kind: makeKind, options });
+    await freshen("field");
+    made.current = fresh;
+    open(fresh);
   }
   const sheetPart = (
     <>
@@ -78,13 +98,29 @@ export default function FieldsView() {
           <label className="mt-2 block">
             Kind
             <select className="input mt-1" value={makeKind} onChange={(event) => setMakeKind(event.target.value)}>
-              {meta.kinds.map((one) => (
-                <option key={one.code} value={one.code}>
-                  {one.name}
+              {makeable.map(({ code, name }) => (
+                <option key={code} value={code}>
+                  {name}
                 </option>
               ))}
             </select>
           </label>
+          {making?.options.map((option) => {
+            const control = OPTION_CONTROLS[option.control];
+            return (
+              control && (
+                <label key={option.code} className="mt-2 block" htmlFor={`new-${option.code}`}>
+                  <span className="capitalize">{option.label}</span>
+                  <control.Control
+                    id={`new-${option.code}`}
+                    value={makeOptions[option.code] ?? null}
+                    meta={meta}
+                    onPut={(value) => setMakeOptions((old) => ({ ...old, [option.code]: value }))}
+                  />
+                </label>
+              )
+            );
+          })}
         </NewThing>
       </PaneHead>
       <div className="flex min-h-0 flex-1">
@@ -98,25 +134,28 @@ export default function FieldsView() {
           sheet={sheet}
           marks={shown
             .filter(
-              (one) => one.field.own && one.field.audience !== "staff" && (one.types.length === 0 || one.filled === 0),
+              ({ own, thing, types, filled }) =>
+                own && thing.audience !== "staff" && (types.length === 0 || filled === 0),
             )
-            .map((one) => ({
-              id: one.field.key,
-              wrong: one.types.length === 0,
-              text: `${one.field.name}: ${one.types.length === 0 ? "on no type" : "never filled"}`,
+            .map(({ thing, types }) => ({
+              id: thing.key,
+              wrong: types.length === 0,
+              text: `${thing.name}: ${types.length === 0 ? "on no type" : "never filled"}`,
             }))}
         />
       </div>
     </>
   );
   const panePart = here && (
-    <ThingPane
-      what="field"
-      noun="field"
-      thing={here.field.key}
-      own={["field", "Field", <FieldPane key={here.field.key} use={here} meta={meta} />]}
-      proof={<ExampleProof noun="field" thing={here.field.key} field={here.field.key} />}
-    />
+    <div ref={pane} className="contents">
+      <ThingPane
+        what="field"
+        noun="field"
+        thing={here.thing.key}
+        own={["field", "Field", <FieldPane key={here.thing.key} use={here} meta={meta} />]}
+        proof={<ExampleProof noun="field" thing={here.thing.key} field={here.thing.key} />}
+      />
+    </div>
   );
   return (
     <Split
@@ -190,17 +229,8 @@ function FieldFilters({ kinds }: { kinds: Schemas["KindOut"][] }) {
   );
 }
 
-export function TypeOptions() {
-  const types = useQuery(ask.types()).data?.types ?? [];
-  return types.map((one) => (
-    <option key={one.type.key} value={one.type.key}>
-      {one.path}
-    </option>
-  ));
-}
-
 function FieldRows(props: { rows: Use[]; here?: string; kinds: Schemas["KindOut"][]; onOpen: (key: string) => void }) {
-  const at = props.rows.findIndex((use) => use.field.key === props.here);
+  const at = props.rows.findIndex((use) => use.thing.key === props.here);
   const [count, end] = useGrowing(props.rows.length);
   return (
     <>
@@ -223,7 +253,7 @@ function FieldRows(props: { rows: Use[]; here?: string; kinds: Schemas["KindOut"
         </thead>
         <tbody onKeyDown={moveFocus}>
           {props.rows.slice(0, Math.max(count, at + 1)).map((use) => {
-            const { field } = use;
+            const field = use.thing;
             const share = use.products ? Math.floor((100 * use.filled) / use.products) : 0;
             const isHere = field.key === props.here;
             return (
@@ -250,7 +280,7 @@ function FieldRows(props: { rows: Use[]; here?: string; kinds: Schemas["KindOut"
                 </td>
                 <td>{kindWords(use, props.kinds)}</td>
                 <td className={use.types.length ? "" : "text-madder"}>
-                  {!field.own ? "every type" : use.types.length ? counted(use.types.length, "type") : "no type"}
+                  {!use.own ? "every type" : use.types.length ? counted(use.types.length, "type") : "no type"}
                 </td>
                 <td>
                   <FillBar share={share} width="52%" />{" "}

@@ -1,48 +1,60 @@
-import { useQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
+import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { ask } from "../../api/queries";
-import { counted, Line, Segments } from "../../ui/basics";
+import type { Changes } from "../../app/things";
+import { OPTION_CONTROLS } from "../../controls/options";
+import { Line, Segments } from "../../ui/basics";
 
+type Kind = Schemas["KindOut"];
 type Props = {
   field: Schemas["Field"];
   meta: Schemas["MetaOut"];
   wrongAt: (where: string) => string | null;
-  onPut: (changes: Partial<Omit<Schemas["FieldPatch"], "version">>) => void;
+  onPut: (changes: Changes<"field">) => void;
 };
 
-/** What sort of value a field holds: its kind, one or many, and the unit or value list the kind asks for. */
+/** What a field that takes a kind says besides: what it said already, where the kind asks for it. */
+export function keptOptions(kind: Kind, options: Record<string, unknown>): Record<string, unknown> {
+  return Object.fromEntries(
+    kind.options.filter(({ code }) => code in options).map(({ code }) => [code, options[code]]),
+  );
+}
+
+/** The kind of a field, whether it holds many, and what the kind asks for. A kind that asks for more waits for it. */
 export function KindLines({ field, meta, wrongAt, onPut }: Props) {
-  const kind = meta.kinds.find((one) => one.code === field.kind);
-  const lists = useQuery(ask.lists()).data?.lists ?? [];
+  const [waiting, setWaiting] = useState<string | null>(null);
+  const chosen = waiting ?? field.kind;
+  const kind = meta.kinds.find(({ code }) => code === chosen);
+  function take(to: Kind, options: Record<string, unknown>) {
+    setWaiting(null);
+    onPut({ kind: to.code, options, many: to.takes_many && field.many, limits: {}, default: null });
+  }
+  function choose(code: string) {
+    const to = meta.kinds.find((other) => other.code === code);
+    if (!to) return;
+    const options = keptOptions(to, field.options);
+    if (code === field.kind) setWaiting(null);
+    else if (to.options.every((option) => option.code in options)) take(to, options);
+    else setWaiting(code);
+  }
   return (
     <>
-      <Line label="Kind" wrong={wrongAt("kind") ?? wrongAt("many")}>
+      <Line
+        label="Kind"
+        wrong={wrongAt("kind") ?? wrongAt("many")}
+        note={waiting ? "It is taken once what it asks for is chosen below" : undefined}
+      >
         {(id) => (
           <div className="flex gap-2">
-            <select
-              id={id}
-              className="input"
-              value={field.kind}
-              onChange={(event) => {
-                const to = meta.kinds.find((one) => one.code === event.target.value);
-                onPut({
-                  kind: event.target.value,
-                  unit: to?.takes_unit ? (field.unit ?? "mm") : null,
-                  list: to?.takes_list ? (field.list ?? lists[0]?.list.key ?? null) : null,
-                  many: to?.takes_many ? field.many : false,
-                  limits: {} as Schemas["Limits"],
-                  default: null,
-                });
-              }}
-            >
-              {meta.kinds.map((one) => (
-                <option key={one.code} value={one.code}>
-                  {one.name}
-                </option>
-              ))}
+            <select id={id} className="input" value={chosen} onChange={(event) => choose(event.target.value)}>
+              {meta.kinds
+                .filter((other) => other.own_fields)
+                .map(({ code, name }) => (
+                  <option key={code} value={code}>
+                    {name}
+                  </option>
+                ))}
             </select>
-            {kind?.takes_many && (
+            {kind?.takes_many && !waiting && (
               <Segments
                 label="How many values"
                 value={field.many ? "many" : "one"}
@@ -50,69 +62,35 @@ export function KindLines({ field, meta, wrongAt, onPut }: Props) {
                   ["one", "one"],
                   ["many", "many"],
                 ]}
-                onChoose={(one) => onPut({ many: one === "many" })}
+                onChoose={(answer) => onPut({ many: answer === "many", ...(answer === "many" && { default: null }) })}
               />
             )}
           </div>
         )}
       </Line>
-      {kind?.takes_unit && <UnitLine field={field} meta={meta} wrongAt={wrongAt} onPut={onPut} />}
-      {kind?.takes_list && <ListLine field={field} meta={meta} wrongAt={wrongAt} onPut={onPut} />}
+      {kind?.options.map((option) => {
+        const control = OPTION_CONTROLS[option.control];
+        const value = field.options[option.code];
+        if (!control) return null;
+        const put = (next: string) => {
+          const options = { ...keptOptions(kind, field.options), [option.code]: next };
+          if (waiting) take(kind, options);
+          else onPut({ options });
+        };
+        const { Note } = control;
+        return (
+          <Line
+            key={option.code}
+            label={`${option.label.charAt(0).toUpperCase()}${option.label.slice(1)}`}
+            wrong={wrongAt(option.code)}
+            note={typeof value === "string" && Note && !waiting ? <Note value={value} /> : undefined}
+          >
+            {(id) => (
+              <control.Control id={id} value={typeof value === "string" ? value : null} meta={meta} onPut={put} />
+            )}
+          </Line>
+        );
+      })}
     </>
-  );
-}
-
-function UnitLine({ field, meta, wrongAt, onPut }: Props) {
-  return (
-    <Line label="Unit" wrong={wrongAt("unit")}>
-      {(id) => (
-        <select
-          id={id}
-          className="input"
-          value={field.unit ?? ""}
-          onChange={(event) => onPut({ unit: event.target.value })}
-        >
-          {[...new Set(meta.units.map((unit) => unit.dimension))].map((dimension) => (
-            <optgroup key={dimension} label={dimension}>
-              {meta.units
-                .filter((unit) => unit.dimension === dimension)
-                .map((unit) => (
-                  <option key={unit.symbol}>{unit.symbol}</option>
-                ))}
-            </optgroup>
-          ))}
-        </select>
-      )}
-    </Line>
-  );
-}
-
-function ListLine({ field, wrongAt, onPut }: Props) {
-  const lists = useQuery(ask.lists()).data?.lists ?? [];
-  return (
-    <Line
-      label="Value list"
-      wrong={wrongAt("list")}
-      note={
-        <Link className="link" to={`/define/lists/${field.list}`}>
-          {counted(lists.find((one) => one.list.key === field.list)?.list.values.length ?? 0, "value")}
-        </Link>
-      }
-    >
-      {(id) => (
-        <select
-          id={id}
-          className="input"
-          value={field.list ?? ""}
-          onChange={(event) => onPut({ list: event.target.value })}
-        >
-          {lists.map((one) => (
-            <option key={one.list.key} value={one.list.key}>
-              {one.list.name}
-            </option>
-          ))}
-        </select>
-      )}
-    </Line>
   );
 }

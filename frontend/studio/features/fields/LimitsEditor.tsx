@@ -2,24 +2,26 @@ import type { Schemas } from "../../api/client";
 import { Line } from "../../ui/basics";
 import { TextBox } from "../../ui/TextBox";
 
-type Limits = Schemas["Limits"];
-type Name = keyof Limits;
+type Limit = Schemas["LimitOut"];
+type Limits = Record<string, unknown>;
 
-const PAIRS: [string, Name, Name, string][] = [
-  ["Limits", "min", "max", "to"],
-  ["Length", "min_length", "max_length", "to"],
-  ["How many", "min_count", "max_count", "to"],
-  ["At least", "min_width", "min_height", "×"],
-];
-const WORDS: Partial<Record<Name, string>> = {
-  min: "Smallest",
-  max: "Largest",
-  min_length: "Shortest",
-  max_length: "Longest",
-  min_count: "Fewest values",
-  max_count: "Most values",
-  min_width: "Least width in pixels",
-  min_height: "Least height in pixels",
+/** A limit and the one it may not exceed stand in one line. */
+export function limitLines(limits: readonly Limit[]): Limit[][] {
+  const uppers = new Set(limits.map((limit) => limit.below));
+  return limits
+    .filter((limit) => !uppers.has(limit.code))
+    .map((limit) => [limit, ...limits.filter((other) => other.code === limit.below)]);
+}
+
+const capital = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
+
+type Box = { mono?: boolean; inputMode?: "decimal" | "numeric"; note?: string; read: (text: string) => unknown };
+
+/** The controls that limits name. Digits that are no number go as typed: the server says what is wrong with them. */
+const LIMIT_CONTROLS: Record<string, Box> = {
+  number: { inputMode: "decimal", read: (text) => text },
+  count: { inputMode: "numeric", read: (text) => (/^\d+$/.test(text) ? Number(text) : text) },
+  pattern: { mono: true, note: "The whole value must match, such as P[A-Z]+[0-9]+", read: (text) => text },
 };
 
 /** The limits a field of this kind can have. */
@@ -29,69 +31,50 @@ export function LimitsEditor(props: {
   wrongAt: (where: string) => string | null;
   onPut: (limits: Limits) => void;
 }) {
-  const { field, kind } = props;
-  const names = new Set<string>([...(kind?.limits ?? []), ...(field.many ? ["min_count", "max_count"] : [])]);
-  const put = (name: Name, text: string) => {
+  const { field, kind, wrongAt } = props;
+  const offered = (kind?.limits ?? []).filter((limit) => !limit.many || field.many);
+  function put(limit: Limit, text: string) {
+    const { [limit.code]: _, ...rest } = field.limits;
     const trimmed = text.trim();
-    const number = name === "min" || name === "max" || name === "pattern" ? trimmed : Number(trimmed);
-    props.onPut({ ...field.limits, [name]: trimmed === "" ? null : number } as Limits);
+    const control = LIMIT_CONTROLS[limit.control];
+    props.onPut(trimmed === "" ? rest : { ...rest, [limit.code]: control ? control.read(trimmed) : trimmed });
+  }
+  const shown = (limit: Limit) => {
+    const value = field.limits[limit.code];
+    return value === null || value === undefined ? "" : String(value);
   };
-  const box = (name: Name, id?: string) => (
-    <TextBox
-      id={id}
-      aria-label={WORDS[name]}
-      inputMode="decimal"
-      placeholder="any"
-      wrong={props.wrongAt(name) !== null}
-      value={field.limits[name] === null || field.limits[name] === undefined ? "" : String(field.limits[name])}
-      onCommit={(text) => put(name, text)}
-    />
-  );
-  return (
-    <>
-      {PAIRS.filter(([, low, high]) => names.has(low) || names.has(high)).map(([label, low, high, joiner]) => (
-        <Line key={low} label={label} wrong={props.wrongAt(low) ?? props.wrongAt(high)}>
-          {(id) => (
-            <div className="flex items-center gap-2">
-              {names.has(low) && box(low, id)}
-              <span className="text-ink-3">{names.has(low) ? joiner : "at most"}</span>
-              {names.has(high) && box(high, names.has(low) ? undefined : id)}
-            </div>
-          )}
-        </Line>
-      ))}
-      {names.has("decimals") && (
-        <Line label="Decimals" wrong={props.wrongAt("decimals")}>
-          {(id) => (
-            <select
-              id={id}
-              className="input"
-              value={field.limits.decimals ?? ""}
-              onChange={(event) => put("decimals", event.target.value)}
-            >
-              <option value="">any</option>
-              <option value="0">whole numbers</option>
-              {[1, 2, 3, 4, 6].map((count) => (
-                <option key={count} value={count}>
-                  at most {count}
-                </option>
-              ))}
-            </select>
-          )}
-        </Line>
-      )}
-      {names.has("pattern") && (
-        <Line label="Pattern" wrong={props.wrongAt("pattern")} note="The whole value must match, such as P[A-Z]+[0-9]+">
-          {(id) => (
-            <TextBox
-              id={id}
-              className="font-mono"
-              value={field.limits.pattern ?? ""}
-              onCommit={(text) => put("pattern", text)}
-            />
-          )}
-        </Line>
-      )}
-    </>
-  );
+  return limitLines(offered).map((line) => {
+    const [low, high] = line as [Limit, Limit?];
+    return (
+      <Line
+        key={low.code}
+        label={capital(low.label)}
+        wrong={wrongAt(low.code) ?? (high ? wrongAt(high.code) : null)}
+        note={LIMIT_CONTROLS[low.control]?.note}
+      >
+        {(id) => (
+          <div className="flex items-center gap-2">
+            {line.map((limit, index) => {
+              const control = LIMIT_CONTROLS[limit.control];
+              return (
+                <div key={limit.code} className="contents">
+                  {index > 0 && <span className="flex-none text-ink-3">{limit.label}</span>}
+                  <TextBox
+                    id={index === 0 ? id : undefined}
+                    aria-label={capital(limit.label)}
+                    className={control?.mono ? "font-mono" : ""}
+                    inputMode={control?.inputMode}
+                    placeholder="any"
+                    wrong={wrongAt(limit.code) !== null}
+                    value={shown(limit)}
+                    onCommit={(text) => put(limit, text)}
+                  />
+                </div>
+              );
+            })}
+          </div>
+        )}
+      </Line>
+    );
+  });
 }

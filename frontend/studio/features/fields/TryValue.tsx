@@ -4,7 +4,7 @@ import { client, data, type Schemas } from "../../api/client";
 
 /** Type a value and see at once what it becomes, or why it does not. */
 export function TryValue({ field, example }: { field: Schemas["Field"]; example: string }) {
-  const [text, setText] = useState(field.example || example);
+  const [text, setText] = useState(example);
   const tried = useQuery({
     queryKey: ["try", field.key, field, text],
     queryFn: () => data(client.POST("/api/fields/try", { body: { key: field.key, texts: [text], changes: {} } })),

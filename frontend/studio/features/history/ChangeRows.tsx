@@ -1,9 +1,10 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../../api/client";
+import { placeOf } from "../../app/nouns";
 import { ago, useSaving } from "../../app/saving";
-import { placeOf } from "../../app/stages";
 import { Button, Empty } from "../../ui/basics";
+import { LOCALE } from "../../ui/locale";
 
 const MOST_LINES = 6;
 const PAGE = 50;
@@ -52,7 +53,7 @@ function ChangeRow({ change, named }: { change: Schemas["ChangeOut"]; named: boo
         )}
         <span className="flex-none text-ink-3">
           <span className={named ? "" : "text-ink-2"}>{change.person}</span>,{" "}
-          <time dateTime={change.at} title={new Date(change.at).toLocaleString("en")}>
+          <time dateTime={change.at} title={new Date(change.at).toLocaleString(LOCALE)}>
             {ago(Date.now() - new Date(change.at).getTime())}
           </time>
         </span>

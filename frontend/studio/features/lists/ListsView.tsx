@@ -3,7 +3,9 @@ import { useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
+import { placeOf, type Things } from "../../app/nouns";
 import { Saved, useSaving } from "../../app/saving";
+import { useThing } from "../../app/things";
 import { Button, counted, Empty } from "../../ui/basics";
 import { moved, SortableList, SortableRow } from "../../ui/Sortable";
 import { PaneHead } from "../../ui/Split";
@@ -18,29 +20,27 @@ type Value = Schemas["ListValue"];
 
 export default function ListsView() {
   const { key } = useParams();
-  const lists = useQuery(ask.lists()).data?.lists;
+  const lists = useQuery(ask.things("value_list")).data;
   if (!lists) return null;
-  const here = lists.find((one) => one.list.key === key);
+  const here = lists.find(({ thing }) => thing.key === key);
   return (
     <ThingsFrame
-      what="value list"
-      base="/define/lists"
+      noun="value_list"
       here={key}
-      rows={lists.map((one) => ({
-        key: one.list.key,
-        name: one.list.name,
-        count: one.list.values.filter((v) => !v.retired).length,
+      rows={lists.map(({ thing }) => ({
+        key: thing.key,
+        name: thing.name,
+        count: thing.values.filter((value) => !value.retired).length,
       }))}
-      onMake={async (name) => (await data(client.POST("/api/lists", { body: { name } }))).list.key}
-      sheet={here && <ListSheet key={here.list.key} at={here} />}
+      sheet={here && <ListSheet key={here.thing.key} row={here} />}
       pane={
         here && (
           <ThingPane
             what="list"
-            noun="list"
-            thing={here.list.key}
-            own={["use", "Use", <ListUse key="use" at={here} />]}
-            proof={<ExampleProof noun="list" thing={here.list.key} />}
+            noun="value_list"
+            thing={here.thing.key}
+            own={["use", "Use", <ListUse key="use" row={here} />]}
+            proof={<ExampleProof noun="value_list" thing={here.thing.key} />}
           />
         )
       }
@@ -48,50 +48,50 @@ export default function ListsView() {
   );
 }
 
-function ListSheet({ at }: { at: Schemas["ListOut"] }) {
-  const { list, version } = at;
+function ListSheet({ row }: { row: Things["value_list"] }) {
+  const list = row.thing;
   const { save } = useSaving();
-  const [wrong, setWrong] = useState<{ place: number; text: string } | null>(null);
+  const { put: write, current } = useThing("value_list", row);
+  const [wrong, setWrong] = useState<{ code: string | null; text: string } | null>(null);
   const [fresh, setFresh] = useState("");
   const box = useRef<HTMLInputElement>(null);
-  const put = (changes: Partial<Schemas["ListPatch"]>, done?: string) => {
-    const write = (over: number) =>
-      data(
-        client.PATCH("/api/lists/{key}", {
-          params: { path: { key: list.key } },
-          body: { ...changes, version: over } as Schemas["ListPatch"],
-        }),
-      );
-    return save(() => write(version), {
-      over: write,
-      done,
-      onRefused: ({ problem }) =>
-        setWrong({ place: Number(problem.where[1] ?? -1), text: `${problem.message}. ${problem.help}` }),
-    }).then((got) => {
-      if (got) setWrong(null);
-      return got;
-    });
-  };
+  const put = (changes: Parameters<typeof write>[0]) =>
+    write(changes, {
+      onRefused: ({ problem }) => {
+        const at = problem.where[0] === "values" ? problem.where[1] : undefined;
+        const code = typeof at === "number" ? (current().thing.values[at]?.code ?? null) : (at ?? null);
+        setWrong({ code, text: `${problem.message}. ${problem.help}` });
+      },
+    }).then((answer) => answer && setWrong(null));
   const values = list.values;
   const [shown, end] = useGrowing(values.length);
-  const change = (place: number, changes: Partial<Value>) =>
-    put({ values: values.map((one, at) => (at === place ? { ...one, ...changes } : one)) });
-  const move = (from: number, to: number) => put({ values: moved(values, from, to) });
+  const change = (code: string, changes: Partial<Value>) =>
+    put((thing) => ({
+      values: thing.values.map((value) => (value.code === code ? { ...value, ...changes } : value)),
+    }));
+  const move = (from: number, to: number) => {
+    const order = moved(
+      values.map((value) => value.code),
+      from,
+      to,
+    );
+    return put((thing) => ({ values: inOrder(thing.values, order) }));
+  };
   async function add(event: React.FormEvent) {
     event.preventDefault();
     if (!fresh.trim()) return;
     const done = await save(
       () =>
         data(
-          client.POST("/api/lists/{key}/paste", {
+          client.POST("/api/value_lists/{key}/paste", {
             params: { path: { key: list.key } },
-            body: { version, text: fresh.replaceAll(";", ","), apply: true },
+            body: { version: current().version, text: fresh.replaceAll(";", ","), apply: true },
           }),
         ),
-      {},
+      { noun: "value_list" },
     );
     const skipped = done?.skipped[0];
-    setWrong(skipped ? { place: -1, text: `${skipped.text}: ${skipped.reason}` } : null);
+    setWrong(skipped ? { code: null, text: `${skipped.text}: ${skipped.reason}` } : null);
     if (done && !skipped) setFresh("");
     box.current?.focus();
   }
@@ -99,7 +99,7 @@ function ListSheet({ at }: { at: Schemas["ListOut"] }) {
     <>
       <PaneHead title={list.name} note={<span className="key">{list.key}</span>}>
         <Saved />
-        <PasteValues at={at} />
+        <PasteValues row={row} />
       </PaneHead>
       <div className="px-[14px] pb-2">
         <label htmlFor="name" className="flex items-center gap-3 text-ink-2">
@@ -119,14 +119,14 @@ function ListSheet({ at }: { at: Schemas["ListOut"] }) {
         <span />
       </div>
       <div className="scroll min-h-0 flex-1 pb-4">
-        <SortableList ids={values.slice(0, shown).map((one) => one.code)} onMove={move}>
-          {values.slice(0, shown).map((value, place) => (
+        <SortableList ids={values.slice(0, shown).map((value) => value.code)} onMove={move}>
+          {values.slice(0, shown).map((value, index) => (
             <ValueRow
               key={value.code}
               value={value}
-              wrong={wrong?.place === place}
-              onChange={(changes) => change(place, changes)}
-              onStep={(by) => move(place, place + by)}
+              wrong={wrong?.code === value.code}
+              onChange={(changes) => change(value.code, changes)}
+              onStep={(by) => move(index, index + by)}
             />
           ))}
         </SortableList>
@@ -200,38 +200,34 @@ function ValueRow(props: {
   );
 }
 
-function ListUse({ at }: { at: Schemas["ListOut"] }) {
-  const fields = useQuery(ask.fields()).data?.fields ?? [];
-  const users = fields.filter((one) => at.fields.includes(one.field.key));
+/** Values in the order of their codes; those that came since stand behind. */
+export function inOrder(values: readonly Value[], codes: readonly string[]): Value[] {
+  const rank = new Map(codes.map((code, index) => [code, index]));
+  return [...values].sort((a, b) => (rank.get(a.code) ?? codes.length) - (rank.get(b.code) ?? codes.length));
+}
+
+function ListUse({ row }: { row: Things["value_list"] }) {
+  const fields = useQuery(ask.things("field")).data ?? [];
+  const { remove } = useThing("value_list", row);
+  const users = fields.filter(({ thing }) => row.fields.includes(thing.key));
   return (
     <section className="scroll min-h-0 flex-1 px-[14px] py-3">
       <h3>Where it is used</h3>
       {users.length === 0 && <p className="hint mt-1">No field takes from it yet.</p>}
       <ul>
-        {users.map((one) => (
-          <li key={one.field.key} className="mt-1">
-            <Link className="link" to={`/define/fields/${one.field.key}`}>
-              {one.field.name}
+        {users.map(({ thing, types, filled }) => (
+          <li key={thing.key} className="mt-1">
+            <Link className="link" to={placeOf("field", thing.key)}>
+              {thing.name}
             </Link>{" "}
             <span className="text-ink-3">
-              {counted(one.types.length, "type")}, {counted(one.filled, "product")} filled
+              {counted(types.length, "type")}, {counted(filled, "product")} filled
             </span>
           </li>
         ))}
       </ul>
       <p className="hint mt-4">A retired value stays on the products that have it, and is no longer offered.</p>
-      <RemoveThing
-        what="list"
-        name={at.list.name}
-        remove={() =>
-          data(
-            client.DELETE("/api/lists/{key}", {
-              params: { path: { key: at.list.key }, query: { version: at.version } },
-            }),
-          )
-        }
-        to="/define/lists"
-      />
+      <RemoveThing what="list" noun="value_list" name={row.thing.name} remove={remove} to="/define/lists" />
     </section>
   );
 }

@@ -1,20 +1,24 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, data, type Schemas } from "../../api/client";
+import { client, data } from "../../api/client";
+import type { Things } from "../../app/nouns";
 import { useSaving } from "../../app/saving";
 import { Button, counted, Dialog } from "../../ui/basics";
 
 /** Paste many values at once: what is added and what is skipped is told before anything is written. */
-export function PasteValues({ at }: { at: Schemas["ListOut"] }) {
+export function PasteValues({ row }: { row: Things["value_list"] }) {
   const [open, setOpen] = useState(false);
   const [text, setText] = useState("");
   const { save } = useSaving();
-  const path = { key: at.list.key };
+  const path = { key: row.thing.key };
   const read = useQuery({
-    queryKey: ["paste", at.list.key, at.version, text],
+    queryKey: ["paste", row.thing.key, row.version, text],
     queryFn: () =>
       data(
-        client.POST("/api/lists/{key}/paste", { params: { path }, body: { version: at.version, text, apply: false } }),
+        client.POST("/api/value_lists/{key}/paste", {
+          params: { path },
+          body: { version: row.version, text, apply: false },
+        }),
       ),
     enabled: open && text.trim() !== "",
     placeholderData: keepPreviousData,
@@ -23,9 +27,12 @@ export function PasteValues({ at }: { at: Schemas["ListOut"] }) {
     const done = await save(
       () =>
         data(
-          client.POST("/api/lists/{key}/paste", { params: { path }, body: { version: at.version, text, apply: true } }),
+          client.POST("/api/value_lists/{key}/paste", {
+            params: { path },
+            body: { version: row.version, text, apply: true },
+          }),
         ),
-      { done: `Values added to ${at.list.name}` },
+      { noun: "value_list", done: `Values added to ${row.thing.name}` },
     );
     if (!done) return;
     setOpen(false);
@@ -38,7 +45,7 @@ export function PasteValues({ at }: { at: Schemas["ListOut"] }) {
       <Dialog
         open={open}
         onClose={() => setOpen(false)}
-        title={`Paste values into ${at.list.name}`}
+        title={`Paste values into ${row.thing.name}`}
         note="One a line: the label; or label, code and other writings, with tabs or semicolons between."
       >
         <textarea

@@ -1,5 +1,8 @@
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useId, useState } from "react";
 import { client, data, type Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { kindUi } from "../../kinds";
 import { usePutAddress } from "../../ui/address";
 import { Weft } from "../../ui/basics";
 import { ValueInput } from "./ValueInput";
@@ -8,17 +11,21 @@ type Props = {
   product: number;
   at: Schemas["EditField"];
   refused?: string;
-  extra?: string;
   onFill: (value: unknown) => void;
 };
-const SURFACES = [
-  ["product_page", "page"],
-  ["listing_card", "card"],
-  ["structured_data", "data"],
-] as const;
+/** What a surface's own documents are called, or its last word: `page`, `card`, `data`. */
+export function surfaceWord(surface: Schemas["SurfaceOut"]): string {
+  return surface.counted[0] ?? surface.name.split(" ").at(-1) ?? surface.code;
+}
+
+/** The words over the places of a field. */
+export function SurfaceHeads() {
+  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  return <span className="ml-auto text-[11.5px] text-ink-3">{surfaces.map(surfaceWord).join(" · ")}</span>;
+}
 
 /** A field of a product: its label, its control, what is wrong or helpful, and where it shows. */
-export function FieldRow({ product, at, refused, extra, onFill }: Props) {
+export function FieldRow({ product, at, refused, onFill }: Props) {
   const { field, need, value } = at;
   const id = useId();
   const [live, setLive] = useState<string | null>(null);
@@ -37,13 +44,9 @@ export function FieldRow({ product, at, refused, extra, onFill }: Props) {
       clearTimeout(timer);
     };
   }, [typing, field.key]);
-  useEffect(() => {
-    setLive(null);
-    setTyping(null);
-  }, []);
   const wrong = refused ?? live ?? (typing === null ? value.message : null);
   const lacking = !wrong && value.state === "empty" && need === "required" && typing === null;
-  const long = field.kind === "long_text" || field.kind === "picture" || (field.kind === "text" && field.many);
+  const long = kindUi(field.kind).tall?.(field) ?? false;
   return (
     <div
       data-mark={field.key}
@@ -78,7 +81,6 @@ export function FieldRow({ product, at, refused, extra, onFill }: Props) {
             shown={value.state === "good"}
           />
         )}
-        {extra && <span className="mt-0.5 block text-[11.5px] leading-tight text-ink-2">{extra}</span>}
       </span>
     </div>
   );
@@ -87,9 +89,12 @@ export function FieldRow({ product, at, refused, extra, onFill }: Props) {
 /** Where the field shows; pressing a place asks why. */
 function Places(props: { product: number; field: string; name: string; surfaces: string[]; shown: boolean }) {
   const put = usePutAddress();
+  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
   return (
     <span className="flex">
-      {SURFACES.map(([code, word]) => {
+      {surfaces.map((surface) => {
+        const { code } = surface;
+        const word = surfaceWord(surface);
         const on = props.surfaces.includes(code);
         const told = `${props.name} on the ${word}: ${on ? (props.shown ? "shown" : "would show, has no good value") : "not shown"}. Why?`;
         return (

@@ -7,50 +7,54 @@ import { Saved, useSaving } from "../../app/saving";
 import { FillBar } from "../../ui/basics";
 import { type Mark, Selvedge } from "../../ui/Selvedge";
 import { PaneHead } from "../../ui/Split";
-import { TypeOptions } from "../fields/FieldsView";
 import { RemoveThing } from "../RemoveThing";
-import { FieldRow } from "./FieldRow";
+import { TypeOptions } from "../types/TypeOptions";
+import { FieldRow, SurfaceHeads } from "./FieldRow";
 import { StockRow } from "./StockRow";
 
 /** A product's fields in the sections of its sets; each saves by itself. */
 export function ProductEditor({ id }: { id: number }) {
   const found = useQuery(ask.product(id));
   const product = found.data;
-  const { save } = useSaving();
+  const { save, latest } = useSaving();
   const sheet = useRef<HTMLDivElement>(null);
-  const version = useRef(0);
   const [refused, setRefused] = useState<Record<string, string>>({});
-  if (product && product.version > version.current) version.current = product.version;
+  const mark = `product/${id}`;
+  const version = () => Math.max((latest.get(mark) as number | undefined) ?? 0, product?.version ?? 0);
   useFieldInAddress(sheet, Boolean(product));
   if (found.isError) return <p className="wrongly p-6">{found.error.message}</p>;
   if (!product) return null;
   const fields = product.sections.flatMap((section) => section.fields);
-  const nameOf = (key: string | null) => fields.find((one) => one.field.key === key)?.field.name ?? "";
+  const nameOf = (key: string | null) => fields.find(({ field }) => field.key === key)?.field.name ?? "";
 
   function fill(changes: Omit<Schemas["ProductPatch"], "version">) {
-    const write = (over: number) =>
-      data(
+    const write = async (over: number) => {
+      const done = await data(
         client.PATCH("/api/products/{number}", {
           params: { path: { number: id } },
           body: { ...changes, version: over },
         }),
       );
-    return save(() => write(version.current), {
+      latest.set(mark, done.version);
+      return done;
+    };
+    return save(() => write(version()), {
+      noun: "product",
       over: write,
       onRefused: ({ problem }) => {
+        if (problem.code === "clash" && problem.version) latest.set(mark, problem.version);
         const key = String(problem.where[1] ?? "");
         if (problem.code !== "clash") setRefused((old) => ({ ...old, [key]: `${problem.message}. ${problem.help}` }));
       },
     }).then((done) => {
       if (!done) return;
-      version.current = done.version;
       setRefused((old) => Object.fromEntries(Object.entries(old).filter(([key]) => !(key in (changes.values ?? {})))));
     });
   }
   const remove = () =>
     data(
       client.DELETE("/api/products/{number}", {
-        params: { path: { number: id }, query: { version: version.current } },
+        params: { path: { number: id }, query: { version: version() } },
       }),
     );
   const { completeness } = product;
@@ -69,7 +73,7 @@ export function ProductEditor({ id }: { id: number }) {
         note={
           <>
             <span className="tag mr-2">{product.type_path}</span>
-            <span className="key">{String(fields.find((one) => one.field.key === "sku")?.value.typed ?? "")}</span>
+            <span className="key">{String(fields.find(({ field }) => field.key === "sku")?.value.typed ?? "")}</span>
           </>
         }
       >
@@ -96,7 +100,7 @@ export function ProductEditor({ id }: { id: number }) {
       <div className="flex min-h-0 flex-1">
         <div ref={sheet} className="scroll min-w-0 flex-1">
           <div>
-            {product.sections.map((section, place) => (
+            {product.sections.map((section, index) => (
               <section
                 key={`${section.title} ${section.note}`}
                 aria-label={section.title}
@@ -105,7 +109,7 @@ export function ProductEditor({ id }: { id: number }) {
                 <header className="flex items-baseline gap-2">
                   <h3 className="text-[13px]">{section.title}</h3>
                   <span className="text-ink-3">{section.note}</span>
-                  {place === 0 && <span className="ml-auto text-[11.5px] text-ink-3">page · card · data</span>}
+                  {index === 0 && <SurfaceHeads />}
                 </header>
                 {section.fields.map((one) => (
                   <FieldRow
@@ -113,12 +117,22 @@ export function ProductEditor({ id }: { id: number }) {
                     product={id}
                     at={one}
                     refused={refused[one.field.key]}
-                    extra={one.field.key === "contents" && product.unit_price ? product.unit_price : undefined}
                     onFill={(value) => fill({ values: { [one.field.key]: value } })}
                   />
                 ))}
               </section>
             ))}
+            {product.computed.length > 0 && (
+              <section className="border-t border-line px-[14px] py-2" aria-label="Computed">
+                <h3 className="text-[13px]">Computed</h3>
+                {product.computed.map(({ key, name, shown }) => (
+                  <div key={key} className="grid grid-cols-[124px_minmax(0,1fr)_84px] gap-x-3 py-1">
+                    <span>{name}</span>
+                    <output>{shown || <span className="hint">nothing yet</span>}</output>
+                  </div>
+                ))}
+              </section>
+            )}
             <ShopSection product={product} onFill={fill} onRemove={remove} />
           </div>
         </div>
@@ -190,7 +204,7 @@ function ShopSection({
         </label>
       </div>
       <div className="mb-3">
-        <RemoveThing what="product" name={product.title} remove={onRemove} to="/fill/products" />
+        <RemoveThing what="product" noun="product" name={product.title} remove={onRemove} to="/fill/products" />
       </div>
     </section>
   );

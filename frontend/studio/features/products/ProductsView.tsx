@@ -7,11 +7,12 @@ import { useSaving } from "../../app/saving";
 import { useAddress } from "../../ui/address";
 import { Button, counted, Empty } from "../../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../../ui/keys";
+import { number } from "../../ui/locale";
 import { Split } from "../../ui/Split";
-import { TypeOptions } from "../fields/FieldsView";
 import { NewThing } from "../NewThing";
 import { ProofPane } from "../proof/ProofPane";
 import { ThingPane } from "../ThingPane";
+import { TypeOptions } from "../types/TypeOptions";
 import { ProductEditor } from "./ProductEditor";
 
 export default function ProductsView() {
@@ -80,14 +81,14 @@ function useProducts(filters: {
 function ProductList({ here }: { here: number | null }) {
   const go = useNavigate();
   const [params] = useSearchParams();
-  const { save } = useSaving();
+  const { freshen } = useSaving();
   const [asked] = useAddress("q");
   const [type] = useAddress("type");
   const [gaps] = useAddress("gaps");
   const [lacking] = useAddress("lacking");
   const [wrong] = useAddress("wrong");
   const [newType, setNewType] = useState("");
-  const types = useQuery(ask.types()).data?.types ?? [];
+  const types = useQuery(ask.things("product_type")).data ?? [];
   const end = useRef<HTMLDivElement>(null);
   const found = useProducts({ q: asked ?? "", type, gaps: gaps === "1", lacking, wrong });
   const rows = found.data?.pages.flatMap((page) => page.rows) ?? [];
@@ -108,9 +109,9 @@ function ProductList({ here }: { here: number | null }) {
   }, [hasNextPage, fetchNextPage]);
   const make = async (title: string) => {
     const made = await data(
-      client.POST("/api/products", { body: { type: newType || type || types[0]?.type.key || "", title } }),
+      client.POST("/api/products", { body: { type: newType || type || types[0]?.thing.key || "", title } }),
     );
-    await save(async () => made);
+    await freshen("product");
     go(`/fill/products/${made.id}`);
   };
   return (
@@ -138,14 +139,14 @@ function ProductList({ here }: { here: number | null }) {
       <div className="flex-none border-t border-line p-3">
         <p className="hint mb-2">
           {counted(total, "product")}
-          {found.data?.pages[0] && `, ${found.data.pages[0].gaps.toLocaleString("en")} with gaps in all`}
+          {found.data?.pages[0] && `, ${number(found.data.pages[0].gaps)} with gaps in all`}
         </p>
         <NewThing what="product" onMake={make}>
           <label className="mt-2 block">
             Type
             <select
               className="input mt-1"
-              value={newType || type || types[0]?.type.key || ""}
+              value={newType || type || types[0]?.thing.key || ""}
               onChange={(event) => setNewType(event.target.value)}
             >
               <TypeOptions />
@@ -165,8 +166,8 @@ function ProductFilters() {
   const [gaps, setGaps] = useAddress("gaps");
   const [lacking, setLacking] = useAddress("lacking");
   const [wrong, setWrong] = useAddress("wrong");
-  const fields = useQuery({ ...ask.fields(), enabled: Boolean(lacking ?? wrong) }).data?.fields ?? [];
-  const fieldName = (key: string) => fields.find((one) => one.field.key === key)?.field.name ?? key;
+  const fields = useQuery({ ...ask.things("field"), enabled: Boolean(lacking ?? wrong) }).data ?? [];
+  const fieldName = (key: string) => fields.find(({ thing }) => thing.key === key)?.thing.name ?? key;
   const box = useRef<HTMLInputElement>(null);
   useKeys({ "/": () => box.current?.focus() });
   useEffect(() => {

@@ -23,6 +23,7 @@ export function StockRow({ product }: { product: Schemas["ProductOut"] }) {
           }),
         ),
       {
+        noun: "stock",
         onRefused: ({ problem }) => setWrong(`${problem.message}. ${problem.help}`),
       },
     );

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
+import { toast } from "sonner";
 import { ask } from "../../api/queries";
 import { useSaving } from "../../app/saving";
 import { useAddress } from "../../ui/address";
@@ -23,8 +24,16 @@ export function ProofPane(props: {
   const [why, setWhy] = useAddress("why");
   const [on, setOn] = useAddress("on");
   const chosen = (device as Device) in WIDTHS ? (device as Device) : "phone";
-  const surface = on ?? (kind === "listing" ? "listing_card" : "product_page");
-  useKeys({ w: () => props.field && setWhy(props.field), escape: () => setWhy(null) });
+  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  const proved = surfaces.find((one) => (kind === "listing" ? one.listed : one.addressed))?.code ?? "";
+  const surface = on ?? proved;
+  useKeys({
+    w: () =>
+      props.field
+        ? setWhy(props.field)
+        : toast("Choose what to ask about", { description: "Press a field in the proof, or a name below it." }),
+    escape: () => setWhy(null),
+  });
   if (props.product === null)
     return <Empty title="No product to prove with">A product that has this shows here as shoppers would see it.</Empty>;
   return (

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
-import { placeOf } from "../../app/stages";
+import { placeOf } from "../../app/nouns";
 import { Segments } from "../../ui/basics";
 
 /** The chain for one field: each step passed or failed, the first failure with the place to mend it. */
@@ -94,6 +94,8 @@ export function NotShown({
   onAsk: (field: string) => void;
 }) {
   const missing = useQuery(ask.missing(product, surface)).data?.missing;
+  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  const word = surfaces.find(({ code }) => code === surface)?.counted[0] ?? "page";
   const [whole, setWhole] = useState(false);
   if (!missing) return <div className="min-h-[64px] flex-none border-t-2 border-weld bg-sheet" />;
   const all = [...missing].sort((a, b) => Number(b.step.name === "value") - Number(a.step.name === "value"));
@@ -101,9 +103,9 @@ export function NotShown({
   return (
     <section
       className="scroll max-h-[26%] flex-none border-t-2 border-weld bg-sheet px-[14px] py-2.5"
-      aria-label="Not on this page"
+      aria-label={`Not on this ${word}`}
     >
-      <h3>{surface === "listing_card" ? "Not on this card" : "Not on this page"}</h3>
+      <h3>Not on this {word}</h3>
       {missing.length === 0 ? (
         <p className="hint mt-0.5">Everything it has is shown.</p>
       ) : (

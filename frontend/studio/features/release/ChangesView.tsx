@@ -3,11 +3,13 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask, isOpen } from "../../api/queries";
-import { placeOf } from "../../app/stages";
+import { NOUNS, placeOf } from "../../app/nouns";
 import { useAddress } from "../../ui/address";
 import { Button, counted, Empty } from "../../ui/basics";
 import { moveFocus } from "../../ui/keys";
+import { number } from "../../ui/locale";
 import { PaneHead, Split } from "../../ui/Split";
+import { useDocumentWords } from "../Consequences";
 import { CheckLine } from "./ChecksView";
 import { Compare } from "./Compare";
 import { ReleaseDialog, ReleaseProgress } from "./ReleaseDialog";
@@ -19,6 +21,7 @@ export default function ChangesView() {
   const pending = useQuery(ask.pending()).data;
   const me = useQuery(ask.session()).data;
   const job = useQuery(ask.counts()).data?.job ?? null;
+  const words = useDocumentWords();
   const checks = useQuery(ask.checks()).data?.checks ?? [];
   const [at, setAt] = useAddress("thing");
   const [asked, setAsked] = useAddress("release");
@@ -34,10 +37,7 @@ export default function ChangesView() {
   const may = me?.rights.includes("release") ?? false;
   const list = (
     <>
-      <PaneHead
-        title={counted(pending.count, "change")}
-        note={`at most ${counted(pending.pages, "page")}, ${counted(pending.cards, "card")}`}
-      >
+      <PaneHead title={counted(pending.count, "change")} note={`at most ${words(pending.surfaces)}`}>
         <Button
           look="primary"
           disabled={pending.count === 0 || !may || isOpen(job)}
@@ -69,17 +69,18 @@ export default function ChangesView() {
                   <span className="flex gap-2">
                     <b className="min-w-0 truncate">{one.name}</b>
                     <span className="ml-auto flex-none text-ink-3">
-                      {one.noun === "product" ? "" : "up to "}
-                      {counted(one.pages, "page")}, {counted(one.cards, "card")}
+                      {one.noun in NOUNS && "up to "}
+                      {words(one.surfaces)}
                     </span>
                   </span>
                   <span className="block text-ink-2">{one.lines.slice(0, 3).join(" · ")}</span>
+                  {one.held_back && <span className="block text-madder">Held back: {one.held_back}</span>}
                 </button>
               ))}
           </section>
         ))}
         {pending.count > pending.things.length && (
-          <p className="hint p-4">and {(pending.count - pending.things.length).toLocaleString("en")} more</p>
+          <p className="hint p-4">and {number(pending.count - pending.things.length)} more</p>
         )}
         <section className="px-4 py-3" aria-label="Before you release">
           <h3 className="mb-1">Before you release</h3>

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
-import { placeOf } from "../../app/stages";
+import { placeOf } from "../../app/nouns";
 import { useAddress } from "../../ui/address";
 import { Empty } from "../../ui/basics";
 import { PaneHead, Split } from "../../ui/Split";
@@ -39,7 +39,7 @@ export default function ChecksView() {
   const checks = useQuery(ask.checks()).data?.checks;
   const [picked, setPicked] = useAddress("product");
   const first = useQuery({
-    ...ask.example("type", useQuery(ask.types()).data?.types[0]?.type.key ?? ""),
+    ...ask.example("product_type", useQuery(ask.things("product_type")).data?.[0]?.thing.key ?? ""),
     enabled: !picked,
   }).data;
   if (!checks) return null;

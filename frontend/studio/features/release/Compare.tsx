@@ -8,11 +8,14 @@ import { Button } from "../../ui/basics";
 /** Pages and cards that a change would make different: as they are live, beside the same after the release. */
 export function Compare({ thing, open }: { thing: Schemas["PendingOne"]; open: string }) {
   const found = useQuery(ask.differing(thing.noun, thing.key)).data;
-  const types = useQuery(ask.types()).data?.types ?? [];
+  const types = useQuery(ask.things("product_type")).data ?? [];
+  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
   const [at, setAt] = useState(0);
   const rows = found?.rows ?? [];
   const one = rows[at];
-  const listing = one && !one.page ? types.find((other) => other.type.key === one.type)?.type : undefined;
+  // What has no page of its own is compared where it is listed.
+  const addressed = surfaces.some((surface) => surface.addressed && one?.surfaces.includes(surface.code));
+  const listing = one && !addressed ? types.find(({ thing: type }) => type.key === one.type)?.thing : undefined;
   return (
     <section className="flex min-h-0 flex-1 flex-col px-4 pb-4" aria-label="Before and after">
       <header className="flex min-h-[46px] items-center gap-2">

@@ -4,13 +4,13 @@ import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSaving } from "../../app/saving";
 import { Button, counted, Dialog, Empty } from "../../ui/basics";
+import { dayAndTime } from "../../ui/locale";
 import { PaneHead, Split } from "../../ui/Split";
+import { useDocumentWords } from "../Consequences";
 import { ChangeRows } from "../history/ChangeRows";
 
 type Release = Schemas["ReleaseOut"];
 const PAGE = 30;
-const day = (at: string) =>
-  new Date(at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 export default function HistoryView() {
   const pages = useInfiniteQuery({
@@ -21,6 +21,7 @@ export default function HistoryView() {
   });
   const found = pages.data?.pages[0];
   const me = useQuery(ask.session()).data;
+  const words = useDocumentWords();
   const [back, setBack] = useState<Release | null>(null);
   if (!found) return null;
   const may = me?.rights.includes("release") ?? false;
@@ -43,8 +44,7 @@ export default function HistoryView() {
                     {live && <span className="tag moss">live</span>}
                   </p>
                   <p className="text-ink-2">
-                    {day(one.at)}, by {one.person}: {counted(one.things, "change")}, {counted(one.pages, "page")},{" "}
-                    {counted(one.cards, "card")}
+                    {dayAndTime(one.at)}, by {one.person}: {counted(one.things, "change")}, {words(one.counts)}
                   </p>
                 </div>
                 <div className="py-2.5">
@@ -111,7 +111,7 @@ function BackDialog({ release, onClose }: { release: Release; onClose: () => voi
       note="The shop shows at once what it showed then, as a new release. Drafts stay as they are."
     >
       <p>
-        {release.note}, {day(release.at)}
+        {release.note}, {dayAndTime(release.at)}
       </p>
       <div className="mt-4 flex justify-end gap-2">
         <Button onClick={onClose}>Leave it</Button>

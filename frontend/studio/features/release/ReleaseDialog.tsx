@@ -4,6 +4,8 @@ import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSaving } from "../../app/saving";
 import { Button, counted, Dialog } from "../../ui/basics";
+import { number } from "../../ui/locale";
+import { useDocumentWords } from "../Consequences";
 
 /** A release under way: how far it is, by whom, and a way to stop it. One may leave; it goes on. */
 export function ReleaseProgress({ job, may }: { job: Schemas["JobOut"]; may: boolean }) {
@@ -15,7 +17,7 @@ export function ReleaseProgress({ job, may }: { job: Schemas["JobOut"]; may: boo
         <span className="min-w-0 flex-1 truncate" role="status">
           {job.state === "waiting"
             ? `Asked for by ${job.person}, waits for the worker`
-            : `${job.done.toLocaleString("en")} of ${counted(job.total, "product")} looked at, by ${job.person}`}
+            : `${number(job.done)} of ${counted(job.total, "product")} looked at, by ${job.person}`}
         </span>
         <Button
           disabled={!may}
@@ -52,6 +54,7 @@ export function ReleaseDialog({
 }) {
   const { save } = useSaving();
   const queries = useQueryClient();
+  const words = useDocumentWords();
   const [note, setNote] = useState("");
   const [busy, setBusy] = useState(false);
   async function submit(event: React.FormEvent) {
@@ -70,7 +73,7 @@ export function ReleaseDialog({
       open
       onClose={onClose}
       title={`Release ${counted(pending.count, "change")}`}
-      note={`At most ${counted(pending.pages, "page")} and ${counted(pending.cards, "card")} of the shop change at once. You can go back at any time.`}
+      note={`At most ${words(pending.surfaces)} of the shop change at once. You can go back at any time.`}
     >
       <form onSubmit={submit}>
         {wrong > 0 && (

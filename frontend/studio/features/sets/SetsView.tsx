@@ -1,46 +1,47 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { client, data, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
-import { Saved, useSaving } from "../../app/saving";
+import { placeOf, type Things } from "../../app/nouns";
+import { Saved } from "../../app/saving";
+import { useThing } from "../../app/things";
 import { Button, counted, Empty } from "../../ui/basics";
 import { moved, SortableList, SortableRow } from "../../ui/Sortable";
 import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
 import { consequencesOf, useConsequences } from "../Consequences";
-import { FieldPicker } from "../FieldPicker";
+import { FieldPicker, Picker } from "../FieldPicker";
 import { RemoveThing } from "../RemoveThing";
 import { ExampleProof, ThingPane } from "../ThingPane";
 import { ThingsFrame } from "../ThingsFrame";
+import { useThingsOf } from "../useThingsOf";
 
 type Section = Schemas["Section"];
 
 export default function SetsView() {
   const { key } = useParams();
-  const sets = useQuery(ask.sets()).data?.sets;
+  const sets = useQuery(ask.things("field_set")).data;
   if (!sets) return null;
-  const here = sets.find((one) => one.set.key === key);
+  const here = sets.find(({ thing }) => thing.key === key);
   return (
     <ThingsFrame
-      what="field set"
-      base="/compose/sets"
+      noun="field_set"
       here={key}
-      rows={sets.map((one) => ({
-        key: one.set.key,
-        name: one.set.name,
-        count: one.set.sections.flatMap((s) => s.fields).length,
+      rows={sets.map(({ thing }) => ({
+        key: thing.key,
+        name: thing.name,
+        count: thing.sections.flatMap((section) => section.fields).length,
       }))}
-      onMake={async (name) => (await data(client.POST("/api/sets", { body: { name } }))).set.key}
-      sheet={here && <SetSheet key={here.set.key} at={here} />}
+      sheet={here && <SetSheet key={here.thing.key} row={here} />}
       pane={
         here && (
           <ThingPane
             what="set"
-            noun="set"
-            thing={here.set.key}
-            own={["use", "Use", <SetUse key="use" at={here} />]}
-            proof={<ExampleProof noun="set" thing={here.set.key} />}
+            noun="field_set"
+            thing={here.thing.key}
+            own={["use", "Use", <SetUse key="use" row={here} />]}
+            proof={<ExampleProof noun="field_set" thing={here.thing.key} />}
           />
         )
       }
@@ -67,32 +68,24 @@ export function moveField(sections: readonly Section[], from: [number, number], 
   return next;
 }
 
-function SetSheet({ at }: { at: Schemas["SetOut"] }) {
-  const { set, version } = at;
-  const { save } = useSaving();
-  const fields = useQuery(ask.fields()).data?.fields ?? [];
+function SetSheet({ row }: { row: Things["field_set"] }) {
+  const set = row.thing;
+  const { put: write } = useThing("field_set", row);
+  const fields = useQuery(ask.things("field")).data ?? [];
   const [dialog, consider] = useConsequences();
   const [wrong, setWrong] = useState<string | null>(null);
-  const write = (changes: Partial<Schemas["SetPatch"]>) => (over: number) =>
-    data(
-      client.PATCH("/api/sets/{key}", {
-        params: { path: { key: set.key } },
-        body: { ...changes, version: over } as Schemas["SetPatch"],
-      }),
-    );
-  const put = (changes: Partial<Schemas["SetPatch"]>, done?: string) =>
-    save(() => write(changes)(version), {
-      over: write(changes),
+  const put = (changes: Parameters<typeof write>[0], done?: string) =>
+    write(changes, {
       done,
       onRefused: ({ problem }) => setWrong(`${problem.message}. ${problem.help}`),
-    }).then((got) => got && setWrong(null));
+    }).then((answer) => answer && setWrong(null));
   const putFields = (sections: Section[], title: string) =>
     consider(
       title,
-      () => consequencesOf("sets", set.key, { sections }),
+      () => consequencesOf("field_set", set.key, { sections }),
       () => void put({ sections }, title),
     );
-  const nameOf = (key: string) => fields.find((one) => one.field.key === key)?.field.name ?? key;
+  const nameOf = (key: string) => fields.find(({ thing }) => thing.key === key)?.thing.name ?? key;
   const ids = set.sections.flatMap((section) => [`§${section.key}`, ...section.fields]);
 
   function drop(from: number, to: number) {
@@ -118,7 +111,7 @@ function SetSheet({ at }: { at: Schemas["SetOut"] }) {
     <>
       <PaneHead
         title={set.name}
-        note={`${counted(taken.size, "field")}, on ${counted(at.products, "product")} of ${counted(at.types.length, "type")}`}
+        note={`${counted(taken.size, "field")}, on ${counted(row.products, "product")} of ${counted(row.types.length, "type")}`}
       >
         <Saved />
         <Button onClick={addSection}>Add section</Button>
@@ -235,40 +228,46 @@ function SectionHead(props: {
   );
 }
 
-function SetUse({ at }: { at: Schemas["SetOut"] }) {
-  const types = useQuery(ask.types()).data?.types ?? [];
+function SetUse({ row }: { row: Things["field_set"] }) {
+  const types = useQuery(ask.things("product_type")).data ?? [];
+  const { put, dialog } = useThingsOf("product_type");
+  const { remove } = useThing("field_set", row);
   return (
     <section className="scroll min-h-0 flex-1 px-[14px] py-3">
       <h3>Which types have it</h3>
-      {at.types.length === 0 && (
-        <p className="hint mt-1">No product type takes it yet. Open a type and add it there.</p>
-      )}
+      {row.types.length === 0 && <p className="hint mt-1">No product type takes it yet.</p>}
+      <Picker
+        label="Give it to a type"
+        what="product type"
+        rows={types
+          .filter(({ thing }) => !row.types.includes(thing.key))
+          .map(({ thing, path }) => ({ key: thing.key, name: path }))}
+        onPick={(key) => {
+          const type = types.find(({ thing }) => thing.key === key);
+          if (type)
+            put(
+              type,
+              (thing) => ({ sets: [...thing.sets.filter((other) => other !== row.thing.key), row.thing.key] }),
+              `Give ${row.thing.name} to ${type.thing.name}`,
+            );
+        }}
+      />
+      {dialog}
       <ul>
         {types
-          .filter((one) => at.types.includes(one.type.key))
-          .map((one) => (
-            <li key={one.type.key} className="mt-1">
-              <Link className="link" to={`/compose/types/${one.type.key}`}>
-                {one.path}
+          .filter(({ thing }) => row.types.includes(thing.key))
+          .map(({ thing, path, products }) => (
+            <li key={thing.key} className="mt-1">
+              <Link className="link" to={placeOf("product_type", thing.key)}>
+                {path}
               </Link>{" "}
               <span className="text-ink-3">
-                {one.type.sets.includes(at.set.key) ? "takes it" : "inherits it"}, {counted(one.products, "product")}
+                {thing.sets.includes(row.thing.key) ? "takes it" : "inherits it"}, {counted(products, "product")}
               </span>
             </li>
           ))}
       </ul>
-      <RemoveThing
-        what="set"
-        name={at.set.name}
-        remove={() =>
-          data(
-            client.DELETE("/api/sets/{key}", {
-              params: { path: { key: at.set.key }, query: { version: at.version } },
-            }),
-          )
-        }
-        to="/compose/sets"
-      />
+      <RemoveThing what="set" noun="field_set" name={row.thing.name} remove={remove} to="/compose/sets" />
     </section>
   );
 }

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
+import type { Things } from "../../app/nouns";
 import { Button, counted, Line } from "../../ui/basics";
 import { moved, SortableList, SortableRow } from "../../ui/Sortable";
 import { TextBox } from "../../ui/TextBox";
@@ -9,17 +9,19 @@ import { FieldPicker, Picker } from "../FieldPicker";
 import { RemoveThing } from "../RemoveThing";
 import { useTypeWrites } from "./useTypeWrites";
 
+type TypeRow = Things["product_type"];
+
 /** A type's own part: its name, its parent, and the sets and single fields it takes. */
-export function TypePane({ at, types }: { at: Schemas["TypeOut"]; types: Schemas["TypeOut"][] }) {
-  const { type } = at;
-  const sets = useQuery(ask.sets()).data?.sets ?? [];
-  const fields = useQuery(ask.fields()).data?.fields ?? [];
-  const { put, putTold, dialog, wrong } = useTypeWrites(at);
+export function TypePane({ row, types }: { row: TypeRow; types: TypeRow[] }) {
+  const type = row.thing;
+  const sets = useQuery(ask.things("field_set")).data ?? [];
+  const fields = useQuery(ask.things("field")).data ?? [];
+  const { put, putTold, remove, dialog, wrong } = useTypeWrites(row);
   const wrongAt = (where: string) => (wrong?.where === where ? wrong.text : null);
-  const inherited = types.filter((one) => at.ancestors.includes(one.type.key));
-  const setName = (key: string) => sets.find((one) => one.set.key === key)?.set.name ?? key;
-  const fieldName = (key: string) => fields.find((one) => one.field.key === key)?.field.name ?? key;
-  const taken = new Set([...type.sets, ...inherited.flatMap((one) => one.type.sets)]);
+  const inherited = types.filter(({ thing }) => row.ancestors.includes(thing.key)).map(({ thing }) => thing);
+  const setName = (key: string) => sets.find(({ thing }) => thing.key === key)?.thing.name ?? key;
+  const fieldName = (key: string) => fields.find(({ thing }) => thing.key === key)?.thing.name ?? key;
+  const taken = new Set([...type.sets, ...inherited.flatMap((parent) => parent.sets)]);
   return (
     <div className="scroll min-h-0 flex-1 pb-4">
       <div className="px-[14px] py-2">
@@ -36,10 +38,10 @@ export function TypePane({ at, types }: { at: Schemas["TypeOut"]; types: Schemas
             >
               <option value="">nothing</option>
               {types
-                .filter((one) => one.type.key !== type.key && !one.ancestors.includes(type.key))
-                .map((one) => (
-                  <option key={one.type.key} value={one.type.key}>
-                    {one.path}
+                .filter(({ thing, ancestors }) => thing.key !== type.key && !ancestors.includes(type.key))
+                .map(({ thing, path }) => (
+                  <option key={thing.key} value={thing.key}>
+                    {path}
                   </option>
                 ))}
             </select>
@@ -56,16 +58,19 @@ export function TypePane({ at, types }: { at: Schemas["TypeOut"]; types: Schemas
         to={(key) => `/compose/sets/${key}`}
         onMove={(next) => put({ sets: next })}
         onOff={(key) =>
-          putTold({ sets: type.sets.filter((one) => one !== key) }, `Take ${setName(key)} off ${type.name}`)
+          putTold(
+            (now) => ({ sets: now.sets.filter((other) => other !== key) }),
+            `Take ${setName(key)} off ${type.name}`,
+          )
         }
         picker={
           <Picker
             label="Add set"
             what="field set"
             rows={sets
-              .filter((one) => !taken.has(one.set.key))
-              .map((one) => ({ key: one.set.key, name: one.set.name }))}
-            onPick={(key) => putTold({ sets: [...type.sets, key] }, `Give ${setName(key)} to ${type.name}`)}
+              .filter(({ thing }) => !taken.has(thing.key))
+              .map(({ thing }) => ({ key: thing.key, name: thing.name }))}
+            onPick={(key) => putTold((now) => ({ sets: [...now.sets, key] }), `Give ${setName(key)} to ${type.name}`)}
           />
         }
       />
@@ -76,49 +81,43 @@ export function TypePane({ at, types }: { at: Schemas["TypeOut"]; types: Schemas
         to={(key) => `/define/fields/${key}`}
         onMove={(next) => put({ fields: next })}
         onOff={(key) =>
-          putTold({ fields: type.fields.filter((one) => one !== key) }, `Take ${fieldName(key)} off ${type.name}`)
+          putTold(
+            (now) => ({ fields: now.fields.filter((other) => other !== key) }),
+            `Take ${fieldName(key)} off ${type.name}`,
+          )
         }
         picker={
           <FieldPicker
             label="Add field"
             taken={new Set(type.fields)}
-            onPick={(key) => putTold({ fields: [...type.fields, key] }, `Give ${fieldName(key)} to ${type.name}`)}
+            onPick={(key) =>
+              putTold((now) => ({ fields: [...now.fields, key] }), `Give ${fieldName(key)} to ${type.name}`)
+            }
           />
         }
       />
-      {inherited.map((one) => (
-        <section key={one.type.key} className="border-t border-line px-[14px] py-2.5">
+      {inherited.map((parent) => (
+        <section key={parent.key} className="border-t border-line px-[14px] py-2.5">
           <h3>
             From{" "}
-            <Link className="link" to={`/compose/types/${one.type.key}`}>
-              {one.type.name}
+            <Link className="link" to={`/compose/types/${parent.key}`}>
+              {parent.name}
             </Link>
           </h3>
           <p className="mt-0.5 text-ink-2">
-            {[...one.type.sets.map(setName), ...one.type.fields.map(fieldName)].join(", ") || "nothing of its own"}
+            {[...parent.sets.map(setName), ...parent.fields.map(fieldName)].join(", ") || "nothing of its own"}
           </p>
         </section>
       ))}
       <section className="border-t border-line px-[14px] py-3">
         <Link className="link" to={`/fill/products?type=${type.key}`}>
-          {counted(at.below, "product")}
+          {counted(row.below, "product")}
         </Link>
         {" · "}
         <Link className="link" to={`/present/weave?scope=type:${type.key}`}>
           how its fields show
         </Link>
-        <RemoveThing
-          what="type"
-          name={type.name}
-          remove={() =>
-            data(
-              client.DELETE("/api/types/{key}", {
-                params: { path: { key: type.key }, query: { version: at.version } },
-              }),
-            )
-          }
-          to="/compose/types"
-        />
+        <RemoveThing what="type" name={type.name} noun="product_type" remove={remove} to="/compose/types" />
       </section>
       {dialog}
     </div>
@@ -143,13 +142,13 @@ function Takes(props: {
       </header>
       {props.keys.length === 0 && <p className="hint px-[14px]">None of its own.</p>}
       <SortableList ids={props.keys} onMove={move}>
-        {props.keys.map((key, place) => (
+        {props.keys.map((key, index) => (
           <SortableRow
             key={key}
             id={key}
             name={props.name(key)}
             className="px-[6px]"
-            onStep={(by) => move(place, place + by)}
+            onStep={(by) => move(index, index + by)}
           >
             <Link className="min-w-0 flex-1 truncate hover:underline" to={props.to(key)}>
               {props.name(key)}

@@ -3,42 +3,46 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
+import type { Things } from "../../app/nouns";
 import { Saved } from "../../app/saving";
 import { counted, Empty } from "../../ui/basics";
 import { moveFocus } from "../../ui/keys";
 import { PaneHead } from "../../ui/Split";
 import { useTypeWrites } from "./useTypeWrites";
 
-type Need = Schemas["Effective"]["need"];
+type TypeRow = Things["product_type"];
+type Need = Schemas["EffectiveOut"]["need"];
 const NEEDS: Need[] = ["optional", "wanted", "required"];
 
 /** All fields of a type in set order, with where each comes from and how much it is needed here. */
-export function TypeSheet({ at, types }: { at: Schemas["TypeOut"]; types: Schemas["TypeOut"][] }) {
-  const fields = useQuery(ask.typeFields(at.type.key)).data?.fields;
-  const sets = useQuery(ask.sets()).data?.sets ?? [];
-  const { putTold, dialog } = useTypeWrites(at);
+export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
+  const type = row.thing;
+  const fields = useQuery(ask.typeFields(type.key)).data?.fields;
+  const sets = useQuery(ask.things("field_set")).data ?? [];
+  const { putTold, dialog } = useTypeWrites(row);
   const [only, setOnly] = useState(false);
   if (!fields) return null;
-  const typeName = (key: string | null) => types.find((one) => one.type.key === key)?.type.name ?? "";
-  const groups = new Map<string, Schemas["Effective"][]>();
+  const typeName = (key: string | null) => types.find(({ thing }) => thing.key === key)?.thing.name ?? "";
+  const groups = new Map<string, Schemas["EffectiveOut"][]>();
   for (const one of fields) {
-    const set = sets.find((other) => other.set.key === one.set)?.set;
+    const set = sets.find(({ thing }) => thing.key === one.set)?.thing;
     const section =
       set && set.sections.length > 1 ? ` · ${set.sections.find((s) => s.key === one.section)?.name ?? ""}` : "";
     const title = one.type === null ? "Every product" : set ? `${set.name}${section}` : "Single fields";
     const name = `${title}|${one.type === null ? "built in" : `by ${typeName(one.type)}`}`;
-    if (!only || one.type === at.type.key || one.need_from === at.type.key)
+    if (!only || one.type === type.key || one.need_from === type.key)
       groups.set(name, [...(groups.get(name) ?? []), one]);
   }
-  function need(one: Schemas["Effective"], to: Need) {
-    const needs = { ...at.type.needs };
-    if (to === one.field.need) delete needs[one.field.key];
-    else needs[one.field.key] = to;
-    putTold({ needs }, `${one.field.name} ${to} on ${at.type.name}`);
+  function need(one: Schemas["EffectiveOut"], to: Need) {
+    const changesOf = (now: TypeRow["thing"]) => {
+      const { [one.field.key]: _, ...needs } = now.needs;
+      return { needs: to === one.field.need ? needs : { ...needs, [one.field.key]: to } };
+    };
+    putTold(changesOf, `${one.field.name} ${to} on ${type.name}`);
   }
   return (
     <>
-      <PaneHead title={at.type.name} note={`${counted(fields.length, "field")}, ${counted(at.below, "product")}`}>
+      <PaneHead title={type.name} note={`${counted(fields.length, "field")}, ${counted(row.below, "product")}`}>
         <Saved />
         <label className="flex items-center gap-1.5">
           <input type="checkbox" className="tick" checked={only} onChange={(event) => setOnly(event.target.checked)} />{" "}
@@ -46,7 +50,7 @@ export function TypeSheet({ at, types }: { at: Schemas["TypeOut"]; types: Schema
         </label>
       </PaneHead>
       <div className="scroll min-h-0 flex-1">
-        <table className="rows" aria-label={`Fields of ${at.type.name}`}>
+        <table className="rows" aria-label={`Fields of ${type.name}`}>
           <colgroup>
             <col style={{ width: "34%" }} />
             <col style={{ width: "28%" }} />
@@ -82,7 +86,7 @@ export function TypeSheet({ at, types }: { at: Schemas["TypeOut"]; types: Schema
                     </td>
                     <td className="key">{one.field.key}</td>
                     <td>
-                      {one.field.key === "unit_price" ? (
+                      {one.computed ? (
                         <span className="hint">computed</span>
                       ) : (
                         <span className="flex items-center gap-2">
@@ -96,15 +100,15 @@ export function TypeSheet({ at, types }: { at: Schemas["TypeOut"]; types: Schema
                               <option
                                 key={value}
                                 value={value}
-                                disabled={NEEDS.indexOf(value) < NEEDS.indexOf(floor(one, at.type.key))}
+                                disabled={NEEDS.indexOf(value) < NEEDS.indexOf(floor(one, type.key))}
                               >
                                 {value}
                               </option>
                             ))}
                           </select>
                           {one.need_from && (
-                            <span className={`tag ${one.need_from === at.type.key ? "woad" : ""}`}>
-                              {one.need_from === at.type.key ? "set here" : `by ${typeName(one.need_from)}`}
+                            <span className={`tag ${one.need_from === type.key ? "woad" : ""}`}>
+                              {one.need_from === type.key ? "set here" : `by ${typeName(one.need_from)}`}
                             </span>
                           )}
                         </span>
@@ -126,6 +130,6 @@ export function TypeSheet({ at, types }: { at: Schemas["TypeOut"]; types: Schema
 }
 
 /** The least a type may ask: what the field or an ancestor asks already. */
-function floor(one: Schemas["Effective"], type: string): Need {
+function floor(one: Schemas["EffectiveOut"], type: string): Need {
   return one.need_from !== null && one.need_from !== type ? one.need : one.field.need;
 }

@@ -1,34 +1,32 @@
 import { useState } from "react";
-import { client, data, type Schemas } from "../../api/client";
-import { useSaving } from "../../app/saving";
+import type { Things } from "../../app/nouns";
+import { type Changes, useThing } from "../../app/things";
 import { consequencesOf, useConsequences } from "../Consequences";
 
-type Patch = Partial<Omit<Schemas["TypePatch"], "version">>;
+type Thing = Things["product_type"]["thing"];
+type Made = Changes<"product_type"> | ((thing: Thing) => Changes<"product_type">);
 
 /** Writing a type: at once, or after telling what it touches. */
-export function useTypeWrites(at: Schemas["TypeOut"]) {
-  const { save } = useSaving();
+export function useTypeWrites(row: Things["product_type"]) {
+  const { put: write, remove, current } = useThing("product_type", row);
   const [dialog, consider] = useConsequences();
   const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
-  const write = (changes: Patch) => (version: number) =>
-    data(
-      client.PATCH("/api/types/{key}", {
-        params: { path: { key: at.type.key } },
-        body: { ...changes, version } as Schemas["TypePatch"],
-      }),
-    );
-  const put = (changes: Patch, done?: string) =>
-    save(() => write(changes)(at.version), {
-      over: write(changes),
+  const put = (changes: Made, done?: string) =>
+    write(changes, {
       done,
       onRefused: ({ problem }) =>
         setWrong({ where: String(problem.where[0] ?? ""), text: `${problem.message}. ${problem.help}` }),
-    }).then((got) => got && setWrong(null));
-  const putTold = (changes: Patch, title: string) =>
+    }).then((answer) => answer && setWrong(null));
+  const putTold = (changes: Made, title: string) =>
     consider(
       title,
-      () => consequencesOf("types", at.type.key, changes),
+      () =>
+        consequencesOf(
+          "product_type",
+          row.thing.key,
+          typeof changes === "function" ? changes(current().thing) : changes,
+        ),
       () => void put(changes, title),
     );
-  return { put, putTold, dialog, wrong };
+  return { put, putTold, remove, dialog, wrong };
 }

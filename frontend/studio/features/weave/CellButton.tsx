@@ -2,8 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSaving } from "../../app/saving";
-import { Button, counted, Popover, Segments, WEFT_WORDS, Weft, type WeftState } from "../../ui/basics";
-import { TextBox } from "../../ui/TextBox";
+import { PROPERTY_CONTROLS } from "../../controls/properties";
+import { Button, Popover, WEFT_WORDS, Weft, type WeftState } from "../../ui/basics";
+import { useDocumentWords } from "../Consequences";
 
 type Props = {
   row: Schemas["WeaveRow"];
@@ -20,7 +21,7 @@ export function CellButton(props: Props) {
   const { row, cell } = props;
   const put = usePut(props);
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
-  const name = surfaces.find((one) => one.code === cell.surface)?.name ?? cell.surface;
+  const name = surfaces.find(({ code }) => code === cell.surface)?.name ?? cell.surface;
   const shown = cell.settings.shown;
   const told = `${row.name} on the ${name}: ${WEFT_WORDS[cell.state as WeftState]}${shown && cell.state === "inherited" ? ` from ${shown.said}` : ""}`;
   return (
@@ -58,12 +59,25 @@ export function CellButton(props: Props) {
   );
 }
 
+/** Writing a cell: each write goes on from the version the last one answered with. */
 function usePut({ row, cell, scope }: Props) {
-  const { save } = useSaving();
+  const { save, latest } = useSaving();
+  const mark = `display_setting/${scope}/${row.key}/${cell.surface}`;
+  const known = latest.get(mark) as { drawn: number | null; version: number | null } | undefined;
+  // A cell drawn anew says itself where it stands.
+  if (!known || known.drawn !== cell.version) latest.set(mark, { drawn: cell.version, version: cell.version });
+  const current = () => (latest.get(mark) as { version: number | null }).version;
   return (set: Record<string, unknown>) => {
-    const write = (version: number) =>
-      data(client.PATCH("/api/settings", { body: { scope, field: row.key, surface: cell.surface, set, version } }));
-    return save(() => write(cell.version), { over: write });
+    const write = async (version: number | null) => {
+      const answer = await data(
+        client.PATCH("/api/display_settings", {
+          body: { scope, field: row.key, surface: cell.surface, set, version },
+        }),
+      );
+      latest.set(mark, { drawn: cell.version, version: answer.version });
+      return answer;
+    };
+    return save(() => write(current()), { noun: "display_setting", over: write });
   };
 }
 
@@ -76,22 +90,21 @@ function Settings({
   put,
   onWhy,
 }: Props & { name: string; put: (set: Record<string, unknown>) => Promise<unknown> }) {
+  const properties = useQuery(ask.meta()).data?.properties ?? [];
   const own = cell.own as Record<string, unknown>;
-  const value = (prop: string) => cell.settings[prop]?.value as never;
-  const devices = (cell.settings.devices?.value ?? []) as string[];
-  const from = (prop: string) =>
-    prop in own ? (
+  const from = (code: string) =>
+    code in own ? (
       <button
         type="button"
         className="link text-left text-[12px] font-semibold text-woad"
         title="Back to inherited"
-        onClick={() => put({ [prop]: null })}
+        onClick={() => put({ [code]: null })}
       >
         set here ✕
       </button>
     ) : (
       <span className="text-[12px] text-ink-3">
-        {cell.settings[prop]?.origin === "default" ? "default" : `from ${cell.settings[prop]?.said}`}
+        {cell.settings[code]?.origin === "default" ? "default" : `from ${cell.settings[code]?.said}`}
       </span>
     );
   return (
@@ -103,71 +116,25 @@ function Settings({
         <span className="flex-none truncate text-ink-3">{scopeName}</span>
       </header>
       <div className="grid grid-cols-[64px_minmax(0,1fr)_84px] items-center gap-x-2 gap-y-1.5">
-        <span className="text-ink-2">Show</span>
-        <Segments
-          label="Show"
-          value={"shown" in own ? (own.shown ? "yes" : "no") : "inherit"}
-          choices={[
-            ["yes", "Yes"],
-            ["no", "No"],
-            ["inherit", "Inherit"],
-          ]}
-          onChoose={(one) => put({ shown: one === "inherit" ? null : one === "yes" })}
-        />
-        {from("shown")}
-        <span className="text-ink-2">Label</span>
-        <Segments
-          label="Label"
-          value={value("label")}
-          choices={[
-            ["beside", "beside"],
-            ["above", "above"],
-            ["hidden", "none"],
-          ]}
-          onChoose={(label) => put({ label })}
-        />
-        {from("label")}
-        <span className="text-ink-2">Words</span>
-        <TextBox
-          aria-label="Words of the label"
-          placeholder="the field's own label"
-          value={String(value("label_text") ?? "")}
-          onCommit={(text) => put({ label_text: text.trim() || null })}
-        />
-        {from("label_text")}
-        <span className="text-ink-2">If empty</span>
-        <Segments
-          label="If empty"
-          value={value("empty")}
-          choices={[
-            ["omit", "left out"],
-            ["dash", "a dash"],
-          ]}
-          onChoose={(empty) => put({ empty })}
-        />
-        {from("empty")}
-        <span className="text-ink-2">Devices</span>
-        <span className="flex flex-wrap gap-x-2.5">
-          {["phone", "tablet", "desktop"].map((one) => (
-            <label key={one} className="flex min-h-6 items-center gap-1">
-              <input
-                type="checkbox"
-                className="tick"
-                checked={devices.includes(one)}
-                disabled={devices.length === 1 && devices[0] === one}
-                onChange={(event) =>
-                  put({
-                    devices: ["phone", "tablet", "desktop"].filter((other) =>
-                      other === one ? event.target.checked : devices.includes(other),
-                    ),
-                  })
-                }
-              />
-              {one}
-            </label>
-          ))}
-        </span>
-        {from("devices")}
+        {properties
+          .filter((property) => cell.properties.includes(property.code))
+          .map((property) => {
+            const Control = PROPERTY_CONTROLS[property.control];
+            return (
+              Control && (
+                <div key={property.code} className="contents">
+                  <span className="text-ink-2">{property.name}</span>
+                  <Control
+                    property={property}
+                    value={cell.settings[property.code]?.value}
+                    own={own[property.code]}
+                    onPut={(value) => void put({ [property.code]: value })}
+                  />
+                  {from(property.code)}
+                </div>
+              )
+            );
+          })}
       </div>
       {cell.reason && <p className="wrongly mt-2">{cell.reason}</p>}
       <footer className="mt-3 flex items-center justify-between gap-2 border-t border-line pt-2.5">
@@ -176,7 +143,7 @@ function Settings({
           <Button onClick={() => onWhy(cell.surface)}>Why</Button>
           <Button
             disabled={Object.keys(own).length === 0}
-            onClick={() => put(Object.fromEntries(Object.keys(own).map((prop) => [prop, null])))}
+            onClick={() => put(Object.fromEntries(Object.keys(own).map((code) => [code, null])))}
           >
             Reset to inherited
           </Button>
@@ -188,21 +155,20 @@ function Settings({
 
 /** How many pages and cards turning the cell over would change. */
 function Touches({ scope, field, cell }: { scope: string; field: string; cell: Schemas["CellOut"] }) {
+  const words = useDocumentWords();
   const set = { shown: !cell.settings.shown?.value };
   const touched = useQuery({
     queryKey: ["touches", scope, field, cell.surface, cell.version, set],
     queryFn: () =>
       data(
-        client.POST("/api/settings/consequences", {
+        client.POST("/api/display_settings/consequences", {
           body: { scope, field, surface: cell.surface, set, version: cell.version },
         }),
       ),
   }).data;
   return (
     <span className="hint" data-touches>
-      {touched
-        ? `${set.shown ? "showing" : "hiding"} it changes ${counted(touched.pages, "page")}, ${counted(touched.cards, "card")}`
-        : ""}
+      {touched ? `${set.shown ? "showing" : "hiding"} it changes ${words(touched.surfaces)}` : ""}
     </span>
   );
 }

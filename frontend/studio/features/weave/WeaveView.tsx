@@ -8,8 +8,8 @@ import { useAddress, usePutAddress } from "../../ui/address";
 import { Empty, WEFT_WORDS, Weft, type WeftState } from "../../ui/basics";
 import { Selvedge } from "../../ui/Selvedge";
 import { PaneHead, Split } from "../../ui/Split";
-import { TypeOptions } from "../fields/FieldsView";
 import { ProofPane } from "../proof/ProofPane";
+import { TypeOptions } from "../types/TypeOptions";
 import { CellButton } from "./CellButton";
 
 export default function WeaveView() {

@@ -57,6 +57,11 @@ class Field:
         """Whether it is one of the shop's own."""
         return True
 
+    @property
+    def derived(self) -> bool:
+        """Whether it is computed and never filled."""
+        return False
+
     def shown_by_default(self, surface: Surface) -> bool:
         """Whether a surface shows it unless set otherwise."""
         return surface.shows_by_default

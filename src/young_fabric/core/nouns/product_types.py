@@ -49,6 +49,11 @@ class EffectiveField:
     section: str | None
     need_from: str | None = None
 
+    @property
+    def computed(self) -> bool:
+        """Whether its value is worked out, so that nothing can be asked of it."""
+        return self.field.derived
+
 
 def ancestry(key: str, types: Mapping[str, ProductType]) -> tuple[str, ...]:
     """The type, its parent and so on, nearest first. Raises Refusal `loop` when it leads back to itself."""

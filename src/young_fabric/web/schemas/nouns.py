@@ -33,6 +33,7 @@ class FieldOut(ThingOut):
     filled: int
     surfaces: list[str]
     example: str
+    own: bool
 
 
 class ValueListOut(ThingOut):
@@ -158,6 +159,7 @@ class EffectiveOut(Out):
     set: str | None
     section: str | None
     need_from: str | None
+    computed: bool
 
 
 class EffectivesOut(Out):
