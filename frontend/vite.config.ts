@@ -17,5 +17,5 @@ export default defineConfig({
   server: {
     proxy: { "/api": "http://127.0.0.1:8000", "/proof": "http://127.0.0.1:8000", "/files": "http://127.0.0.1:8000" },
   },
-  test: { environment: "jsdom", include: ["studio/**/*.test.{ts,tsx}", "shop/**/*.test.ts"] },
+  test: { environment: "jsdom", testTimeout: 60_000, include: ["studio/**/*.test.{ts,tsx}", "shop/**/*.test.ts"] },
 });

@@ -1,11 +1,42 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render } from "@testing-library/react";
+import { cleanup, configure, render } from "@testing-library/react";
 import { type ReactNode, useEffect } from "react";
 import { MemoryRouter, useLocation } from "react-router";
 import { afterEach, vi } from "vitest";
 import type { Problem } from "./api/client";
 import { SavingProvider } from "./app/saving";
 import { TipProvider } from "./ui/basics";
+
+/** What the studio asks once, as far as tests need it. */
+export const META = {
+  prefix: "ss_",
+  kinds: [],
+  units: [],
+  nouns: [],
+  surfaces: [
+    { code: "product_page", name: "product page", counted: ["page", "pages"], addressed: true, listed: false },
+    { code: "listing_card", name: "listing card", counted: ["card", "cards"], addressed: false, listed: true },
+  ],
+  properties: [
+    { code: "shown", name: "Show", control: "switch", choices: [] },
+    {
+      code: "label",
+      name: "Label",
+      control: "choice",
+      choices: [
+        { value: "beside", label: "beside" },
+        { value: "above", label: "above" },
+      ],
+    },
+    { code: "label_text", name: "Words", control: "text", choices: [] },
+    {
+      code: "devices",
+      name: "Devices",
+      control: "choices",
+      choices: ["phone", "tablet", "desktop"].map((value) => ({ value, label: value })),
+    },
+  ],
+};
 
 export type Asked = { method: string; path: string; query: URLSearchParams; body: unknown; headers: Headers };
 type Answer = unknown | ((asked: Asked) => unknown);
@@ -96,6 +127,8 @@ export function furnish(narrow = false): void {
   Element.prototype.hasPointerCapture = () => false;
 }
 
+// How long a slow machine may take to answer; what never comes fails all the same.
+configure({ asyncUtilTimeout: 15_000 });
 furnish();
 afterEach(() => {
   cleanup();

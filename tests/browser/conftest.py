@@ -15,7 +15,6 @@ from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
 from sqlalchemy import Engine, inspect, text
 from werkzeug.serving import make_server
-from young_fabric.web.limits import limiter
 
 from tests.browser.studio import Studio
 from tests.conftest import administer, copy_of_template, database_url
@@ -51,9 +50,8 @@ def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
         stderr=subprocess.DEVNULL,
     )
     secret = "a-secret-for-tests-that-is-long-enough"
-    settings = Settings(DATABASE_URL=address, secret=secret, files=files, sign_ins_per_minute=50)  # type: ignore[arg-type]
+    settings = Settings(DATABASE_URL=address, secret=secret, files=files, sign_ins_per_minute=5000)  # type: ignore[arg-type]
     app = create_app(settings, engine)
-    limiter.reset()
     running = make_server("127.0.0.1", 0, app, threaded=True)
     thread = threading.Thread(target=running.serve_forever, daemon=True)
     thread.start()

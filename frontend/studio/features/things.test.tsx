@@ -1,7 +1,8 @@
 import { act, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { describe, expect, it, vi } from "vitest";
-import { here, Refusal, serve, show, writes } from "../testing";
+import { Refused } from "../api/client";
+import { here, META, Refusal, serve, show, writes } from "../testing";
 import { consequencesOf, useConsequences } from "./Consequences";
 import { ChangeRows } from "./history/ChangeRows";
 import ListsView from "./lists/ListsView";
@@ -10,13 +11,14 @@ import SetsView from "./sets/SetsView";
 
 const value = (code: string, label: string, more = {}) => ({ code, label, synonyms: [], retired: false, ...more });
 const WOOD = {
-  list: { key: "wood", name: "Wood", values: [value("ash", "Ash"), value("elm", "Elm", { retired: true })] },
+  thing: { key: "wood", name: "Wood", values: [value("ash", "Ash"), value("elm", "Elm", { retired: true })] },
   version: 3,
   fields: ["ss_wood"],
 };
-const HAIR = { list: { key: "hair", name: "Hair", values: [] }, version: 1, fields: [] };
+const HAIR = { thing: { key: "hair", name: "Hair", values: [] }, version: 1, fields: [] };
 const field = (key: string, name: string) => ({
-  field: { key, name, own: true, kind: "text" },
+  thing: { key, name, kind: "text" },
+  own: true,
   version: 1,
   sets: [],
   types: ["easels"],
@@ -25,12 +27,13 @@ const field = (key: string, name: string) => ({
   surfaces: [],
 });
 const FIELDS = {
-  fields: [field("ss_wood", "Wood"), field("ss_folds", "Folds flat"), field("ss_holds", "Holds up to")],
+  things: [field("ss_wood", "Wood"), field("ss_folds", "Folds flat"), field("ss_holds", "Holds up to")],
 };
 
 function lists(at = "/define/lists/wood", answers = {}) {
   const asked = serve({
-    "GET /api/lists": { lists: [HAIR, WOOD] },
+    "GET /api/meta": META,
+    "GET /api/value_lists": { things: [HAIR, WOOD] },
     "GET /api/fields": FIELDS,
     "GET /api/example": { product: null, title: "" },
     ...answers,
@@ -66,7 +69,7 @@ describe("the view of value lists", () => {
   });
 
   it("renames a value where it stands, with the version that was read", async () => {
-    const asked = lists("/define/lists/wood", { "PATCH /api/lists/wood": WOOD });
+    const asked = lists("/define/lists/wood", { "PATCH /api/value_lists/wood": WOOD });
     const box = await screen.findByLabelText("Label of Ash");
     fireEvent.change(box, { target: { value: "White ash" } });
     fireEvent.blur(box);
@@ -75,8 +78,29 @@ describe("the view of value lists", () => {
     expect([body.version, body.values.map((one) => one.label)]).toEqual([3, ["White ash", "Elm"]]);
   });
 
+  it("goes on from the answer of one's own write, never against it", async () => {
+    let version = 3;
+    const asked = lists("/define/lists/wood", {
+      "PATCH /api/value_lists/wood": ({ body }: { body: { version: number; values: object[] } }) => {
+        if (body.version !== version) return new Refusal(409, "clash");
+        version += 1;
+        return { ...WOOD, thing: { ...WOOD.thing, values: body.values }, version };
+      },
+    });
+    const label = await screen.findByLabelText("Label of Ash");
+    fireEvent.change(label, { target: { value: "White ash" } });
+    fireEvent.blur(label);
+    const words = screen.getByLabelText("Synonyms of Elm");
+    fireEvent.change(words, { target: { value: "wych" } });
+    fireEvent.blur(words);
+    await waitFor(() => expect(writes(asked)).toHaveLength(2));
+    const last = writes(asked)[1]?.[2] as { version: number; values: { label: string; synonyms: string[] }[] };
+    expect(last.version).toBe(4);
+    expect(last.values.map((one) => [one.label, ...one.synonyms])).toEqual([["White ash"], ["Elm", "wych"]]);
+  });
+
   it("retires and brings back, never loses", async () => {
-    const asked = lists("/define/lists/wood", { "PATCH /api/lists/wood": WOOD });
+    const asked = lists("/define/lists/wood", { "PATCH /api/value_lists/wood": WOOD });
     fireEvent.click(await screen.findByText("Bring back"));
     fireEvent.click(screen.getByText("Retire"));
     await waitFor(() => expect(writes(asked)).toHaveLength(2));
@@ -91,7 +115,7 @@ describe("the view of value lists", () => {
 
   it("puts a refusal under the rows, and keeps what was typed", async () => {
     lists("/define/lists/wood", {
-      "POST /api/lists/wood/paste": {
+      "POST /api/value_lists/wood/paste": {
         ...WOOD,
         added: [],
         skipped: [{ line: 1, text: "Ash", reason: "already in the list" }],
@@ -106,7 +130,7 @@ describe("the view of value lists", () => {
 
   it("tells what a paste would do before it is done", async () => {
     const asked = lists("/define/lists/wood", {
-      "POST /api/lists/wood/paste": ({ body }: { body: { text: string } }) => ({
+      "POST /api/value_lists/wood/paste": ({ body }: { body: { text: string } }) => ({
         ...WOOD,
         added: body.text.includes("Pine") ? [value("pine", "Pine")] : [],
         skipped: [{ line: 2, text: "Ash", reason: "already in the list" }],
@@ -122,7 +146,7 @@ describe("the view of value lists", () => {
 
   it("says why a list in use is not removed", async () => {
     const asked = lists("/define/lists/wood", {
-      "DELETE /api/lists/wood": new Refusal(409, "in_use", { message: "Wood is used by the field Wood" }),
+      "DELETE /api/value_lists/wood": new Refusal(409, "in_use", { message: "Wood is used by the field Wood" }),
     });
     fireEvent.click(await screen.findByText("Remove this list"));
     await waitFor(() => expect(writes(asked)).toHaveLength(1));
@@ -142,7 +166,7 @@ describe("the view of value lists", () => {
 });
 
 const EASELS = {
-  set: {
+  thing: {
     key: "easels",
     name: "Easel basics",
     sections: [
@@ -157,10 +181,11 @@ const EASELS = {
 
 function sets(answers = {}) {
   const asked = serve({
-    "GET /api/sets": { sets: [EASELS] },
+    "GET /api/meta": META,
+    "GET /api/field_sets": { things: [EASELS] },
     "GET /api/fields": FIELDS,
-    "GET /api/types": { types: [] },
-    "PATCH /api/sets/easels": EASELS,
+    "GET /api/product_types": { things: [] },
+    "PATCH /api/field_sets/easels": EASELS,
     ...answers,
   });
   show(
@@ -185,10 +210,15 @@ describe("the view of field sets", () => {
 
   it("tells how much it touches before a field is taken off", async () => {
     const asked = sets({
-      "POST /api/sets/easels/consequences": { types: 1, products: 4, pages: 3, cards: 0, outside: null },
+      "POST /api/field_sets/easels/consequences": {
+        types: 1,
+        products: 4,
+        surfaces: { product_page: 3, listing_card: 0 },
+        breaches: null,
+      },
     });
     fireEvent.click(await screen.findByLabelText("Take off Wood"));
-    expect(await screen.findByText("1 type, 4 products: 3 pages and 0 cards will differ.")).toBeTruthy();
+    expect(await screen.findByText("1 type, 4 products: 3 pages, 0 cards will differ.")).toBeTruthy();
     expect(writes(asked).filter(([method]) => method === "PATCH")).toHaveLength(0);
     fireEvent.click(screen.getByText("Change it"));
     await waitFor(() => expect(writes(asked).filter(([method]) => method === "PATCH")).toHaveLength(1));
@@ -196,7 +226,12 @@ describe("the view of field sets", () => {
 
   it("can be left as it is", async () => {
     const asked = sets({
-      "POST /api/sets/easels/consequences": { types: 1, products: 4, pages: 3, cards: 0, outside: null },
+      "POST /api/field_sets/easels/consequences": {
+        types: 1,
+        products: 4,
+        surfaces: { product_page: 3, listing_card: 0 },
+        breaches: null,
+      },
     });
     fireEvent.click(await screen.findByLabelText("Take off Wood"));
     fireEvent.click(await screen.findByText("Leave it"));
@@ -212,7 +247,7 @@ describe("the view of field sets", () => {
   });
 
   it("says when a name can't be so", async () => {
-    sets({ "PATCH /api/sets/easels": new Refusal(422, "required", { message: "A field set needs a name" }) });
+    sets({ "PATCH /api/field_sets/easels": new Refusal(422, "required", { message: "A field set needs a name" }) });
     const box = await screen.findByLabelText("Name");
     fireEvent.change(box, { target: { value: " " } });
     fireEvent.blur(box);
@@ -224,7 +259,12 @@ describe("a new thing", () => {
   it("is made from its name, and a refusal keeps it open", async () => {
     const make = vi
       .fn()
-      .mockRejectedValueOnce(Object.assign(new Error("At most 80 characters fit"), { problem: { help: "Shorten it" } }))
+      .mockRejectedValueOnce(
+        new Refused(
+          422,
+          new Refusal(422, "long", { message: "At most 80 characters fit", help: "Shorten it" }).problem,
+        ),
+      )
       .mockResolvedValueOnce(undefined);
     show(<NewThing what="set" onMake={make} />);
     fireEvent.keyDown(window, { key: "n" });
@@ -248,7 +288,7 @@ function Risky({ go }: { go: () => void }) {
   const [dialog, consider] = useConsequences();
   return (
     <>
-      <button type="button" onClick={() => consider("Narrow it", () => consequencesOf("fields", "f", {}), go)}>
+      <button type="button" onClick={() => consider("Narrow it", () => consequencesOf("field", "f", {}), go)}>
         narrow
       </button>
       {dialog}
@@ -257,9 +297,22 @@ function Risky({ go }: { go: () => void }) {
 }
 
 describe("consequences", () => {
-  const touched = { types: 1, products: 2, pages: 2, cards: 0, outside: null };
+  it("that nobody could find out are said so, and wait for an answer", async () => {
+    serve({
+      "GET /api/meta": META,
+      "POST /api/fields/f/consequences": new Refusal(500, "server", { message: "It broke" }),
+    });
+    const go = vi.fn();
+    show(<Risky go={go} />);
+    fireEvent.click(screen.getByText("narrow"));
+    expect((await screen.findByRole("alert")).textContent).toContain("could not be found out: It broke");
+    expect(go).not.toHaveBeenCalled();
+    fireEvent.click(screen.getByText("Change it"));
+    expect(go).toHaveBeenCalledOnce();
+  });
+  const touched = { types: 1, products: 2, surfaces: { product_page: 2, listing_card: 0 }, breaches: null };
   it("of nothing need no asking", async () => {
-    serve({ "POST /api/fields/f/consequences": { ...touched, products: 0, pages: 0 } });
+    serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": { ...touched, products: 0, surfaces: {} } });
     const go = vi.fn();
     show(<Risky go={go} />);
     fireEvent.click(screen.getByText("narrow"));
@@ -267,8 +320,8 @@ describe("consequences", () => {
     expect(screen.queryByRole("dialog")).toBeNull();
   });
   it("name the values that would be wrong", async () => {
-    const outside = { values: 9, wrong: 3, examples: [{ id: 4, title: "Board 850" }] };
-    serve({ "POST /api/fields/f/consequences": { ...touched, outside } });
+    const breaches = { values: 9, wrong: 3, examples: [{ id: 4, title: "Board 850" }] };
+    serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": { ...touched, breaches } });
     show(<Risky go={() => undefined} />);
     fireEvent.click(screen.getByText("narrow"));
     const dialog = within(await screen.findByRole("dialog"));
@@ -276,7 +329,7 @@ describe("consequences", () => {
     expect(dialog.getByRole("link", { name: "Board 850" }).getAttribute("href")).toBe("/fill/products/4");
   });
   it("that can't be told leave the answer to the write itself", async () => {
-    serve({ "POST /api/fields/f/consequences": new Refusal(422, "limit_order") });
+    serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": new Refusal(422, "limit_order") });
     const go = vi.fn();
     show(<Risky go={go} />);
     fireEvent.click(screen.getByText("narrow"));

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
+import { placeOf } from "../app/nouns";
 import { ago, differing } from "../app/saving";
-import { placeOf } from "../app/stages";
+import { META } from "../testing";
 import { counted } from "../ui/basics";
 import { moved } from "../ui/Sortable";
 import { touchedWords } from "./Consequences";
@@ -48,9 +49,12 @@ describe("words", () => {
   it("count", () => {
     expect(counted(1, "page")).toBe("1 page");
     expect(counted(1200, "page")).toBe("1,200 pages");
-    expect(touchedWords({ types: 1, products: 8, pages: 8, cards: 0, outside: null })).toBe(
-      "1 type, 8 products: 8 pages and 0 cards will differ",
-    );
+    expect(
+      touchedWords(
+        { types: 1, products: 8, surfaces: { product_page: 8, listing_card: 0 }, breaches: null },
+        META.surfaces,
+      ),
+    ).toBe("1 type, 8 products: 8 pages, 0 cards will differ");
   });
   it("tell a time past", () => {
     expect([ago(200), ago(59_000), ago(120_000), ago(7_200_000)]).toEqual([
@@ -61,8 +65,13 @@ describe("words", () => {
     ]);
   });
   it("tell a kind", () => {
-    const use = { field: { kind: "measure", many: true, unit: "mm", own: true } } as unknown as Schemas["FieldUse"];
-    const kinds = [{ code: "measure", name: "measure" }] as Schemas["KindOut"][];
+    const use = {
+      thing: { kind: "measure", many: true, options: { unit: "mm" } },
+      own: true,
+    } as unknown as Schemas["FieldOut"];
+    const kinds = [
+      { code: "measure", name: "measure", options: [{ code: "unit", noun: null }] },
+    ] as Schemas["KindOut"][];
     expect(kindWords(use, kinds)).toBe("measure, many, mm");
   });
 });
@@ -70,13 +79,17 @@ describe("words", () => {
 describe("places", () => {
   it.each([
     ["field", "ss_hair", "/define/fields/ss_hair"],
-    ["list", "wood", "/define/lists/wood"],
+    ["value_list", "wood", "/define/lists/wood"],
     ["product", "3/ss_hair", "/fill/products/3?field=ss_hair"],
     ["product", "3", "/fill/products/3"],
     ["lacking", "ss_hair", "/fill/products?lacking=ss_hair"],
-    ["setting", "type:paint/ss_hair/listing_card", "/present/weave?scope=type%3Apaint&field=ss_hair&cell=listing_card"],
-    ["setting", "default/ss_hair/product_page", "/present/weave?field=ss_hair&cell=product_page"],
-    ["set", "origin", "/compose/sets/origin"],
+    [
+      "display_setting",
+      "type:paint/ss_hair/listing_card",
+      "/present/weave?scope=type%3Apaint&field=ss_hair&cell=listing_card",
+    ],
+    ["display_setting", "default/ss_hair/product_page", "/present/weave?field=ss_hair&cell=product_page"],
+    ["field_set", "origin", "/compose/sets/origin"],
   ])("of a %s", (noun, key, place) => {
     expect(placeOf(noun, key)).toBe(place);
   });

@@ -1,5 +1,8 @@
-import type { ComponentType } from "react";
+import type { ComponentType, ReactNode } from "react";
 import type { Schemas } from "../api/client";
+
+/** How a box that is typed in looks, and what stands after it. */
+export type Look = { mono?: boolean; after?: (at: Schemas["EditField"]) => ReactNode };
 
 export type EditorProps = {
   id: string;
@@ -7,12 +10,14 @@ export type EditorProps = {
   wrong: boolean;
   onFill: (value: unknown) => void;
   onTyping: (text: string) => void;
+  look?: Look;
 };
 
 /** What the studio says of a kind: its editor on a product, and how its default is typed. */
 export type KindUi = {
   code: string;
   Editor: ComponentType<EditorProps>;
+  look?: Look;
   /** Whether its editor takes more than a line, so that its label stands at the top. */
   tall?: (field: Schemas["Field"]) => boolean;
   /** A stored value as one would type it; left out by kinds that are not typed. */

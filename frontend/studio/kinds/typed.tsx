@@ -1,18 +1,17 @@
 import { Plus, X } from "lucide-react";
-import type { ReactNode } from "react";
 import { TextBox } from "../ui/TextBox";
-import { asText, type EditorProps, type KindUi } from "./base";
-
-type Look = { mono?: boolean; after?: (at: EditorProps["at"]) => ReactNode };
+import { asText, type EditorProps, type KindUi, type Look } from "./base";
 
 /** A kind whose values are typed in a line: one box, or one a value where a field holds many. */
 export function typedKind(code: string, look: Look = {}, more: Partial<KindUi> = {}): KindUi {
-  const Editor = (props: EditorProps) =>
-    props.at.field.many ? <Several {...props} /> : <Single {...props} look={look} />;
-  return { code, Editor, typed: (value) => asText(value), ...more };
+  return { code, Editor: Typed, look, typed: (value) => asText(value), ...more };
 }
 
-function Single({ id, at, wrong, onFill, onTyping, look }: EditorProps & { look: Look }) {
+function Typed(props: EditorProps) {
+  return props.at.field.many ? <Several {...props} /> : <Single {...props} />;
+}
+
+function Single({ id, at, wrong, onFill, onTyping, look = {} }: EditorProps) {
   return (
     <span className="flex items-center gap-2">
       <TextBox

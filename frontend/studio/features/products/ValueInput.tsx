@@ -3,6 +3,6 @@ import type { EditorProps } from "../../kinds/base";
 
 /** The control for a field's kind. */
 export function ValueInput(props: EditorProps) {
-  const { Editor } = kindUi(props.at.field.kind);
-  return <Editor {...props} />;
+  const { Editor, look } = kindUi(props.at.field.kind);
+  return <Editor {...props} look={look} />;
 }

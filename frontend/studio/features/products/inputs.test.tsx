@@ -1,7 +1,7 @@
 import { act, fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../../api/client";
-import { here, Refusal, serve, show, writes } from "../../testing";
+import { here, META, Refusal, serve, show, writes } from "../../testing";
 import { FieldRow } from "./FieldRow";
 import { StockRow } from "./StockRow";
 import { ValueInput } from "./ValueInput";
@@ -16,18 +16,19 @@ function at(kind: string, value: unknown, more: Record<string, unknown> = {}): A
       label: "Fibre",
       kind,
       many: false,
-      unit: null,
-      list: "wood",
+      options: { list: "wood" },
       limits: {},
       need: "optional",
       audience: "shoppers",
       help: "",
       example: "Hemp",
       default: null,
-      own: true,
       ...(more.field as object),
     },
     need: "optional",
+    own: true,
+    computed: false,
+    example: "Hemp",
     surfaces: ["product_page"],
     value: { state: value === null ? "empty" : "good", value, typed: value, shown: "", message: null, help: "" },
     ...(more.at as object),
@@ -35,9 +36,9 @@ function at(kind: string, value: unknown, more: Record<string, unknown> = {}): A
 }
 
 const LISTS = {
-  lists: [
+  things: [
     {
-      list: {
+      thing: {
         key: "wood",
         name: "Wood",
         values: [
@@ -55,7 +56,7 @@ const LISTS = {
 function input(one: At) {
   const fill = vi.fn();
   const typing = vi.fn();
-  const asked = serve({ "GET /api/lists": LISTS });
+  const asked = serve({ "GET /api/value_lists": LISTS, "GET /api/meta": META });
   show(
     <>
       <label htmlFor="f" id="f-label">
@@ -213,9 +214,10 @@ describe("a row of the editor", () => {
     expect(screen.getByRole("alert").textContent).toBe("Another has it. Type another");
   });
 
-  it("asks why from each place it shows or not", () => {
+  it("asks why from each place it shows or not", async () => {
+    serve({ "GET /api/meta": META });
     show(<FieldRow product={4} at={at("text", "x")} onFill={() => undefined} />, "/fill/products/4");
-    fireEvent.click(screen.getByLabelText("Fibre on the card: not shown. Why?"));
+    fireEvent.click(await screen.findByLabelText("Fibre on the card: not shown. Why?"));
     expect(here()).toBe("/fill/products/4?on=listing_card&why=ss_f");
     expect(screen.getByLabelText("Fibre on the page: shown. Why?")).toBeTruthy();
   });

@@ -1,15 +1,9 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
-import { here, serve, show } from "../../testing";
+import { here, META, serve, show } from "../../testing";
 import { ProofPane } from "./ProofPane";
 import { NotShown, WhyPanel } from "./Why";
 
-const META = {
-  surfaces: [
-    { code: "product_page", name: "product page" },
-    { code: "listing_card", name: "listing card" },
-  ],
-};
 const step = (name: string, ok: boolean | null, text: string, mend: object | null = null) => ({ name, ok, text, mend });
 const FAILED = {
   shows: false,
@@ -18,7 +12,7 @@ const FAILED = {
     step("visible", true, "The product is in the shop"),
     step("shown", false, "Not shown on the listing card by default", {
       text: "Show it there",
-      noun: "setting",
+      noun: "display_setting",
       key: "default/ss_wood/listing_card",
     }),
     step("slot", true, "The layout has a place"),
@@ -81,7 +75,7 @@ describe("what a page does not show", () => {
   });
 
   it("keeps a long list short until it is asked for whole", async () => {
-    serve({ "GET /api/missing": missing(40) });
+    serve({ "GET /api/meta": META, "GET /api/missing": missing(40) });
     show(<NotShown product={4} surface="listing_card" onAsk={() => undefined} />);
     await screen.findByText("Not on this card");
     expect(screen.getAllByRole("button")).toHaveLength(25);

@@ -5,7 +5,8 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { endWords, jobWords, useReleaseNews } from "../../app/releaseNews";
-import { here, Refusal, serve, show, writes } from "../../testing";
+import { here, META, Refusal, serve, show, writes } from "../../testing";
+import { documentWords } from "../Consequences";
 import ChangesView from "./ChangesView";
 import ChecksView from "./ChecksView";
 import { placeWords } from "./Compare";
@@ -22,15 +23,18 @@ describe("a release in words", () => {
     expect(jobWords(job("running", { done: 355, total: 1000 }))).toBe("releasing, 35 %");
   });
   it("tells what became of it", () => {
-    expect(endWords(job("done", { result: { number: 5, pages: 1, cards: 1200 } }))).toEqual([
+    const words = (counts: Record<string, number>) => documentWords(counts, META.surfaces);
+    const counts = { product_page: 1, listing_card: 1200 };
+    expect(endWords(job("done", { result: { number: 5, counts } }), words)).toEqual([
       "Release 5 is live",
       "1 page, 1,200 cards changed",
     ]);
-    expect(endWords(job("stopped"))[1]).toBe("Nothing changed in the shop");
-    expect(endWords(job("failed", { result: { message: "The worker was lost", help: "Release again" } }))).toEqual([
-      "The worker was lost",
-      "Release again",
-    ]);
+    const held = { number: 5, counts, held_back: [[4, "Board 850", "no address"]] };
+    expect(endWords(job("done", { result: held }), words)[1]).toContain("1 product held back");
+    expect(endWords(job("stopped"), words)[1]).toBe("Nothing changed in the shop");
+    expect(
+      endWords(job("failed", { result: { message: "The worker was lost", help: "Release again" } }), words),
+    ).toEqual(["The worker was lost", "Release again"]);
   });
 });
 
@@ -40,8 +44,8 @@ const CHANGE = {
   key: "ss_weight",
   name: "Paper weight",
   lines: ["largest 850 → 640"],
-  pages: 20,
-  cards: 0,
+  surfaces: { product_page: 20, listing_card: 0 },
+  held_back: null,
   example: null,
 };
 const CHECKS = {
@@ -54,11 +58,12 @@ const CHECKS = {
 
 function answers(counts: object, rights = ["look", "edit", "release"], count = 1) {
   return {
-    "GET /api/pending": { count, pages: 20, cards: 0, things: count ? [CHANGE] : [] },
+    "GET /api/meta": META,
+    "GET /api/pending": { count, surfaces: { product_page: 20, listing_card: 0 }, things: count ? [CHANGE] : [] },
     "GET /api/session": { csrf: "t", name: "Rosa Marsh", email: "r", rights },
     "GET /api/counts": { unreleased: 1, gaps: 0, release: 1, job: null, ...counts },
     "GET /api/checks": CHECKS,
-    "GET /api/types": { types: [] },
+    "GET /api/product_types": { things: [] },
     "GET /api/example": { product: null, title: "" },
     "GET /api/differing": { rows: [], whole: true },
   };
@@ -147,13 +152,18 @@ describe("what will change", () => {
 });
 
 describe("before and after", () => {
-  const row = (id: number, title: string, page: boolean) => ({ id, title, type: "paper", page, card: true });
+  const row = (id: number, title: string, page: boolean) => ({
+    id,
+    title,
+    type: "paper",
+    surfaces: page ? ["product_page", "listing_card"] : ["listing_card"],
+  });
   const compare = (differing: object) => {
     serve({
       ...answers({}),
       "GET /api/differing": differing,
-      "GET /api/types": {
-        types: [{ type: { key: "paper", name: "Paper", slug: "paper" }, ancestors: [], path: "Paper" }],
+      "GET /api/product_types": {
+        things: [{ thing: { key: "paper", name: "Paper", slug: "paper" }, ancestors: [], path: "Paper" }],
       },
     });
     show(<ChangesView />);
@@ -200,8 +210,8 @@ const release = (number: number, note = "") => ({
   person: "Rosa Marsh",
   note,
   things: 1,
-  pages: 2,
-  cards: 3,
+  counts: { product_page: 2, listing_card: 3 },
+  held_back: [],
   back_to: null,
 });
 

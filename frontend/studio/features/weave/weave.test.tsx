@@ -1,14 +1,10 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../../api/client";
-import { here, serve, show, writes } from "../../testing";
+import { here, META, serve, show, writes } from "../../testing";
 import { CellButton } from "./CellButton";
 import WeaveView from "./WeaveView";
 
-const SURFACES = [
-  { code: "product_page", name: "product page" },
-  { code: "listing_card", name: "listing card" },
-];
 const setting = (value: unknown, origin = "default", said = "default") => ({ value, origin, said });
 const settings = (shown: boolean) => ({
   shown: setting(shown, "type:paint", "Paint"),
@@ -22,7 +18,8 @@ const cell = (surface: string, state: string, own = {}, reason = "") => ({
   state,
   settings: settings(state !== "off"),
   own,
-  version: Object.keys(own).length,
+  properties: ["shown", "label", "label_text", "devices"],
+  version: Object.keys(own).length || null,
   reason,
 });
 const ROW = {
@@ -30,13 +27,15 @@ const ROW = {
   name: "Hue",
   cells: [cell("product_page", "inherited"), cell("listing_card", "here", { shown: true, label: "above" })],
 } as unknown as Schemas["WeaveRow"];
-const TOUCHED = { types: 1, products: 14, pages: 14, cards: 0, outside: null };
+const TOUCHED = { types: 1, products: 14, surfaces: { product_page: 14, listing_card: 0 }, breaches: null };
 
 function button(place: number, open = false) {
   const asked = serve({
-    "GET /api/meta": { surfaces: SURFACES },
-    "PATCH /api/settings": {},
-    "POST /api/settings/consequences": TOUCHED,
+    "GET /api/meta": META,
+    "PATCH /api/display_settings": ({ body }: { body: { version: number | null } }) => ({
+      version: (body.version ?? 0) + 1,
+    }),
+    "POST /api/display_settings/consequences": TOUCHED,
   });
   const why = vi.fn();
   const turn = vi.fn();
@@ -70,7 +69,7 @@ describe("a cell of the weave", () => {
     fireEvent.keyDown(one, { key: " " });
     await waitFor(() =>
       expect(patches(asked)).toEqual([
-        { scope: "type:water", field: "ss_hue", surface: "product_page", set: { shown: false }, version: 0 },
+        { scope: "type:water", field: "ss_hue", surface: "product_page", set: { shown: false }, version: null },
       ]),
     );
     fireEvent.keyDown(one, { key: "w" });
@@ -89,6 +88,7 @@ describe("a cell of the weave", () => {
     fireEvent.click((await screen.findAllByTitle("Back to inherited"))[1] as HTMLElement);
     fireEvent.click(screen.getByText("Reset to inherited"));
     await waitFor(() => expect(patches(asked)).toHaveLength(2));
+    expect(patches(asked).map((body) => (body as { version: number }).version)).toEqual([2, 3]);
     expect(patches(asked).map((body) => (body as { set: object }).set)).toEqual([
       { label: null },
       { shown: null, label: null },
@@ -104,7 +104,7 @@ describe("a cell of the weave", () => {
 
   it("takes other words for the label, and its own again when they are emptied", async () => {
     const { asked } = button(0, true);
-    const words = await screen.findByLabelText("Words of the label");
+    const words = await screen.findByLabelText("Words");
     fireEvent.change(words, { target: { value: "Shade" } });
     fireEvent.blur(words);
     await waitFor(() => expect(patches(asked)).toHaveLength(1));
@@ -134,15 +134,17 @@ describe("the weave", () => {
   ];
   const open = (at: string) => {
     const asked = serve({
-      "GET /api/meta": { surfaces: SURFACES },
-      "GET /api/types": {
-        types: [{ type: { key: "water", name: "Watercolour" }, path: "Paint › Watercolour", ancestors: ["paint"] }],
+      "GET /api/meta": META,
+      "GET /api/product_types": {
+        things: [{ thing: { key: "water", name: "Watercolour" }, path: "Paint › Watercolour", ancestors: ["paint"] }],
       },
       "GET /api/weave": { scope_name: "Watercolour", example: 4, groups: GROUPS },
       "GET /api/products/4": { id: 4, title: "Peat", type: "water" },
       "GET /api/missing": { missing: [] },
       "GET /api/why": { shows: true, field_name: "Hue", steps: [] },
-      "PATCH /api/settings": {},
+      "PATCH /api/display_settings": ({ body }: { body: { version: number | null } }) => ({
+        version: (body.version ?? 0) + 1,
+      }),
     });
     show(<WeaveView />, at);
     return asked;
