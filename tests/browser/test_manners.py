@@ -13,8 +13,6 @@ from selenium.webdriver.common.keys import Keys
 
 from tests.browser.studio import Studio
 from tests.conftest import person
-from young_fabric.core import value_lists
-from young_fabric.core.nouns.field_sets import FieldSet, Section
 from young_fabric.service import definitions, writes
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.base import make_sessions
@@ -137,13 +135,12 @@ def crowd(studio: Studio) -> None:
             definitions.create(work, "field", f"Measure {number:03} of a very long series of measures", {}).thing.key
             for number in range(200)
         ]
-        crowded = FieldSet("crowd", "A crowd", (Section("a", "All", tuple(keys)),))
-        writes.write(work, "field_set", "crowd", crowded, None)
-        _, version = writes.need_current(work, "product_type", "easels")
-        definitions.change(work, "product_type", "easels", version, {"sets": ["furniture", "origin", "crowd"]})
-        long = definitions.create(work, "value_list", "Long list", {})
-        filled = value_lists.paste(long.thing, "\n".join(f"Value {number:04}" for number in range(1500)))
-        writes.write(work, "value_list", long.thing.key, filled.result, long.version)
+        sections = [{"key": "a", "name": "All", "fields": keys}]
+        crowd = definitions.create(work, "field_set", "A crowd", {"sections": sections})
+        easels = writes.need_current(work, "product_type", "easels")
+        definitions.change(work, "product_type", "easels", easels.version, {"sets": ["furniture", "origin", crowd.thing.key]})
+        values = [{"code": f"value_{number:04}", "label": f"Value {number:04}"} for number in range(1500)]
+        definitions.create(work, "value_list", "Long list", {"values": values})
 
 
 def test_two_hundred_rows_and_long_names_stay_in_their_places(studio: Studio) -> None:
@@ -152,7 +149,7 @@ def test_two_hundred_rows_and_long_names_stay_in_their_places(studio: Studio) ->
     for view, row, count in (
         ("/studio/define/fields", "table[aria-label=Fields] tbody tr", 100),
         ("/studio/define/lists/long_list", "input[aria-label^='Label of']", 100),
-        ("/studio/compose/sets/crowd", ".grip", 200),
+        ("/studio/compose/sets/a_crowd", ".grip", 200),
         ("/studio/compose/types/easels", "select[aria-label^='Need of']", 200),
         ("/studio/present/weave?scope=type:easels", "tr[data-mark]", 200),
         ("/studio/fill/products?q=Jetty", "[data-mark]", 200),

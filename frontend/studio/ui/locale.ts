@@ -10,3 +10,8 @@ export function number(value: number): string {
 export function dayAndTime(at: string): string {
   return new Date(at).toLocaleString(LOCALE, { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 }
+
+/** Words with a capital at their front. */
+export function capital(words: string): string {
+  return `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
+}

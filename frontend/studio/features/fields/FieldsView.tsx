@@ -10,6 +10,7 @@ import { OPTION_CONTROLS } from "../../controls/options";
 import { useAddress } from "../../ui/address";
 import { counted, Empty, FillBar } from "../../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../../ui/keys";
+import { capital } from "../../ui/locale";
 import { Selvedge } from "../../ui/Selvedge";
 import { PaneHead, Split } from "../../ui/Split";
 import { useGrowing } from "../../ui/useGrowing";
@@ -110,7 +111,7 @@ export default function FieldsView() {
             return (
               control && (
                 <label key={option.code} className="mt-2 block" htmlFor={`new-${option.code}`}>
-                  <span className="capitalize">{option.label}</span>
+                  {capital(option.label)}
                   <control.Control
                     id={`new-${option.code}`}
                     value={makeOptions[option.code] ?? null}

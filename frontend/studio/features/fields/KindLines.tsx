@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import type { Changes } from "../../app/things";
 import { OPTION_CONTROLS } from "../../controls/options";
 import { Line, Segments } from "../../ui/basics";
+import { capital } from "../../ui/locale";
 
 type Kind = Schemas["KindOut"];
 type Props = {
@@ -81,7 +82,7 @@ export function KindLines({ field, meta, wrongAt, onPut }: Props) {
         return (
           <Line
             key={option.code}
-            label={`${option.label.charAt(0).toUpperCase()}${option.label.slice(1)}`}
+            label={capital(option.label)}
             wrong={wrongAt(option.code)}
             note={typeof value === "string" && Note && !waiting ? <Note value={value} /> : undefined}
           >

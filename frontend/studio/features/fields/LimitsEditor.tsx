@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { Line } from "../../ui/basics";
+import { capital } from "../../ui/locale";
 import { TextBox } from "../../ui/TextBox";
 
 type Limit = Schemas["LimitOut"];
@@ -12,8 +13,6 @@ export function limitLines(limits: readonly Limit[]): Limit[][] {
     .filter((limit) => !uppers.has(limit.code))
     .map((limit) => [limit, ...limits.filter((other) => other.code === limit.below)]);
 }
-
-const capital = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 
 type Box = { mono?: boolean; inputMode?: "decimal" | "numeric"; note?: string; read: (text: string) => unknown };
 
