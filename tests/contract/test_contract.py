@@ -35,7 +35,7 @@ def routes(app: Flask) -> list[tuple[str, str, str]]:  # noqa: F811
     out = []
     for rule in app.url_map.iter_rules():
         if rule.endpoint != "static":
-            path = re.sub(r"<int:\w+>", "1", rule.rule)
+            path = re.sub(r"<(?:int|id):\w+>", "1", rule.rule)
             out += [
                 (rule.endpoint, method, re.sub(r"<[^>]+>", "x", path))
                 for method in (rule.methods or set()) - {"HEAD", "OPTIONS"}
@@ -63,9 +63,10 @@ def test_who_may_only_look_changes_nothing(app: Flask, lena: Api) -> None:  # no
         elif method not in SAFE and who == Right.LOOK:
             assert endpoint.rsplit(".", 1)[1] in {
                 "session_sign_out",
+                "session_end",
                 "session_password",
                 "fields_try",
-                "consequences",
+                "things_consequences",
                 "settings_consequences",
             }, f"{endpoint} writes and asks only for the right to look"
 
@@ -76,7 +77,7 @@ def test_every_code_a_refusal_can_have_is_listed() -> None:
         source = path.read_text()
         used |= set(re.findall(r'Refusal\(\s*"([a-z_]+)"', source))
         used |= set(re.findall(r'^    \d{3}: \("([a-z_]+)"', source, re.MULTILINE))
-    used |= {"clash", "unknown_set", "unknown_field", "shape", "unknown_key"}
+    used |= {"clash", "shape", "unknown_key", "unknown_field_set"}
     listed = set(re.findall(r"^\| `([a-z_]+)`", (ROOT / "docs/errors.md").read_text(), re.MULTILINE))
     assert used == listed
 
@@ -90,6 +91,8 @@ def test_every_setting_is_documented() -> None:
         "FABRIC_SECURE_COOKIES",
         "FABRIC_POOL",
         "FABRIC_SIGN_INS_PER_MINUTE",
+        "FABRIC_SHOP_ADDRESS",
+        "FABRIC_TRUSTED_PROXIES",
     ):
         assert f"`{name}`" in told
 
