@@ -80,7 +80,9 @@ def widen(session: Session) -> None:
     more = [f.key for f in defs.fields.values() if f.key not in has][: WIDE - len(has)]
     writes.write(work, "field_set", "bench", FieldSet("bench", "Bench", (Section("all", "All", tuple(more)),)), None)
     kind, version = writes.need_current(work, "product_type", "watercolour")
-    writes.write(work, "product_type", "watercolour", kind.__class__(**{**vars(kind), "sets": (*kind.sets, "bench")}), version)
+    writes.write(
+        work, "product_type", "watercolour", kind.__class__(**{**vars(kind), "sets": (*kind.sets, "bench")}), version
+    )
 
 
 def read_all(session: Session) -> int:

@@ -138,7 +138,9 @@ def crowd(studio: Studio) -> None:
         sections = [{"key": "a", "name": "All", "fields": keys}]
         crowd = definitions.create(work, "field_set", "A crowd", {"sections": sections})
         easels = writes.need_current(work, "product_type", "easels")
-        definitions.change(work, "product_type", "easels", easels.version, {"sets": ["furniture", "origin", crowd.thing.key]})
+        definitions.change(
+            work, "product_type", "easels", easels.version, {"sets": ["furniture", "origin", crowd.thing.key]}
+        )
         values = [{"code": f"value_{number:04}", "label": f"Value {number:04}"} for number in range(1500)]
         definitions.create(work, "value_list", "Long list", {"values": values})
 
