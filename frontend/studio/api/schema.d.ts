@@ -1824,6 +1824,8 @@ export interface components {
             offered: boolean;
             /** Sections */
             sections: components["schemas"]["EditSection"][];
+            /** Sku */
+            sku: string;
             /** Stock */
             stock: number | null;
             /** Title */

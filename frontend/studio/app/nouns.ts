@@ -28,10 +28,13 @@ export type Things = {
   value_list: Schemas["ValueListOut"];
 };
 
+/** The code of products, which hold values and are no noun. */
+export const PRODUCT = "product";
+
 /** Heading of things found, nouns and products. */
 export const FOUND: Record<string, string> = {
   ...Object.fromEntries(Object.entries(NOUNS).map(([code, noun]) => [code, noun.title])),
-  product: "Products",
+  [PRODUCT]: "Products",
 };
 
 /** Where things are opened that are no noun of their own view. */

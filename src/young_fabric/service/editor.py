@@ -70,6 +70,7 @@ class EditorProduct:
     id: int
     version: int
     title: str
+    sku: str
     type: str
     type_path: str
     offered: bool
@@ -107,6 +108,7 @@ def editor_of(work: Work, opened: AssessedProduct) -> EditorProduct:
         product.id,
         opened.version,
         product.title,
+        product.sku,
         product.type,
         type_path(product.type, defs.types),
         product.offered,

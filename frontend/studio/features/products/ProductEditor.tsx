@@ -73,7 +73,7 @@ export function ProductEditor({ id }: { id: number }) {
         note={
           <>
             <span className="tag mr-2">{product.type_path}</span>
-            <span className="key">{String(fields.find(({ field }) => field.key === "sku")?.value.typed ?? "")}</span>
+            <span className="key">{product.sku}</span>
           </>
         }
       >

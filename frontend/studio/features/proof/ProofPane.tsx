@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import { ask } from "../../api/queries";
+import { PRODUCT } from "../../app/nouns";
 import { useSaving } from "../../app/saving";
 import { useAddress } from "../../ui/address";
 import { Empty, Popover, Segments } from "../../ui/basics";
@@ -116,7 +117,7 @@ function ProofTitle({ product, onPick }: { product: number; onPick?: (product: n
         />
         <ul className="mt-2 font-normal">
           {hits
-            .filter((hit) => hit.noun === "product")
+            .filter((hit) => hit.noun === PRODUCT)
             .map((hit) => (
               <li key={hit.key}>
                 <button

@@ -10,6 +10,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session, aliased
 
+from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.store.tables import ChangeRow, LiveThingRow, PersonRow, ProductRow, UnreleasedRow
 
 C = ChangeRow
@@ -164,7 +165,7 @@ def _with_live(query: Any) -> Any:
 
 def unreleased(session: Session, nouns: Iterable[str] | None = None, limit: int | None = None) -> list[tuple[str, str]]:
     """(noun, key) of things whose draft differs from what is live, definitions before products."""
-    query = _with_live(select(U.noun, U.key)).order_by(U.noun == "product", U.noun, U.key)
+    query = _with_live(select(U.noun, U.key)).order_by(U.noun == PRODUCT.code, U.noun, U.key)
     if nouns is not None:
         query = query.where(U.noun.in_(list(nouns)))
     return [(row[0], row[1]) for row in session.execute(query.limit(limit) if limit else query)]
@@ -178,9 +179,9 @@ def unreleased_count(session: Session) -> int:
 def unreleased_by_group(session: Session) -> dict[tuple[str, tuple[str, ...]], int]:
     """(type, collections) → products there are whose draft differs from what is live."""
     query = _with_live(select(P.type_key, P.collections, func.count())).join(
-        P, P.id == case((U.noun == "product", cast(U.key, Integer)))
+        P, P.id == case((U.noun == PRODUCT.code, cast(U.key, Integer)))
     )
-    rows = session.execute(query.where(U.noun == "product").group_by(P.type_key, P.collections))
+    rows = session.execute(query.where(U.noun == PRODUCT.code).group_by(P.type_key, P.collections))
     return {(row[0], tuple(row[1])): row[2] for row in rows}
 
 

@@ -68,6 +68,7 @@ class ProductOut(Out):
     id: int
     version: int
     title: str
+    sku: str
     type: str
     type_path: str
     offered: bool

@@ -1,0 +1,93 @@
+"""One mechanism for each sort of thing: nothing outside the registries asks for a thing by its code."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+from young_fabric.core.display.properties import PROPERTIES
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.kinds import KINDS
+from young_fabric.core.nouns.built_in import BUILT_IN
+from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.pages.blocks import BLOCK_KINDS
+from young_fabric.core.subjects.registry import SUBJECTS
+from young_fabric.service.checks import CHECKS
+from young_fabric.service.job_kinds import JOB_KINDS
+
+ROOT = Path(__file__).parents[2]
+WORDS_OF_OUTCOMES = {"shown", "empty", "wrong", "required", "unused"}
+"""Codes that are words of something else too: of steps, of outcomes, of needs."""
+CODES = {
+    code
+    for registry in (KINDS, NOUNS, SURFACES, PROPERTIES, JOB_KINDS, BLOCK_KINDS, BUILT_IN, SUBJECTS, CHECKS)
+    for code in registry
+} - WORDS_OF_OUTCOMES
+ASKS = re.compile(
+    r"""(?:[!=]==?|\bin)\s*[\[({]?\s*(?:["'][a-z_]+["'],\s*)*["'](?P<right>[a-z_]+)["']"""
+    r"""|["'](?P<left>[a-z_]+)["']\s*(?:[!=]==?)|\bcase\s+["'](?P<case>[a-z_]+)["']"""
+)
+
+
+WALKS = re.compile(r"for \w+(?:, \w+)* i\Z")
+"""A walk over members, which is no question."""
+
+
+def sources() -> Iterator[tuple[Path, str]]:
+    own = ROOT / "src/young_fabric"
+    for path in [*own.rglob("*.py"), *(own / "web/shop/templates").rglob("*.html")]:
+        if "migrations" not in path.parts and "demo" not in path.parts:
+            yield path, path.read_text()
+    studio = ROOT / "frontend/studio"
+    for path in [*studio.rglob("*.ts"), *studio.rglob("*.tsx")]:
+        if ".test." not in path.name and path.name not in ("testing.tsx", "schema.d.ts"):
+            yield path, path.read_text()
+
+
+def test_nothing_asks_for_a_kind_noun_surface_property_block_check_or_job_by_its_code() -> None:
+    found = [
+        f"{path.relative_to(ROOT)}: {match[0]}"
+        for path, source in sources()
+        for match in ASKS.finditer(source)
+        if CODES & {match["right"], match["left"], match["case"]}
+        if not WALKS.search(source[max(0, match.start() - 60) : match.start() + 1])
+    ]
+    assert found == []
+
+
+def test_the_search_for_codes_finds_them() -> None:
+    for source in ('if kind == "measure":', "kind in ('text', 'long_text')", '"price" === key', 'case "picture":'):
+        match = ASKS.search(source)
+        assert match, source
+        assert CODES & {match["right"], match["left"], match["case"]}, source
+
+
+def test_every_kind_has_an_editor_and_every_control_its_own() -> None:
+    studio = ROOT / "frontend/studio"
+    editors = set(
+        re.findall(
+            r'code: "([a-z_]+)"|typedKind\(\s*"([a-z_]+)"',
+            "\n".join(path.read_text() for path in (studio / "kinds").glob("*.tsx")),
+        )
+    )
+    named = {code or other for code, other in editors}
+    assert {kind.code for kind in KINDS.values() if kind.own_fields} <= named
+    options = (studio / "controls/options.tsx").read_text()
+    properties = (studio / "controls/properties.tsx").read_text()
+    limits = (studio / "features/fields/LimitsEditor.tsx").read_text()
+    for kind in KINDS.values():
+        for option in kind.options:
+            assert re.search(rf"^  {option.control}: ", options, re.MULTILINE), option.control
+        for limit in kind.limits:
+            assert re.search(rf"^  {limit.control}: ", limits, re.MULTILINE), limit.control
+    for prop in PROPERTIES.values():
+        assert re.search(rf"^  {prop.control}: ", properties, re.MULTILINE), prop.control
+
+
+def test_every_block_and_every_shown_node_has_its_partial() -> None:
+    from young_fabric.core.kinds.shown import NODES
+
+    templates = ROOT / "src/young_fabric/web/shop/templates"
+    for folder, codes in (("blocks", BLOCK_KINDS), ("cards", BLOCK_KINDS), ("shown", NODES)):
+        assert {path.stem for path in (templates / folder).glob("*.html")} == set(codes)

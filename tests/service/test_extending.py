@@ -1,0 +1,225 @@
+"""One throwaway of each sort of thing, registered by this test alone: edited, rendered, released, exported and undone."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import pytest
+from flask_openapi3 import OpenAPI
+from sqlalchemy import Engine
+from sqlalchemy.orm import Session
+
+from tests.conftest import person
+from tests.web.conftest import SECRET, Api
+from young_fabric.config import Settings
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.shapes import STRICT
+from young_fabric.core.display.cascade import Scope
+from young_fabric.core.display.properties import PROPERTIES, Property
+from young_fabric.core.display.surfaces import SURFACES, Surface
+from young_fabric.core.kinds import KINDS, Kind, Spec
+from young_fabric.core.kinds.shown import Text
+from young_fabric.core.nouns.base import Noun
+from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.pages.blocks import BLOCK_KINDS, BlockKind, render_slot
+from young_fabric.core.pages.document import from_json
+from young_fabric.core.pages.layouts import LAYOUTS, Block, Layout, Region, Takes
+from young_fabric.service import changes, checks, definitions, jobs, pending, plans, products, release, writes
+from young_fabric.service.actors import Right, Work
+from young_fabric.service.checks import CHECKS, Check, CheckKind
+from young_fabric.service.job_kinds import JOB_KINDS, JobKind, JobRun
+from young_fabric.service.unit import unit_of_work
+from young_fabric.store.base import make_sessions
+from young_fabric.store.repos import releases
+from young_fabric.web.api.nouns import NounApi, register_noun_api
+from young_fabric.web.app import create_app
+from young_fabric.web.schemas import nouns as schemas
+
+
+class Marks(Kind):
+    """One to five marks, typed as asterisks."""
+
+    code, name, example = "marks", "marks", "***"
+
+    def read(self, text: str, spec: Spec) -> int:
+        if set(text.strip()) != {"*"}:
+            raise Refusal("number", "Not marks", help="Write one to five asterisks")
+        return len(text.strip())
+
+    def well_formed(self, value: Any) -> bool:
+        return isinstance(value, int) and not isinstance(value, bool) and 1 <= value <= 5
+
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Callable[[Any], Text]:
+        return lambda value: Text("◆" * value)
+
+
+@dataclass(frozen=True)
+class Notice:
+    """Words to keep."""
+
+    __pydantic_config__ = STRICT
+    key: str
+    name: str
+    words: str = ""
+
+
+NOTICE = Noun(
+    code="notice",
+    plural="notices",
+    name="notice",
+    group="What it is",
+    type=Notice,
+    check=lambda _notice, _defs: None,
+    describe=lambda before, after, _defs: [f"{before['words'] or 'nothing'} → {after['words'] or 'nothing'}"],
+    blank=lambda key, name, _defs: Notice(key, name),
+)
+SHELF = Surface("shelf_label", "shelf label", "shelf", ("label", "labels"))
+SHELF_LAYOUT = Layout("shelf", "Shelf label", (Region("main", (Block("all", "lines", Takes(rest=True)),)),))
+TINT = Property("tint", "Tint", "text", lambda _value: None, lambda _field, _surface: "", lambda value: f"tint {value}")
+
+
+def _count(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
+    with run.unit() as work:
+        found = products.search(work, products.Filters(type=str(args["type"])), None).total
+    run.progress(found, found)
+    return {"found": found}
+
+
+COUNTING = JobKind("counting", "Counting", Right.EDIT, _count)
+REGISTERED: list[tuple[dict[str, Any], str, Any]] = [
+    (KINDS, Marks.code, Marks()),
+    (NOUNS, NOTICE.code, NOTICE),
+    (SURFACES, SHELF.code, SHELF),
+    (LAYOUTS, SHELF_LAYOUT.key, SHELF_LAYOUT),
+    (BLOCK_KINDS, "lines", BlockKind("lines", "lines", render_slot)),
+    (PROPERTIES, TINT.code, TINT),
+    (JOB_KINDS, COUNTING.code, COUNTING),
+    (CHECKS, "always", CheckKind("always", lambda _work, _draft: [Check("always", "look", "Look again")], "")),
+]
+
+
+@pytest.fixture(autouse=True)
+def _registered(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
+    for registry, code, thing in REGISTERED:
+        assert code not in registry
+        monkeypatch.setitem(registry, code, thing)
+    plans.forget()
+    yield
+    monkeypatch.undo()
+    plans.forget()
+
+
+def groyne(work: Work) -> products.AssessedProduct:
+    return products.search(work, products.Filters(words="Groyne Studio"), None).rows[0]
+
+
+def marked(work: Work) -> products.AssessedProduct:
+    """An easel with marks: a field of the new kind, given to easels and filled."""
+    definitions.create(work, "field", "Rank", {"kind": Marks.code})
+    easels = writes.need_current(work, "product_type", "easels")
+    definitions.change(work, "product_type", "easels", easels.version, {"fields": ["ss_rank"]})
+    easel = groyne(work)
+    products.fill(work, easel.product.id, easel.version, {"ss_rank": "***"})
+    return groyne(work)
+
+
+def live(work: Work, product: int) -> dict[str, Any]:
+    rows = releases.documents_of(work.session, "product", product)
+    return {row.surface: from_json(row.document) for row in rows}
+
+
+def test_a_kind_is_filled_refused_released_and_undone(work: Work) -> None:
+    easel = marked(work)
+    assert easel.product.values["ss_rank"] == 3
+    products.fill(work, easel.product.id, easel.version, {"ss_rank": "many"})
+    assert groyne(work).outcomes["ss_rank"].state == "wrong"
+    changes.undo_last(work)
+    assert groyne(work).product.values["ss_rank"] == 3
+    release.release(work, "marks")
+    shown = {entry.field: entry.text for entry in live(work, easel.product.id)["product_page"].entries()}
+    assert shown["ss_rank"] == "◆◆◆"
+
+
+def test_a_surface_with_a_layout_and_a_block_is_shown_counted_and_released(work: Work) -> None:
+    easel = marked(work)
+    assert pending.pending(work).surfaces[SHELF.code] > 0
+    done = release.release(work, "labels")
+    assert done.counts[SHELF.code] > 0
+    label = live(work, easel.product.id)[SHELF.code]
+    assert "◆◆◆" in [entry.text for entry in label.entries()]
+    definitions.display(work, Scope("type", "easels"), "ss_rank", SHELF.code, {"shown": False}, None)
+    again = release.release(work, "no marks on labels")
+    assert again.counts == {SHELF.code: 1}
+    assert "◆◆◆" not in [entry.text for entry in live(work, easel.product.id)[SHELF.code].entries()]
+
+
+def test_a_property_is_set_told_resolved_and_undone(work: Work) -> None:
+    scope, place = Scope("type", "easels"), ("ss_wood", "product_page")
+    definitions.display(work, scope, *place, {"tint": "moss"}, None)
+    told = {thing.key: thing.lines for thing in pending.pending(work).things}
+    assert any("tint moss" in line for line in told["type:easels/ss_wood/product_page"])
+    made = plans.draft_of(work.session).plans.of_type("easels", "product_page")
+    assert made.entries["ss_wood"].settings["tint"].value == "moss"
+    changes.undo_last(work)
+    made = plans.draft_of(work.session).plans.of_type("easels", "product_page")
+    assert made.entries["ss_wood"].settings["tint"].value == ""
+
+
+def test_a_check_is_found_with_the_others(work: Work) -> None:
+    assert "Look again" in [check.text for check in checks.checks(work)]
+
+
+def test_a_noun_is_made_changed_removed_undone_and_released(work: Work) -> None:
+    made = definitions.create(work, NOTICE.code, "Closing days", {"words": "Monday"})
+    key = made.thing.key
+    definitions.change(work, NOTICE.code, key, made.version, {"words": "Tuesday"})
+    assert [change.lines for change in changes.history(work, NOTICE.code, key, None)] == [["Monday → Tuesday"], ["new"]]
+    release.release(work, "notices")
+    assert pending.pending_count(work) == 0
+    version = writes.need_current(work, NOTICE.code, key).version
+    definitions.remove(work, NOTICE.code, key, version)
+    changes.undo_last(work)
+    back = writes.need_current(work, NOTICE.code, key)
+    assert (back.thing, back.version > version) == (Notice(key, "Closing days", "Tuesday"), True)
+
+
+class NoticeOut(schemas.ThingOut):
+    """A notice."""
+
+    thing: Notice
+
+
+def test_a_noun_has_all_routes_from_one_line(engine: Engine, sessions: Callable[[], Session], tmp_path: Path) -> None:
+    settings = Settings(DATABASE_URL="postgresql://unused", secret=SECRET, files=tmp_path)  # type: ignore[arg-type]
+    app = create_app(settings, engine)
+    app.extensions["sessions"] = sessions
+    rows = lambda work, key: [writes.need_current(work, NOTICE.code, key or "closing_days")]  # noqa: E731
+    assert isinstance(app, OpenAPI)
+    app.register_api(register_noun_api(NounApi(NOTICE, NoticeOut, rows)))
+    rosa = Api(app.test_client()).sign_in(0)
+    made = rosa.send("POST", "/api/notices", {"name": "Closing days"}).get_json()
+    assert made["thing"] == {"key": "closing_days", "name": "Closing days", "words": ""}
+    changed = rosa.send(
+        "PATCH", "/api/notices/closing_days", {"words": "Monday", "version": made["version"]}
+    ).get_json()
+    assert changed["thing"]["words"] == "Monday"
+    assert rosa.get("/api/notices")["things"][0]["version"] == changed["version"]
+    assert rosa.refused("PATCH", "/api/notices/closing_days", {"word": "x", "version": 1})[1]["code"] == "unknown_key"
+    assert rosa.send("DELETE", f"/api/notices/closing_days?version={changed['version']}").status_code == 200
+    assert rosa.send("POST", "/api/undo").status_code == 200
+    assert rosa.get("/api/notices/closing_days")["thing"]["words"] == "Monday"
+
+
+def test_a_job_is_asked_for_done_and_listed(own_engine: Engine) -> None:
+    shop = make_sessions(own_engine)
+    with shop() as session:
+        rosa = person(session, 0)
+    with unit_of_work(shop, rosa) as work:
+        number = jobs.ask(work, COUNTING, {"type": "easels"}).id
+    assert jobs.run(shop, number) == "done"
+    with unit_of_work(shop, rosa) as work:
+        job = next(job for job in jobs.listed(work) if job.id == number)
+        assert (job.name, job.state, job.result) == ("Counting", "done", {"found": job.total})
