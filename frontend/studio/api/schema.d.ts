@@ -1309,62 +1309,33 @@ export interface components {
         FieldPatch: {
             /**
              * Audience
-             * @default null
              * @enum {string}
              */
             audience?: "shoppers" | "feeds" | "staff";
-            /**
-             * Default
-             * @default null
-             */
+            /** Default */
             default?: unknown;
-            /**
-             * Example
-             * @default null
-             */
+            /** Example */
             example?: string;
-            /**
-             * Help
-             * @default null
-             */
+            /** Help */
             help?: string;
-            /**
-             * Kind
-             * @default null
-             */
+            /** Kind */
             kind?: string;
-            /**
-             * Label
-             * @default null
-             */
+            /** Label */
             label?: string;
-            /**
-             * Limits
-             * @default null
-             */
+            /** Limits */
             limits?: {
                 [key: string]: unknown;
             };
-            /**
-             * Many
-             * @default null
-             */
+            /** Many */
             many?: boolean;
-            /**
-             * Name
-             * @default null
-             */
+            /** Name */
             name?: string;
             /**
              * Need
-             * @default null
              * @enum {string}
              */
             need?: "optional" | "wanted" | "required";
-            /**
-             * Options
-             * @default null
-             */
+            /** Options */
             options?: {
                 [key: string]: unknown;
             };
@@ -1430,15 +1401,9 @@ export interface components {
          * @description Members of a field set to change, from the version that was read.
          */
         FieldSetPatch: {
-            /**
-             * Name
-             * @default null
-             */
+            /** Name */
             name?: string;
-            /**
-             * Sections
-             * @default null
-             */
+            /** Sections */
             sections?: components["schemas"]["Section"][];
             /** Version */
             version: number;
@@ -1992,37 +1957,19 @@ export interface components {
          * @description Members of a product type to change, from the version that was read.
          */
         ProductTypePatch: {
-            /**
-             * Fields
-             * @default null
-             */
+            /** Fields */
             fields?: string[];
-            /**
-             * Name
-             * @default null
-             */
+            /** Name */
             name?: string;
-            /**
-             * Needs
-             * @default null
-             */
+            /** Needs */
             needs?: {
                 [key: string]: "optional" | "wanted" | "required";
             };
-            /**
-             * Parent
-             * @default null
-             */
+            /** Parent */
             parent?: string | null;
-            /**
-             * Sets
-             * @default null
-             */
+            /** Sets */
             sets?: string[];
-            /**
-             * Slug
-             * @default null
-             */
+            /** Slug */
             slug?: string;
             /** Version */
             version: number;
@@ -2449,15 +2396,9 @@ export interface components {
          * @description Members of a value list to change, from the version that was read.
          */
         ValueListPatch: {
-            /**
-             * Name
-             * @default null
-             */
+            /** Name */
             name?: string;
-            /**
-             * Values
-             * @default null
-             */
+            /** Values */
             values?: components["schemas"]["ListValue"][];
             /** Version */
             version: number;

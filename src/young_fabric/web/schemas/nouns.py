@@ -81,7 +81,12 @@ def request_models(noun: Noun) -> tuple[type[In], type[In]]:
 def _plain(noun: Noun, members: Mapping[str, Any]) -> dict[str, Any]:
     """Members as they are: what can't be None is refused when sent so."""
     hints = get_type_hints(noun.type)
-    return {name: (hints[name], Member(default=None)) for name in members}
+    return {name: (hints[name], Member(default=None, json_schema_extra=_without_default)) for name in members}
+
+
+def _without_default(schema: dict[str, Any]) -> None:
+    """What is left out stays as it is: that is no value the member could have."""
+    schema.pop("default", None)
 
 
 class UseOut(Out):
