@@ -1,0 +1,228 @@
+"""Several people at once: nothing is lost, nothing locks up, and what is kept is what counting anew gives."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
+from typing import Any
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from sqlalchemy import Engine
+from sqlalchemy.orm import Session
+
+from tests.conftest import NOW, person
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import Scope
+from young_fabric.service import changes, definitions, jobs, pending, plans, products, release, writes
+from young_fabric.service.actors import Actor, Clash, Work
+from young_fabric.service.recount import recount
+from young_fabric.service.unit import unit_of_work
+from young_fabric.service.values import ValueEdit, put_many
+from young_fabric.store.base import make_sessions
+
+Sessions = Callable[[], Session]
+Act = Callable[[Work], object]
+
+
+@pytest.fixture
+def shop(own_engine: Engine) -> Sessions:
+    """Sessions on a database where commits stay."""
+    return make_sessions(own_engine)
+
+
+@pytest.fixture
+def people(shop: Sessions) -> tuple[Actor, Actor]:
+    with shop() as session:
+        return person(session, 0), person(session, 1)
+
+
+def at_once(shop: Sessions, acts: list[tuple[Actor, Act]]) -> list[object]:
+    """What each act gave, or was refused with; anything else is raised."""
+
+    def run(pair: tuple[Actor, Act]) -> object:
+        try:
+            with unit_of_work(shop, pair[0]) as work:
+                return pair[1](work)
+        except (Refusal, Clash) as refused:
+            return refused
+
+    with ThreadPoolExecutor(max_workers=4) as threads:
+        return list(threads.map(run, acts))
+
+
+def first_products(work: Work, words: str) -> list[products.AssessedProduct]:
+    return products.search(work, products.Filters(words=words), None).rows
+
+
+def test_two_on_one_setting_keep_both_changes(shop: Sessions, people: tuple[Actor, Actor]) -> None:
+    scope = Scope("type", "easels")
+    for _ in range(5):
+        put = lambda given: lambda work: definitions.display(work, scope, "ss_wood", "product_page", given, None)  # noqa: E731
+        got = at_once(shop, [(people[0], put({"label": "above"})), (people[1], put({"label_text": "Timber"}))])
+        with unit_of_work(shop, people[0]) as work:
+            key = "type:easels/ss_wood/product_page"
+            kept = writes.need_current(work, "display_setting", key)
+            refused = [one for one in got if isinstance(one, Clash | Refusal)]
+            assert len(kept.thing.set) + len(refused) == 2, "written, or told that it was not"
+            definitions.display(work, scope, "ss_wood", "product_page", dict.fromkeys(kept.thing.set), kept.version)
+
+
+def test_one_change_is_undone_once_however_many_ask(shop: Sessions, people: tuple[Actor, Actor]) -> None:
+    with unit_of_work(shop, people[0]) as work:
+        easel = first_products(work, "Groyne Studio")[0]
+        products.fill(work, easel.product.id, easel.version, {"price": "401"})
+        change = changes.history(work, "product", str(easel.product.id), None)[0]
+    undo = lambda work: changes.undo(work, change.id)  # noqa: E731
+    got = at_once(shop, [(people[0], undo)] * 6)
+    assert sum(isinstance(one, changes.TakenBack) for one in got) == 1
+    assert {one.code for one in got if isinstance(one, Refusal)} == {"undone"}
+
+
+def test_types_swapped_by_many_lock_nothing_up(shop: Sessions, people: tuple[Actor, Actor]) -> None:
+    with unit_of_work(shop, people[0]) as work:
+        rows = [row.product for row in first_products(work, "Ebb")][:6]
+    order = random.Random(7)
+
+    def swap(work: Work) -> None:
+        edits = []
+        for row in order.sample(rows, len(rows)):
+            current = products.get(work, row.id)
+            to = "gouache" if current.product.type != "gouache" else "watercolour"
+            edits.append(ValueEdit(row.id, current.version, type=to))
+        put_many(work, edits)
+
+    got = at_once(shop, [(people[turn % 2], swap) for turn in range(12)])
+    assert all(one is None or isinstance(one, Clash) for one in got)
+    with unit_of_work(shop, people[0]) as work:
+        assert recount(work.session) == []
+
+
+def test_filling_while_a_limit_changes_keeps_the_counts(shop: Sessions, people: tuple[Actor, Actor]) -> None:
+    with unit_of_work(shop, people[0]) as work:
+        rows = [row.product.id for row in first_products(work, "Fen Etching")]
+
+    def narrow(most: str) -> Act:
+        def act(work: Work) -> None:
+            weight = writes.need_current(work, "field", "ss_paper_weight")
+            definitions.change(work, "field", "ss_paper_weight", weight.version, {"limits": {"max": most}})
+
+        return act
+
+    def refill(product: int, text: str) -> Act:
+        def act(work: Work) -> None:
+            products.fill(work, product, products.get(work, product).version, {"ss_paper_weight": text})
+
+        return act
+
+    acts: list[tuple[Actor, Act]] = []
+    for turn in range(8):
+        acts.append((people[0], narrow("200" if turn % 2 else "900")))
+        acts += [(people[1], refill(product, "" if turn % 3 else "300 g/m²")) for product in rows[:4]]
+    got = at_once(shop, acts)
+    assert all(one is None or isinstance(one, Clash) for one in got)
+    with unit_of_work(shop, people[0]) as work:
+        assert recount(work.session) == []
+
+
+@contextmanager
+def taken_back(session: Session) -> Iterator[None]:
+    """What is done within leaves nothing behind."""
+    point = session.begin_nested()
+    try:
+        yield
+    finally:
+        point.rollback()
+        forget(session)
+
+
+def forget(session: Session) -> None:
+    """What the session knew may have been taken back."""
+    session.info.clear()
+    session.expire_all()
+    plans.forget()
+
+
+STEPS = st.lists(
+    st.tuples(
+        st.sampled_from(
+            ["fill", "empty", "type", "limit", "many", "need", "offer", "take off", "give", "remove", "undo", "redo"]
+        ),
+        st.integers(0, 3),
+        st.integers(0, 1),
+    ),
+    min_size=3,
+    max_size=9,
+)
+TYPES = ("easels", "gouache", "watercolour")
+
+
+def step(work: Work, what: str, number: int) -> None:
+    """One thing somebody does."""
+    rows = [*first_products(work, "Groyne"), *first_products(work, "Ebb")]
+    if not rows:
+        return
+    row = rows[number % len(rows)]
+    field = writes.need_current(work, "field", "ss_count")
+    easels = writes.need_current(work, "product_type", "easels")
+    put: dict[str, Callable[[], Any]] = {
+        "fill": lambda: products.fill(work, row.product.id, row.version, {"ss_count": ["5", "50", "many"][number % 3]}),
+        "empty": lambda: products.fill(work, row.product.id, row.version, {"ss_count": ""}),
+        "type": lambda: products.fill(work, row.product.id, row.version, {}, type_key=TYPES[number % 3]),
+        "limit": lambda: definitions.change(
+            work, "field", "ss_count", field.version, {"limits": {"max": str(10**number)}}
+        ),
+        "many": lambda: definitions.change(work, "field", "ss_count", field.version, {"many": bool(number % 2)}),
+        "need": lambda: definitions.change(
+            work, "field", "ss_count", field.version, {"need": ["optional", "required"][number % 2]}
+        ),
+        "offer": lambda: products.fill(work, row.product.id, row.version, {}, offered=bool(number % 2)),
+        "take off": lambda: definitions.change(work, "product_type", "easels", easels.version, {"fields": []}),
+        "give": lambda: definitions.change(work, "product_type", "easels", easels.version, {"fields": ["ss_count"]}),
+        "remove": lambda: products.remove(work, row.product.id, row.version),
+        "undo": lambda: changes.undo_last(work),
+        "redo": lambda: changes.redo_last(work),
+    }
+    put[what]()
+
+
+@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow])
+@given(steps=STEPS)
+def test_what_is_kept_is_what_counting_anew_gives(session: Session, steps: list[tuple[str, int, int]]) -> None:
+    with taken_back(session):
+        both = [Work(session, person(session, place), NOW) for place in (0, 1)]
+        definitions.create(both[0], "field", "Count", {"kind": "whole"})
+        easels = writes.need_current(both[0], "product_type", "easels")
+        definitions.change(both[0], "product_type", "easels", easels.version, {"fields": ["ss_count"]})
+        for what, number, who in steps:
+            with session.begin_nested() as point:
+                try:
+                    step(both[who], what, number)
+                    session.flush()
+                except (Refusal, Clash):
+                    point.rollback()
+                    forget(session)
+        assert recount(session) == []
+        release.release(both[0], "all of it")
+
+
+def test_a_release_and_people_go_side_by_side(shop: Sessions, people: tuple[Actor, Actor]) -> None:
+    with unit_of_work(shop, people[0]) as work:
+        rows = [row.product.id for row in first_products(work, "Fen Etching")][:4]
+        number = jobs.ask_release(work, "Spring").id
+
+    def dearer(product: int) -> Act:
+        return lambda work: products.fill(work, product, products.get(work, product).version, {"price": "77"}) and None
+
+    with ThreadPoolExecutor(max_workers=1) as releasing:
+        done = releasing.submit(jobs.run, shop, number)
+        got = at_once(shop, [(people[turn % 2], dearer(product)) for turn, product in enumerate(rows * 3)])
+        assert done.result() == "done"
+    assert all(one is None or isinstance(one, Clash) for one in got)
+    with unit_of_work(shop, people[0]) as work:
+        if pending.pending_count(work):
+            release.release(work, "the rest")
+        assert pending.pending_count(work) == 0
