@@ -1,15 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import { DropdownMenu } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
-import { client, data, type Refused, type Schemas } from "../api/client";
+import type { Schemas } from "../api/client";
 import { ask, isOpen } from "../api/queries";
-import { Button, Dialog, Tip } from "../ui/basics";
 import { useKeys } from "../ui/keys";
 import { number } from "../ui/locale";
 import { FindOrDo } from "./FindOrDo";
 import { KeysSheet } from "./KeysSheet";
 import { Mark } from "./Mark";
+import { Person } from "./Person";
 import { jobWords, useReleaseNews } from "./releaseNews";
 import { useSaving } from "./saving";
 import { STAGES } from "./stages";
@@ -23,7 +22,6 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
   useReleaseNews(counts?.job);
   const [finding, setFinding] = useState(false);
   const [sheet, setSheet] = useState(false);
-  const [password, setPassword] = useState(false);
   const stage = STAGES.find((one) => pathname.startsWith(`/${one.code}`)) ?? STAGES[0];
   useKeys({
     "ctrl+k": () => setFinding(true),
@@ -72,7 +70,7 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
           <NavLink to="/release/changes" className="whitespace-nowrap font-semibold text-[#f0cd75]">
             {counts && isOpen(counts.job) ? jobWords(counts.job) : `${number(counts?.unreleased ?? 0)} unreleased`}
           </NavLink>
-          <Person me={me} onPassword={() => setPassword(true)} />
+          <Person me={me} />
         </span>
       </header>
       <nav
@@ -90,115 +88,17 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
             {name}
           </NavLink>
         ))}
+        {counts?.judging && (
+          <p role="status" className="hint ml-auto self-center">
+            Values are being judged: counts may still change
+          </p>
+        )}
       </nav>
       <main id="sheet" className="flex min-h-0 flex-1 flex-col" tabIndex={-1}>
         <Outlet />
       </main>
       <FindOrDo open={finding} onClose={() => setFinding(false)} onKeys={() => setSheet(true)} />
       <KeysSheet open={sheet} onClose={() => setSheet(false)} />
-      {password && <PasswordDialog onClose={() => setPassword(false)} />}
     </div>
-  );
-}
-
-function Person({ me, onPassword }: { me: Schemas["SessionOut"]; onPassword: () => void }) {
-  const initials = (me.name ?? "?")
-    .split(" ")
-    .map((word) => word[0])
-    .join("");
-  return (
-    <DropdownMenu.Root>
-      <Tip text={me.name ?? ""}>
-        <DropdownMenu.Trigger
-          className="grid h-[26px] w-[26px] place-items-center rounded-full bg-[#3d4a61] text-[11px] font-bold"
-          aria-label={`${initials}: ${me.name}`}
-        >
-          {initials}
-        </DropdownMenu.Trigger>
-      </Tip>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className="float min-w-[210px] p-1.5" align="end" sideOffset={6} data-floating>
-          <p className="px-2 py-1">
-            <b>{me.name}</b>
-            <span className="hint block">may {me.rights.join(", ")}</span>
-          </p>
-          <Item onSelect={onPassword}>Change password</Item>
-          <Item onSelect={() => window.open("/shop/", "_blank")}>Open the shop</Item>
-          <Item
-            onSelect={() =>
-              data(client.DELETE("/api/session")).then(() => {
-                window.location.href = "/studio/";
-              })
-            }
-          >
-            Sign out
-          </Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
-  );
-}
-
-function Item(props: { onSelect: () => void; children: ReactNode }) {
-  return (
-    <DropdownMenu.Item
-      className="cursor-pointer rounded px-2 py-1.5 outline-none data-[highlighted]:bg-woad-tint"
-      onSelect={props.onSelect}
-    >
-      {props.children}
-    </DropdownMenu.Item>
-  );
-}
-
-function PasswordDialog({ onClose }: { onClose: () => void }) {
-  const [old, setOld] = useState("");
-  const [fresh, setFresh] = useState("");
-  const [wrong, setWrong] = useState<string | null>(null);
-  async function submit(event: React.FormEvent) {
-    event.preventDefault();
-    try {
-      await data(client.POST("/api/session/password", { body: { old, new: fresh } }));
-      onClose();
-    } catch (error) {
-      const { message, problem } = error as Refused;
-      setWrong(`${message}. ${problem.help}`);
-    }
-  }
-  return (
-    <Dialog open onClose={onClose} title="Change password" note="Your sessions on other machines end.">
-      <form onSubmit={submit}>
-        <label className="mb-2 block">
-          <span className="text-ink-2">Present password</span>
-          <input
-            className="input mt-1"
-            type="password"
-            autoComplete="current-password"
-            value={old}
-            onChange={(e) => setOld(e.target.value)}
-          />
-        </label>
-        <label className="mb-3 block">
-          <span className="text-ink-2">New password, at least 10 characters</span>
-          <input
-            className="input mt-1"
-            type="password"
-            autoComplete="new-password"
-            value={fresh}
-            onChange={(e) => setFresh(e.target.value)}
-          />
-        </label>
-        {wrong && (
-          <p className="wrongly mb-2" role="alert">
-            {wrong}
-          </p>
-        )}
-        <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Leave it</Button>
-          <Button look="primary" type="submit">
-            Change it
-          </Button>
-        </div>
-      </form>
-    </Dialog>
   );
 }

@@ -1,0 +1,93 @@
+"""Product-page documents for 10,000 products of 40 fields, against reading those rows."""
+
+from __future__ import annotations
+
+import gc
+import statistics
+import tracemalloc
+
+from base import COUNT, RUNS, database, timed, work_on
+from sqlalchemy.orm import Session
+
+from young_fabric.core.base.merge import ABSENT
+from young_fabric.core.nouns.base import state_of
+from young_fabric.core.nouns.field_sets import FieldSet, Section
+from young_fabric.demo import seed as seeding
+from young_fabric.service import plans, writes
+from young_fabric.service.writes import Edit
+from young_fabric.store.repos import products as rows
+
+WIDE = 40
+TYPE = "watercolour"
+MOST = 3
+
+
+def widen(session: Session) -> None:
+    """Give one type 40 fields by one more set."""
+    work = work_on(session)
+    defs = plans.draft(session)
+    has = {effective.field.key for effective in defs.effective(TYPE)}
+    more = [field.key for field in defs.fields.values() if field.key not in has][: WIDE - len(has)]
+    wide = FieldSet("bench", "Bench", (Section("all", "All", tuple(more)),))
+    writes.apply(work, "field_set", "bench", lambda _current: Edit(ABSENT, state_of(wide)))
+
+    def with_set(current: writes.StoredThing | None) -> Edit:
+        assert current is not None
+        state = state_of(current.thing)
+        return Edit(state, {**state, "sets": [*state["sets"], "bench"]})
+
+    writes.apply(work, "product_type", TYPE, with_set)
+
+
+def read_all(session: Session) -> int:
+    """Read and decode every product."""
+    return sum(len(batch) for batch in rows.stream(session, None))
+
+
+def render_all(session: Session, least: int | None = None) -> int:
+    """Read every product, or the first, and make its product-page document."""
+    plan = plans.draft_plans(session).of_type(TYPE, "product_page")
+    done = 0
+    for batch in rows.stream(session, None):
+        for product in batch:
+            plan.render(product)
+        done += len(batch)
+        if least is not None and done >= least:
+            break
+    return done
+
+
+def peak(session: Session, least: int) -> int:
+    """Peak bytes held by Python while rendering the first `least` products."""
+    gc.collect()
+    tracemalloc.start()
+    render_all(session, least)
+    found = tracemalloc.get_traced_memory()[1]
+    tracemalloc.stop()
+    return found
+
+
+def run() -> bool:
+    """Measure, print, and say whether the ratios are held."""
+    with database() as (engine, sessions):
+        original, seeding.goods = seeding.goods, lambda: [product for product in original() if product.type == TYPE]
+        try:
+            seeding.seed(engine, 1)
+            with sessions() as session:
+                widen(session)
+                session.commit()
+            seeding.seed(engine, COUNT - 1, 2)
+        finally:
+            seeding.goods = original
+        with sessions() as session:
+            fields = len(plans.draft(session).effective(TYPE))
+            read_all(session), render_all(session)
+            pairs = [(timed(lambda: read_all(session)), timed(lambda: render_all(session))) for _ in range(RUNS)]
+            small, large = peak(session, COUNT // 10), peak(session, COUNT)
+    read, render = (statistics.median(times) for times in zip(*pairs, strict=True))
+    print(f"resolve: {COUNT:,} products of {fields} fields")
+    print(f"  read and decode           {read:.3f} s")
+    print(f"  read, decode and render   {render:.3f} s   {render / read:.2f} × reading (at most {MOST})")
+    sizes = f"{small / 1e6:.1f} MB at {COUNT // 10:,}, {large / 1e6:.1f} MB at {COUNT:,}"
+    print(f"  peak of Python's memory   {sizes}: {large / small:.2f} × (at most 1.5)")
+    return render / read <= MOST and large / small <= 1.5

@@ -1,0 +1,56 @@
+"""One changed value on 10,000 products through the one writer, against one UPDATE of the same rows."""
+
+from __future__ import annotations
+
+import statistics
+
+from base import COUNT, RUNS, database, statements, timed, work_on
+from sqlalchemy import Engine, text
+from sqlalchemy.orm import Session
+
+from young_fabric.demo.seed import seed
+from young_fabric.service import values
+from young_fabric.service.values import ValueEdit
+
+MOST = 12
+
+
+def put(session: Session, ids: list[int], price: str) -> None:
+    """Write one price on products, with change records, counts and hashes."""
+    values.put_many(work_on(session), [ValueEdit(product_id, values={"price": price}) for product_id in ids])
+    session.commit()
+
+
+def update(session: Session, price: str) -> None:
+    """Put the same value into the same rows, and nothing else."""
+    session.execute(text("UPDATE product SET fields = fields || jsonb_build_object('price', :price)"), {"price": price})
+    session.commit()
+
+
+def counted(engine: Engine, session: Session, ids: list[int], price: str) -> int:
+    """How many statements a write of some products sends."""
+    with statements(engine) as sent:
+        put(session, ids, price)
+    return len(sent)
+
+
+def run() -> bool:
+    """Measure, print, and say whether the ratio is held."""
+    with database() as (engine, sessions):
+        seed(engine, COUNT)
+        with sessions() as session:
+            ids = list(session.scalars(text("SELECT id FROM product ORDER BY id")))
+            few, many = (counted(engine, session, ids[:count], f"{count}.01") for count in (10, values.BATCH))
+            all_of_them = counted(engine, session, ids, "77.01")
+            update(session, "78.01")
+            pairs = []
+            for step in range(RUNS):
+                pairs.append(
+                    (timed(lambda: update(session, f"{step + 1}.02")), timed(lambda: put(session, ids, f"{step + 1}.03")))
+                )
+    plain, whole = (statistics.median(times) for times in zip(*pairs, strict=True))
+    print(f"write: one value of {COUNT:,} products")
+    print(f"  one UPDATE                {plain:.3f} s")
+    print(f"  put_many                  {whole:.3f} s   {whole / plain:.1f} × (at most {MOST})")
+    print(f"  statements                {few} for 10, {many} for {values.BATCH:,}, {all_of_them} for {COUNT:,}")
+    return whole / plain <= MOST and few == many

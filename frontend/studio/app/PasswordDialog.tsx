@@ -1,0 +1,57 @@
+import { useState } from "react";
+import { client, data, type Refused } from "../api/client";
+import { Button, Dialog } from "../ui/basics";
+
+/** The present password and a new one. */
+export function PasswordDialog({ onClose }: { onClose: () => void }) {
+  const [old, setOld] = useState("");
+  const [fresh, setFresh] = useState("");
+  const [wrong, setWrong] = useState<string | null>(null);
+  async function submit(event: React.FormEvent) {
+    event.preventDefault();
+    try {
+      await data(client.POST("/api/session/password", { body: { old, new: fresh } }));
+      onClose();
+    } catch (error) {
+      const { message, problem } = error as Refused;
+      setWrong(`${message}. ${problem.help}`);
+    }
+  }
+  return (
+    <Dialog open onClose={onClose} title="Change password" note="Your sessions on other machines end.">
+      <form onSubmit={submit}>
+        <label className="mb-2 block">
+          <span className="text-ink-2">Present password</span>
+          <input
+            className="input mt-1"
+            type="password"
+            autoComplete="current-password"
+            value={old}
+            onChange={(e) => setOld(e.target.value)}
+          />
+        </label>
+        <label className="mb-3 block">
+          <span className="text-ink-2">New password, at least 10 characters</span>
+          <input
+            className="input mt-1"
+            type="password"
+            autoComplete="new-password"
+            value={fresh}
+            onChange={(e) => setFresh(e.target.value)}
+          />
+        </label>
+        {wrong && (
+          <p className="wrongly mb-2" role="alert">
+            {wrong}
+          </p>
+        )}
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Leave it</Button>
+          <Button look="primary" type="submit">
+            Change it
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
