@@ -7,7 +7,6 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from base import RUNS, timed
-
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.nouns.definitions import Definitions, Group, Shop
 from young_fabric.core.nouns.field_sets import FieldSet, Section
@@ -21,11 +20,16 @@ MOST = 0.02
 
 def definitions() -> Definitions:
     """200 types of three sets each, out of thirty sets of ten fields."""
-    fields = {f"field_{number}": Field(f"field_{number}", f"Field {number}", "text") for number in range(FIELDS)}
+    fields = {
+        f"field_{number}": Field(f"field_{number}", f"Field {number}", f"Field {number}", "text")
+        for number in range(FIELDS)
+    }
     keys = list(fields)
     sets = {
         f"set_{number}": FieldSet(
-            f"set_{number}", f"Set {number}", (Section("all", "All", tuple(keys[number * A_SET : (number + 1) * A_SET])),)
+            f"set_{number}",
+            f"Set {number}",
+            (Section("all", "All", tuple(keys[number * A_SET : (number + 1) * A_SET])),),
         )
         for number in range(FIELDS // A_SET)
     }
@@ -52,20 +56,19 @@ def all_plans(defs: Definitions, cache: PlanCache) -> int:
 def run() -> bool:
     """Measure, print, and say whether the ratio is held."""
     defs = definitions()
-    whole = timed(lambda: all_plans(defs, PlanCache()))
+    whole = timed(all_plans, defs, PlanCache())
     cache = PlanCache()
     count = all_plans(defs, cache)
     field = defs.fields["field_7"]
-    helps, labels = [], []
-    for step in range(RUNS):
-        helps.append(timed(lambda: all_plans(defs.having("field", field.key, replace(field, help=f"Help {step}")), cache)))
-    for step in range(RUNS):
-        labels.append(
-            timed(lambda: all_plans(defs.having("field", field.key, replace(field, label=f"Label {step}")), cache))
-        )
-    helped, labelled = statistics.median(helps), statistics.median(labels)
+    changed = [
+        [defs.having("field", field.key, replace(field, **{member: f"Words {step}"})) for step in range(RUNS)]
+        for member in ("help", "label")
+    ]
+    helped, labelled = (statistics.median(timed(all_plans, other, cache) for other in others) for others in changed)
     print(f"plans: {TYPES} types, {FIELDS} fields, {count} plans")
     print(f"  compiling all             {whole:.3f} s")
     print(f"  after one field's help    {helped:.4f} s   {100 * helped / whole:.2f} % (at most {100 * MOST:.0f})")
-    print(f"  after one field's label   {labelled:.4f} s   {100 * labelled / whole:.2f} %, {TYPES * SETS_A_TYPE * A_SET // FIELDS} types have it")
+    print(
+        f"  after one field's label   {labelled:.4f} s   {100 * labelled / whole:.2f} %, {TYPES * SETS_A_TYPE * A_SET // FIELDS} types have it"
+    )
     return helped / whole <= MOST

@@ -5,7 +5,6 @@ from __future__ import annotations
 import statistics
 
 from base import COUNT, RUNS, database, timed, work_on
-
 from young_fabric.demo.seed import seed
 from young_fabric.service import products, release
 from young_fabric.store.repos import products as rows

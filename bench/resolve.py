@@ -6,9 +6,9 @@ import gc
 import statistics
 import tracemalloc
 
-from base import COUNT, RUNS, database, timed, work_on
 from sqlalchemy.orm import Session
 
+from base import COUNT, RUNS, database, timed, work_on
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.field_sets import FieldSet, Section

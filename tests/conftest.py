@@ -46,8 +46,8 @@ def database_url(name: str) -> str:
 
 
 def needs_database(config: pytest.Config) -> bool:
-    wanted = [str(one) for one in config.args]
-    return not wanted or any("core" not in one for one in wanted)
+    wanted = [str(argument) for argument in config.args]
+    return not wanted or any("core" not in argument for argument in wanted)
 
 
 def pytest_configure(config: pytest.Config) -> None:

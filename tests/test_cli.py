@@ -53,10 +53,10 @@ def test_what_is_wrong_is_told_in_one_line(
 ) -> None:
     with pytest.raises(SystemExit) as caught:
         run(monkeypatch, *words)
-    told = capsys.readouterr().err
+    found = capsys.readouterr().err
     assert caught.value.code == 1
-    assert says in told
-    assert told.count("\n") == 1
+    assert says in found
+    assert found.count("\n") == 1
 
 
 def test_a_database_up_to_date_stays_so(
@@ -82,18 +82,18 @@ def test_a_database_up_to_date_stays_so(
 
 def test_the_api_is_described(here: Engine, monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
     run(monkeypatch, "openapi", str(tmp_path / "api.json"))
-    told = json.loads((tmp_path / "api.json").read_text())
-    assert told["openapi"].startswith("3.")
-    assert "/api/products/{number}" in told["paths"]
-    assert set(told["components"]["schemas"]["JobOut"]["required"]) >= {"state", "done", "total"}
+    found = json.loads((tmp_path / "api.json").read_text())
+    assert found["openapi"].startswith("3.")
+    assert "/api/products/{number}" in found["paths"]
+    assert set(found["components"]["schemas"]["JobOut"]["required"]) >= {"state", "done", "total"}
 
 
 def test_commands_are_asked_for_by_name() -> None:
-    told = subprocess.run(
+    found = subprocess.run(
         [sys.executable, "-m", "young_fabric.cli", "fly"], capture_output=True, text=True, check=False
     )
-    assert told.returncode == 2
-    assert "invalid choice" in told.stderr
+    assert found.returncode == 2
+    assert "invalid choice" in found.stderr
 
 
 @pytest.mark.parametrize(

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { told } from "./proof";
+import { wordsByMark } from "./proof";
 
 function page(text: string): HTMLElement {
   const main = document.createElement("main");
@@ -11,8 +11,8 @@ function page(text: string): HTMLElement {
 
 describe("what a page says", () => {
   it("tells entries by field, block and card, whatever is lit", () => {
-    const before = told(page("Old"));
-    const now = told(page("New"));
+    const before = wordsByMark(page("Old"));
+    const now = wordsByMark(page("New"));
     const changed = [...now.keys()].filter((name) => before.get(name) !== now.get(name));
     expect(changed).toEqual(["title title 1"]);
   });

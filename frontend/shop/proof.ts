@@ -4,16 +4,16 @@ import "./proof.css";
 const MARK = "[data-field]";
 
 /** An entry's name: its field, its block, and on a listing its product. */
-function nameOf(one: HTMLElement): string {
-  return `${one.dataset.field} ${one.dataset.block} ${one.closest("article")?.dataset.product ?? ""}`;
+function nameOf(element: HTMLElement): string {
+  return `${element.dataset.field} ${element.dataset.block} ${element.closest("article")?.dataset.product ?? ""}`;
 }
 
 /** What each entry of a page says, by field and block. */
-export function told(root: ParentNode): Map<string, string> {
+export function wordsByMark(root: ParentNode): Map<string, string> {
   const out = new Map<string, string>();
-  for (const one of root.querySelectorAll<HTMLElement>(MARK)) {
-    const name = nameOf(one);
-    out.set(name, (out.get(name) ?? "") + one.outerHTML.replaceAll(/ class="[^"]*"/g, ""));
+  for (const element of root.querySelectorAll<HTMLElement>(MARK)) {
+    const name = nameOf(element);
+    out.set(name, (out.get(name) ?? "") + element.outerHTML.replaceAll(/ class="[^"]*"/g, ""));
   }
   return out;
 }
@@ -25,20 +25,20 @@ async function freshen(): Promise<void> {
   const main = document.querySelector("main");
   const fresh = page.querySelector("main");
   if (!main || !fresh || main.innerHTML === fresh.innerHTML) return;
-  const before = told(main);
+  const before = wordsByMark(main);
   main.replaceChildren(...fresh.childNodes);
   light(main, before);
 }
 
 function light(root: ParentNode, before: Map<string, string>): void {
-  const now = told(root);
+  const now = wordsByMark(root);
   let first: HTMLElement | null = null;
-  for (const one of root.querySelectorAll<HTMLElement>(MARK)) {
-    const name = nameOf(one);
+  for (const element of root.querySelectorAll<HTMLElement>(MARK)) {
+    const name = nameOf(element);
     if (before.get(name) === now.get(name)) continue;
-    one.classList.add("lit");
-    first ??= one;
-    setTimeout(() => one.classList.remove("lit"), 2600);
+    element.classList.add("lit");
+    first ??= element;
+    setTimeout(() => element.classList.remove("lit"), 2600);
   }
   first?.scrollIntoView({ block: "nearest" });
 }
@@ -49,18 +49,18 @@ async function against(path: string): Promise<void> {
   if (!main || !/^\/(proof\/(live|product)|shop\/c)\/[\w-]+$/.test(path)) return;
   const response = await fetch(path);
   if (!response.ok) return;
-  const live = told(new DOMParser().parseFromString(await response.text(), "text/html"));
+  const live = wordsByMark(new DOMParser().parseFromString(await response.text(), "text/html"));
   if (live.size === 0) return;
-  const now = told(main);
-  for (const one of main.querySelectorAll<HTMLElement>(MARK)) {
-    const name = nameOf(one);
-    one.classList.toggle("differs", withoutLinks(live.get(name)) !== withoutLinks(now.get(name)));
+  const now = wordsByMark(main);
+  for (const element of main.querySelectorAll<HTMLElement>(MARK)) {
+    const name = nameOf(element);
+    element.classList.toggle("differs", withoutLinks(live.get(name)) !== withoutLinks(now.get(name)));
   }
 }
 
 /** Live and draft link to each other's products differently; that is no difference. */
-function withoutLinks(said: string | undefined): string | undefined {
-  return said?.replaceAll(/ href="[^"]*"/g, "");
+function withoutLinks(html: string | undefined): string | undefined {
+  return html?.replaceAll(/ href="[^"]*"/g, "");
 }
 
 window.addEventListener("message", (event) => {

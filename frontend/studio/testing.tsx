@@ -60,12 +60,12 @@ export function serve(answers: Record<string, Answer>): Asked[] {
     const url = new URL(input.url);
     const text = await input.clone().text();
     const body = text.startsWith("{") ? JSON.parse(text) : text;
-    const one = { method: input.method, path: url.pathname, query: url.searchParams, body, headers: input.headers };
-    asked.push(one);
-    const name = `${one.method} ${one.path}`;
+    const request = { method: input.method, path: url.pathname, query: url.searchParams, body, headers: input.headers };
+    asked.push(request);
+    const name = `${request.method} ${request.path}`;
     if (!(name in answers)) throw new TypeError(`nothing answers ${name}`);
     const answer = answers[name];
-    const given = typeof answer === "function" ? await answer(one) : answer;
+    const given = typeof answer === "function" ? await answer(request) : answer;
     if (given instanceof Refusal) return Response.json(given.problem, { status: given.status });
     return Response.json(given);
   });
@@ -74,7 +74,9 @@ export function serve(answers: Record<string, Answer>): Asked[] {
 
 /** What was written, in order. */
 export function writes(asked: Asked[]): [string, string, unknown][] {
-  return asked.filter((one) => one.method !== "GET").map((one) => [one.method, one.path, one.body]);
+  return asked
+    .filter((request) => request.method !== "GET")
+    .map((request) => [request.method, request.path, request.body]);
 }
 
 let address = "";

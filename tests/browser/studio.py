@@ -164,16 +164,16 @@ class Studio:
             "const done = arguments[0]; axe.run(document, {iframes: false, resultTypes: ['violations']}).then(r => done(r.violations))"
         )
         return [
-            f"{one['id']}: {one['nodes'][0]['html'][:160]} {one['nodes'][0].get('failureSummary', '')[:160]}"
-            for one in found
-            if one["impact"] in ("serious", "critical")
+            f"{finding['id']}: {finding['nodes'][0]['html'][:160]} {finding['nodes'][0].get('failureSummary', '')[:160]}"
+            for finding in found
+            if finding["impact"] in ("serious", "critical")
         ]
 
     def complaints(self) -> list[str]:
         """What the browser's console complained of, but for refusals that were meant."""
         logged = self.driver.get_log("browser")  # type: ignore[no-untyped-call]
         return [
-            one["message"]
-            for one in logged
-            if one["level"] == "SEVERE" and "Failed to load resource" not in one["message"]
+            entry["message"]
+            for entry in logged
+            if entry["level"] == "SEVERE" and "Failed to load resource" not in entry["message"]
         ]

@@ -230,6 +230,6 @@ def test_the_shop_is_whole_without_javascript(studio: Studio) -> None:
     ):
         with urlopen(studio.base + page) as answer:
             html = answer.read().decode()
-        for one in words:
-            assert one in html, (page, one)
+        for word in words:
+            assert word in html, (page, word)
         assert "onclick" not in html

@@ -87,10 +87,10 @@ def test_no_part_of_an_address_breaks_a_route(app: Flask, rosa: Api, stranger: A
 
 def query_names() -> list[tuple[str, list[str]]]:
     """Every address that is asked with GET, with what its query can name."""
-    told = json.loads((ROOT / "frontend/openapi.json").read_text())
+    api = json.loads((ROOT / "frontend/openapi.json").read_text())
     return [
-        (path, [one["name"] for one in rule["get"].get("parameters", []) if one["in"] == "query"])
-        for path, rule in told["paths"].items()
+        (path, [parameter["name"] for parameter in rule["get"].get("parameters", []) if parameter["in"] == "query"])
+        for path, rule in api["paths"].items()
         if "get" in rule
     ]
 

@@ -54,11 +54,11 @@ def test_no_route_is_open_by_accident(app: Flask, stranger: Api) -> None:  # noq
 
 
 def test_who_may_only_look_changes_nothing(app: Flask, lena: Api) -> None:  # noqa: F811
-    told = {"POST": {}, "PATCH": {}, "PUT": {}, "DELETE": None}
+    bodies = {"POST": {}, "PATCH": {}, "PUT": {}, "DELETE": None}
     for endpoint, method, path in routes(app):
         who = app.view_functions[endpoint].allowed_to  # type: ignore[attr-defined]
         if who in (Right.EDIT, Right.RELEASE):
-            response = lena.send(method, path, told[method])
+            response = lena.send(method, path, bodies[method])
             assert (response.status_code, response.get_json()["code"]) == (403, "forbidden"), endpoint
         elif method not in SAFE and who == Right.LOOK:
             assert endpoint.rsplit(".", 1)[1] in {
@@ -83,7 +83,7 @@ def test_every_code_a_refusal_can_have_is_listed() -> None:
 
 
 def test_every_setting_is_documented() -> None:
-    told = (ROOT / "docs/operating.md").read_text()
+    words = (ROOT / "docs/operating.md").read_text()
     for name in (
         "DATABASE_URL",
         "FABRIC_SECRET",
@@ -94,7 +94,7 @@ def test_every_setting_is_documented() -> None:
         "FABRIC_SHOP_ADDRESS",
         "FABRIC_TRUSTED_PROXIES",
     ):
-        assert f"`{name}`" in told
+        assert f"`{name}`" in words
 
 
 def test_unknown_and_missing_settings_stop_the_start(monkeypatch: pytest.MonkeyPatch) -> None:

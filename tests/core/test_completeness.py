@@ -11,24 +11,24 @@ FIELDS = st.lists(
     st.builds(
         Wanted, st.sampled_from("abcdefghij"), st.sampled_from(["optional", "wanted", "required"]), st.booleans()
     ),
-    unique_by=lambda one: one.key,
+    unique_by=lambda field: field.key,
 )
 STATES = st.dictionaries(st.sampled_from("abcdefghij"), st.sampled_from(["good", "empty", "wrong"]))
 
 
 @given(FIELDS, STATES)
 def test_every_field_is_filled_or_missing_once(fields: list[Wanted], state: dict[str, str]) -> None:
-    told = completeness(fields, state)
-    counted = [one for one in fields if one.applies]
-    required = [one.key for one in counted if one.need == "required"]
-    wanted = [one.key for one in counted if one.need == "wanted"]
-    assert told.required_filled + len(told.required_missing) == len(required)
-    assert told.wanted_filled + len(told.wanted_missing) == len(wanted)
-    assert [key for key in required if state.get(key) != "good"] == list(told.required_missing)
-    assert [key for key in wanted if state.get(key) != "good"] == list(told.wanted_missing)
-    assert told.next == next(iter([*told.required_missing, *told.wanted_missing]), None)
-    assert 0 <= told.percent <= 100
-    assert (told.percent == 100) == (not told.required_missing)
+    counts = completeness(fields, state)
+    counted = [field for field in fields if field.applies]
+    required = [field.key for field in counted if field.need == "required"]
+    wanted = [field.key for field in counted if field.need == "wanted"]
+    assert counts.required_filled + len(counts.required_missing) == len(required)
+    assert counts.wanted_filled + len(counts.wanted_missing) == len(wanted)
+    assert [key for key in required if state.get(key) != "good"] == list(counts.required_missing)
+    assert [key for key in wanted if state.get(key) != "good"] == list(counts.wanted_missing)
+    assert counts.next == next(iter([*counts.required_missing, *counts.wanted_missing]), None)
+    assert 0 <= counts.percent <= 100
+    assert (counts.percent == 100) == (not counts.required_missing)
 
 
 @given(FIELDS, STATES, st.sampled_from("abcdefghij"))

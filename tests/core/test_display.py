@@ -36,11 +36,11 @@ def by_hand(rules: list[DisplaySetting], name: str, surface: str) -> dict[str, t
     found: dict[str, tuple[Any, str]] = {}
     for scope in CHAIN.scopes():
         for field, place in ((name, surface), (name, EVERY), (EVERY, surface), (EVERY, EVERY)):
-            said: dict[str, Any] = {}
+            merged: dict[str, Any] = {}
             for rule in rules:
                 if (rule.scope, rule.field, rule.surface) == (scope, field, place):
-                    said.update(rule.set)
-            for prop, value in said.items():
+                    merged.update(rule.set)
+            for prop, value in merged.items():
                 found.setdefault(prop, (value, str(scope)))
     for prop, value in DEFAULTS.items():
         found.setdefault(prop, (value, "default"))
@@ -111,8 +111,8 @@ def test_a_setting_that_is_not_sound_is_refused(properties: dict[str, Any], code
 
 
 def test_sound_settings_pass() -> None:
-    said = {"shown": False, "label": "above", "label_text": "", "empty": "dash", "devices": ["phone", "desktop"]}
-    check_setting(DisplaySetting(Scope("shop"), EVERY, EVERY, said), defs_of())
+    properties = {"shown": False, "label": "above", "label_text": "", "empty": "dash", "devices": ["phone", "desktop"]}
+    check_setting(DisplaySetting(Scope("shop"), EVERY, EVERY, properties), defs_of())
 
 
 @pytest.mark.parametrize("text", ["shop", "type:paint", "collection:sale", "product:12"])

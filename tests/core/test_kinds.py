@@ -88,7 +88,7 @@ def test_a_shown_number_is_read_back(number: Decimal, locale: str) -> None:
 def test_converting_there_and_back_gives_the_same(symbol: str, amount: Decimal) -> None:
     unit = units.find(symbol)
     assert unit is not None
-    other = next(one for one in units.UNITS if one.dimension == unit.dimension)
+    other = next(candidate for candidate in units.UNITS if candidate.dimension == unit.dimension)
     back = units.convert_exact(units.convert_exact(amount, symbol, other.symbol), other.symbol, symbol)
     assert abs(back - amount) <= Decimal("1e-12") * max(1, amount)
 

@@ -31,15 +31,15 @@ EFFECTS = st.lists(
 
 @given(CURRENCIES, AMOUNTS, st.integers(1, 400), EFFECTS)
 def test_the_lines_add_up_exactly(currency: str, base: Decimal, quantity: int, effects: list[Effect]) -> None:
-    told = price(currency, base, quantity, effects)
-    each = Decimal(told.base) + sum(Decimal(line.amount) for line in told.lines if line.charge == "each")
-    once = sum((Decimal(line.amount) for line in told.lines if line.charge == "once"), Decimal(0))
-    assert told.floored == (each < 0)
-    assert Decimal(told.each) == max(each, Decimal(0))
-    assert Decimal(told.once) == once
-    assert Decimal(told.total) == max(max(each, Decimal(0)) * quantity + once, Decimal(0))
+    priced = price(currency, base, quantity, effects)
+    each = Decimal(priced.base) + sum(Decimal(line.amount) for line in priced.lines if line.charge == "each")
+    once = sum((Decimal(line.amount) for line in priced.lines if line.charge == "once"), Decimal(0))
+    assert priced.floored == (each < 0)
+    assert Decimal(priced.each) == max(each, Decimal(0))
+    assert Decimal(priced.once) == once
+    assert Decimal(priced.total) == max(max(each, Decimal(0)) * quantity + once, Decimal(0))
     digits = money.minor_units(currency)
-    for text in (told.base, told.each, told.once, told.total, *(line.amount for line in told.lines)):
+    for text in (priced.base, priced.each, priced.once, priced.total, *(line.amount for line in priced.lines)):
         assert len(text.partition(".")[2]) == digits
         assert "E" not in text
         assert text.strip("-0.") != "" or not text.startswith("-"), "no signed nought"
@@ -51,9 +51,9 @@ def test_the_order_of_effects_changes_only_the_order_of_lines(
 ) -> None:
     turned = list(effects)
     dice.shuffle(turned)  # type: ignore[attr-defined]
-    one, other = price("EUR", base, 3, effects), price("EUR", base, 3, turned)
-    assert replace(one, lines=()) == replace(other, lines=())
-    assert sorted(one.lines, key=repr) == sorted(other.lines, key=repr)
+    first, second = price("EUR", base, 3, effects), price("EUR", base, 3, turned)
+    assert replace(first, lines=()) == replace(second, lines=())
+    assert sorted(first.lines, key=repr) == sorted(second.lines, key=repr)
 
 
 @given(AMOUNTS, AMOUNTS, EFFECTS)

@@ -36,21 +36,21 @@ def test_every_unit_converts_to_every_other_of_its_dimension_and_back(symbol: st
 
 
 @given(AMOUNTS, st.sampled_from(SYMBOLS), st.sampled_from(SYMBOLS))
-def test_dimensions_are_kept_apart(amount: Decimal, one: str, other: str) -> None:
-    if units.same_dimension(one, other):
-        converted = units.convert(amount, one, other)
+def test_dimensions_are_kept_apart(amount: Decimal, unit: str, other: str) -> None:
+    if units.same_dimension(unit, other):
+        converted = units.convert(amount, unit, other)
         assert converted == converted.quantize(units.PLACES)
     else:
         with pytest.raises(Refusal) as caught:
-            units.convert(amount, one, other)
+            units.convert(amount, unit, other)
         assert caught.value.code == "dimension"
 
 
 @given(AMOUNTS, AMOUNTS)
-def test_more_stays_more(one: Decimal, other: Decimal) -> None:
-    if one < other:
-        assert units.convert_exact(one, "in", "mm") < units.convert_exact(other, "in", "mm")
-        assert units.convert_exact(one, "°F", "°C") < units.convert_exact(other, "°F", "°C")
+def test_more_stays_more(amount: Decimal, other: Decimal) -> None:
+    if amount < other:
+        assert units.convert_exact(amount, "in", "mm") < units.convert_exact(other, "in", "mm")
+        assert units.convert_exact(amount, "°F", "°C") < units.convert_exact(other, "°F", "°C")
 
 
 @pytest.mark.parametrize(

@@ -60,8 +60,8 @@ PRODUCTS = st.builds(
 
 
 def with_settings(settings: list[DisplaySetting]) -> Definitions:
-    said = {str(setting_key(setting)): setting for setting in settings}
-    return Definitions(BASE.shop, {**BASE.things, "display_setting": said})
+    rows = {str(setting_key(setting)): setting for setting in settings}
+    return Definitions(BASE.shop, {**BASE.things, "display_setting": rows})
 
 
 @given(SETTINGS, PRODUCTS, st.sampled_from(list(SURFACES)))

@@ -26,14 +26,14 @@ from young_fabric.store.tables import ProductRow
 
 
 def test_it_is_as_large_as_a_shop_to_learn_on() -> None:
-    said = definitions()
-    assert len(said["types"]) >= 6
-    assert any("parent" in row for row in said["types"])
-    assert len(said["sets"]) >= 8
-    assert len(said["fields"]) >= 40
+    written = definitions()
+    assert len(written["types"]) >= 6
+    assert any("parent" in row for row in written["types"])
+    assert len(written["sets"]) >= 8
+    assert len(written["fields"]) >= 40
     assert len(goods()) >= 60
     assert len({product.sku for product in goods()}) == len(goods())
-    used = {row["kind"] for row in said["fields"]}
+    used = {row["kind"] for row in written["fields"]}
     assert {code for code, kind in KINDS.items() if kind.own_fields} - used <= {"gtin", "decimal"}
 
 
@@ -64,9 +64,9 @@ def test_what_is_left_wrong_is_found_by_the_checks(work: Work) -> None:
 
 
 def test_loading_again_keeps_what_is_there(work: Work, engine: Engine, tmp_path: object) -> None:
-    told = load(make_sessions(engine), tmp_path)  # type: ignore[arg-type]
-    assert "what was changed is kept" in told
-    assert "rosa@saltmarsh.example" in told
+    words = load(make_sessions(engine), tmp_path)  # type: ignore[arg-type]
+    assert "what was changed is kept" in words
+    assert "rosa@saltmarsh.example" in words
 
 
 @pytest.fixture

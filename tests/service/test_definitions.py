@@ -203,8 +203,8 @@ def test_a_setting_needs_somebody_to_be_for(work: Work, scope: Scope) -> None:
 
 def counts(work: Work, noun: str, key: str, given: dict[str, Any]) -> tuple[int, int, int, int]:
     thing = definitions.changed_thing(work, noun, key, given)
-    told = definitions.consequences(work, noun, key, thing)
-    return told.types, told.products, told.surfaces["product_page"], told.surfaces["listing_card"]
+    found = definitions.consequences(work, noun, key, thing)
+    return found.types, found.products, found.surfaces["product_page"], found.surfaces["listing_card"]
 
 
 def test_consequences_count_what_differs_and_write_nothing(work: Work) -> None:
@@ -223,8 +223,8 @@ def test_consequences_count_what_differs_and_write_nothing(work: Work) -> None:
 def test_a_setting_touches_only_those_with_a_value(work: Work) -> None:
     def touched(field: str, surface: str, **given: object) -> tuple[int, int]:
         key, thing = definitions.changed_setting(work, Scope("type", "easels"), field, surface, given)
-        told = definitions.consequences(work, "display_setting", key, thing)
-        return told.surfaces["product_page"], told.surfaces["listing_card"]
+        found = definitions.consequences(work, "display_setting", key, thing)
+        return found.surfaces["product_page"], found.surfaces["listing_card"]
 
     assert touched("ss_wood", "listing_card", shown=True) == (0, 4)
     assert touched("ss_weighs", "listing_card", shown=True) == (0, 3), "one has no weight"

@@ -159,8 +159,8 @@ def test_a_surface_with_a_layout_and_a_block_is_shown_counted_and_released(work:
 def test_a_property_is_set_told_resolved_and_undone(work: Work) -> None:
     scope, place = Scope("type", "easels"), ("ss_wood", "product_page")
     definitions.display(work, scope, *place, {"tint": "moss"}, None)
-    told = {thing.key: thing.lines for thing in pending.pending(work).things}
-    assert any("tint moss" in line for line in told["type:easels/ss_wood/product_page"])
+    lines = {thing.key: thing.lines for thing in pending.pending(work).things}
+    assert any("tint moss" in line for line in lines["type:easels/ss_wood/product_page"])
     made = plans.draft_of(work.session).plans.of_type("easels", "product_page")
     assert made.entries["ss_wood"].settings["tint"].value == "moss"
     changes.undo_last(work)

@@ -107,15 +107,15 @@ def test_a_job_that_runs_stops_at_its_next_step_and_leaves_nothing(
     monkeypatch.setattr(jobs, "TELL_EVERY", 0)
     monkeypatch.setattr(release, "BATCH", 10)
     seen: list[tuple[int, int]] = []
-    beat = job_rows.beat
+    original = job_rows.beat
 
-    def told(session: Session, number: int, at: datetime, done: int, total: int) -> bool:
+    def beat(session: Session, number: int, at: datetime, done: int, total: int) -> bool:
         seen.append((done, total))
         if done >= 10:
             job_rows.ask_to_stop(session, number)
-        return beat(session, number, at, done, total)
+        return original(session, number, at, done, total)
 
-    monkeypatch.setattr(job_rows, "beat", told)
+    monkeypatch.setattr(job_rows, "beat", beat)
     number = ask(shop, rosa)
     jobs.run(shop, number)
     assert seen == [(0, 35), (10, 35)], "14 watercolours, 20 papers, and the one easel that changed"

@@ -119,8 +119,8 @@ def test_what_a_shop_can_not_stand_by_stays_behind_and_the_rest_goes_on(work: Wo
     held = fill(work, slug=address)
     other = products.search(work, products.Filters(words="Fen Etching 300"), None).rows[0]
     products.fill(work, other.product.id, other.version, {"price": "77"})
-    told = {thing.key: thing.held_back for thing in pending.pending(work).things}
-    assert told[str(held.product.id)]
+    held_back = {thing.key: thing.held_back for thing in pending.pending(work).things}
+    assert held_back[str(held.product.id)]
     done = release.release(work, "one stays")
     assert [row[0] for row in done.held_back] == [held.product.id]
     assert done.counts["product_page"] == 1

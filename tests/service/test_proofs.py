@@ -15,18 +15,18 @@ def fen(work: Work) -> int:
     return products.search(work, products.Filters(words="Fen Etching 300"), None).rows[0].product.id
 
 
-def said(work: Work, number: int) -> dict[str, str]:
+def shown_words(work: Work, number: int) -> dict[str, str]:
     return {entry.field: entry.text for entry in proofs.documents(work, number)[1]["product_page"].entries()}
 
 
 def test_the_proof_follows_the_draft(work: Work) -> None:
     number = fen(work)
-    assert said(work, number)["ss_fibre"].startswith("Cotton")
+    assert shown_words(work, number)["ss_fibre"].startswith("Cotton")
     opened = products.get(work, number)
     products.fill(work, number, opened.version, {"ss_fibre": "Hemp"})
-    assert said(work, number)["ss_fibre"] == "Hemp"
+    assert shown_words(work, number)["ss_fibre"] == "Hemp"
     definitions.display(work, Scope("product", str(number)), "ss_fibre", "product_page", {"shown": False}, None)
-    assert "ss_fibre" not in said(work, number)
+    assert "ss_fibre" not in shown_words(work, number)
     _, steps = proofs.explain(work, number, "ss_fibre", "product_page")
     failed = next(step for step in steps if step.ok is False)
     assert failed.text == "Not shown on the product page by the setting on this product"

@@ -42,9 +42,9 @@ def rows_ever(work: Work) -> int:
 def test_the_demo_leaves_three_changes_open(work: Work) -> None:
     found = pending.pending(work)
     assert found.count == 3
-    told = {thing.key: thing for thing in found.things}
-    assert told["ss_paper_weight"].lines == ["largest 850 → 640"]
-    granul = told["type:watercolour/ss_granul/listing_card"]
+    things = {thing.key: thing for thing in found.things}
+    assert things["ss_paper_weight"].lines == ["largest 850 → 640"]
+    granul = things["type:watercolour/ss_granul/listing_card"]
     assert (granul.group, granul.surfaces["product_page"], granul.surfaces["listing_card"]) == ("How it shows", 0, 14)
     assert granul.lines == ["now shown on the listing card, by Watercolour"]
 
@@ -151,10 +151,10 @@ def test_only_who_may_release_releases(work: Work) -> None:
 
 
 def test_what_really_differs_is_found_by_rendering(work: Work) -> None:
-    def told(noun: str, key: str) -> set[tuple[str, ...]]:
+    def touched_surfaces(noun: str, key: str) -> set[tuple[str, ...]]:
         return {(row.title, *row.surfaces) for row in differing.differing(work, noun, key).rows}
 
-    assert told("field", "ss_paper_weight") == {
+    assert touched_surfaces("field", "ss_paper_weight") == {
         ("Tideline Board 850", "product_page", "listing_card", "structured_data")
     }, "its weight no longer keeps the limit"
     found = differing.differing(work, "display_setting", "type:watercolour/ss_granul/listing_card")
@@ -163,12 +163,12 @@ def test_what_really_differs_is_found_by_rendering(work: Work) -> None:
     assert {row.surfaces for row in found.rows} == {("listing_card",)}
     estuary = products.search(work, products.Filters(words="Estuary Easel"), None).rows[0]
     everywhere = ("product_page", "listing_card", "structured_data")
-    assert told("product", str(estuary.product.id)) == {("Estuary Easel", *everywhere)}
+    assert touched_surfaces("product", str(estuary.product.id)) == {("Estuary Easel", *everywhere)}
     wood, version = writes.need_current(work, "field", "ss_wood")
     definitions.change(work, "field", "ss_wood", version, {"help": f"{wood.help} Ask."})
-    assert told("field", "ss_wood") == set(), "shoppers see no help"
+    assert touched_surfaces("field", "ss_wood") == set(), "shoppers see no help"
     release.release(work, "all")
-    assert told("field", "ss_paper_weight") == set()
+    assert touched_surfaces("field", "ss_paper_weight") == set()
 
 
 def test_only_so_many_are_looked_at(work: Work, monkeypatch: pytest.MonkeyPatch) -> None:

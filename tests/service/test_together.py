@@ -66,7 +66,7 @@ def test_two_on_one_setting_keep_both_changes(shop: Sessions, people: tuple[Acto
         with unit_of_work(shop, people[0]) as work:
             key = "type:easels/ss_wood/product_page"
             kept = writes.need_current(work, "display_setting", key)
-            refused = [one for one in got if isinstance(one, Clash | Refusal)]
+            refused = [outcome for outcome in got if isinstance(outcome, Clash | Refusal)]
             assert len(kept.thing.set) + len(refused) == 2, "written, or told that it was not"
             definitions.display(work, scope, "ss_wood", "product_page", dict.fromkeys(kept.thing.set), kept.version)
 
@@ -78,8 +78,8 @@ def test_one_change_is_undone_once_however_many_ask(shop: Sessions, people: tupl
         change = changes.history(work, "product", str(easel.product.id), None)[0]
     undo = lambda work: changes.undo(work, change.id)  # noqa: E731
     got = at_once(shop, [(people[0], undo)] * 6)
-    assert sum(isinstance(one, changes.TakenBack) for one in got) == 1
-    assert {one.code for one in got if isinstance(one, Refusal)} == {"undone"}
+    assert sum(isinstance(outcome, changes.TakenBack) for outcome in got) == 1
+    assert {outcome.code for outcome in got if isinstance(outcome, Refusal)} == {"undone"}
 
 
 def test_types_swapped_by_many_lock_nothing_up(shop: Sessions, people: tuple[Actor, Actor]) -> None:
@@ -96,7 +96,7 @@ def test_types_swapped_by_many_lock_nothing_up(shop: Sessions, people: tuple[Act
         put_many(work, edits)
 
     got = at_once(shop, [(people[turn % 2], swap) for turn in range(12)])
-    assert all(one is None or isinstance(one, Clash) for one in got)
+    assert all(outcome is None or isinstance(outcome, Clash) for outcome in got)
     with unit_of_work(shop, people[0]) as work:
         assert recount(work.session) == []
 
@@ -123,7 +123,7 @@ def test_filling_while_a_limit_changes_keeps_the_counts(shop: Sessions, people: 
         acts.append((people[0], narrow("200" if turn % 2 else "900")))
         acts += [(people[1], refill(product, "" if turn % 3 else "300 g/m²")) for product in rows[:4]]
     got = at_once(shop, acts)
-    assert all(one is None or isinstance(one, Clash) for one in got)
+    assert all(outcome is None or isinstance(outcome, Clash) for outcome in got)
     with unit_of_work(shop, people[0]) as work:
         assert recount(work.session) == []
 
@@ -221,7 +221,7 @@ def test_a_release_and_people_go_side_by_side(shop: Sessions, people: tuple[Acto
         done = releasing.submit(jobs.run, shop, number)
         got = at_once(shop, [(people[turn % 2], dearer(product)) for turn, product in enumerate(rows * 3)])
         assert done.result() == "done"
-    assert all(one is None or isinstance(one, Clash) for one in got)
+    assert all(outcome is None or isinstance(outcome, Clash) for outcome in got)
     with unit_of_work(shop, people[0]) as work:
         if pending.pending_count(work):
             release.release(work, "the rest")

@@ -109,8 +109,8 @@ def test_what_was_undone_is_done_again_until_something_new_is_changed(work: Work
         assert label() == expected
     changes.undo_last(work)
     assert label() == "One", "what was done again can be undone again"
-    told = changes.history(work, "field", "ss_hair", None)
-    assert [row.is_undo for row in told[:4]] == [True, False, False, True]
+    rows = changes.history(work, "field", "ss_hair", None)
+    assert [row.is_undo for row in rows[:4]] == [True, False, False, True]
     change_field(work, "ss_hair", label="Four")
     with refused("nothing_to_undo"):
         changes.redo_last(work)
@@ -183,10 +183,10 @@ def test_a_narrowed_limit_tells_first_then_marks_and_widening_unmarks(work: Work
     weight, version = writes.need_current(work, "field", "ss_paper_weight")
     narrow = {**weight.limits, "max": "250"}
     thing = definitions.changed_thing(work, "field", weight.key, {"limits": narrow})
-    told = definitions.consequences(work, "field", weight.key, thing)
-    assert told.breaches is not None
-    assert (told.breaches.values, told.breaches.wrong) == (20, 6)
-    assert told.types == 5
+    touched = definitions.consequences(work, "field", weight.key, thing)
+    assert touched.breaches is not None
+    assert (touched.breaches.values, touched.breaches.wrong) == (20, 6)
+    assert touched.types == 5
     before = product_rows.wrong_counts(work.session)["ss_paper_weight"]
     definitions.change(work, "field", weight.key, version, {"limits": narrow})
     assert product_rows.wrong_counts(work.session)["ss_paper_weight"] == 6
@@ -206,8 +206,10 @@ def test_a_default_must_keep_the_limits(work: Work) -> None:
 def test_changing_a_set_tells_how_much_it_touches(work: Work) -> None:
     origin, version = writes.need_current(work, "field_set", "origin")
     wider = replace(origin, sections=(Section("s1", "Origin", (*origin.fields, "ss_old_note")),))
-    told = definitions.consequences(work, "field_set", "origin", wider)
-    assert (told.types, told.products, told.surfaces["product_page"]) == (11, 60, 0), "a staff field changes no page"
+    touched = definitions.consequences(work, "field_set", "origin", wider)
+    assert (touched.types, touched.products, touched.surfaces["product_page"]) == (11, 60, 0), (
+        "a staff field changes no page"
+    )
     narrower = replace(origin, sections=(Section("s1", "Origin", ("ss_maker",)),))
     assert definitions.consequences(work, "field_set", "origin", narrower).surfaces["product_page"] == 60
     assert writes.need_current(work, "field_set", "origin")[1] == version, "nothing was written"
@@ -217,8 +219,10 @@ def test_a_setting_counts_the_pages_it_changes_and_goes_back_to_inherited(work: 
     key, thing = definitions.changed_setting(
         work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": False}
     )
-    told = definitions.consequences(work, "display_setting", key, thing)
-    assert (told.surfaces["product_page"], told.surfaces["listing_card"]) == (22, 0), "oil colours hide it already"
+    touched = definitions.consequences(work, "display_setting", key, thing)
+    assert (touched.surfaces["product_page"], touched.surfaces["listing_card"]) == (22, 0), (
+        "oil colours hide it already"
+    )
     done = definitions.display(work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": False}, None)
     with refused("clash"):
         definitions.display(work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": True}, None)

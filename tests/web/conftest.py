@@ -31,8 +31,8 @@ class Api:
 
     def sign_in(self, place: int = 0) -> Api:
         email, _, password, _ = PEOPLE[place]
-        told = self.send("POST", "/api/session", {"email": email, "password": password}).get_json()
-        self.csrf = told["csrf"]
+        signed_in = self.send("POST", "/api/session", {"email": email, "password": password}).get_json()
+        self.csrf = signed_in["csrf"]
         return self
 
     def send(self, method: str, path: str, body: Any = None, **more: Any) -> TestResponse:
@@ -46,9 +46,9 @@ class Api:
 
     def refused(self, method: str, path: str, body: Any = None, **more: Any) -> tuple[int, dict[str, Any]]:
         response = self.send(method, path, body, **more)
-        told = response.get_json()
-        assert {"code", "message", "where", "help"} <= told.keys()
-        return response.status_code, told
+        problem = response.get_json()
+        assert {"code", "message", "where", "help"} <= problem.keys()
+        return response.status_code, problem
 
 
 @pytest.fixture

@@ -20,10 +20,10 @@ def product_id(api: Api, words: str) -> int:
 
 def test_signing_in_and_out(stranger: Api) -> None:
     assert stranger.get("/api/session")["name"] is None
-    status, told = stranger.refused("POST", "/api/session", {"email": PEOPLE[0][0], "password": "wrong"})
-    assert (status, told["code"]) == (401, "sign_in")
-    status, told = stranger.refused("POST", "/api/session", {"email": "nobody@x.example", "password": "wrong"})
-    assert (status, told["code"]) == (401, "sign_in"), "an unknown address is told no differently"
+    status, problem = stranger.refused("POST", "/api/session", {"email": PEOPLE[0][0], "password": "wrong"})
+    assert (status, problem["code"]) == (401, "sign_in")
+    status, problem = stranger.refused("POST", "/api/session", {"email": "nobody@x.example", "password": "wrong"})
+    assert (status, problem["code"]) == (401, "sign_in"), "an unknown address is told no differently"
     stranger.sign_in()
     assert stranger.get("/api/session")["rights"] == ["edit", "look", "release"]
     stranger.send("DELETE", "/api/session")
@@ -70,8 +70,8 @@ def test_a_forged_cookie_is_nobody(app: Flask) -> None:
 def test_writes_without_the_token_are_refused(rosa: Api) -> None:
     response = rosa.client.post("/api/fields", json={"name": "Sly"})
     assert (response.status_code, response.get_json()["code"]) == (403, "csrf")
-    status, told = rosa.refused("POST", "/api/fields", {"name": "Sly"}, headers={"X-CSRF-Token": "guess"})
-    assert (status, told["code"]) == (403, "csrf")
+    status, problem = rosa.refused("POST", "/api/fields", {"name": "Sly"}, headers={"X-CSRF-Token": "guess"})
+    assert (status, problem["code"]) == (403, "csrf")
 
 
 @pytest.mark.parametrize(
@@ -156,17 +156,17 @@ def test_writes_without_the_token_are_refused(rosa: Api) -> None:
 def test_bad_input_gets_its_clear_answer(
     rosa: Api, method: str, path: str, body: object, status: int, code: str, where: list[object]
 ) -> None:
-    found, told = rosa.refused(method, path, body)
-    assert (found, told["code"], told["where"]) == (status, code, where)
-    assert told["message"]
+    found, problem = rosa.refused(method, path, body)
+    assert (found, problem["code"], problem["where"]) == (status, code, where)
+    assert problem["message"]
 
 
 def test_too_much_text_and_broken_json_are_refused(rosa: Api) -> None:
     number = product_id(rosa, "Fen+Etching+300")
-    status, told = rosa.refused(
+    status, problem = rosa.refused(
         "PATCH", f"/api/products/{number}", {"version": 1, "values": {"description": "x" * 10_000_000}}
     )
-    assert (status, told["code"]) == (413, "too_large")
+    assert (status, problem["code"]) == (413, "too_large")
     response = rosa.client.post(
         "/api/fields", data="{", content_type="application/json", headers={"X-CSRF-Token": rosa.csrf}
     )
@@ -187,10 +187,11 @@ def test_a_long_text_is_kept_and_marked(rosa: Api) -> None:
 def test_a_clash_gives_both_states_and_the_version_to_write_over(rosa: Api) -> None:
     use = next(row for row in rosa.get("/api/fields")["things"] if row["thing"]["key"] == "ss_hair")
     assert rosa.send("PATCH", "/api/fields/ss_hair", {"version": use["version"], "label": "Tuft"}).status_code == 200
-    status, told = rosa.refused("PATCH", "/api/fields/ss_hair", {"version": use["version"], "label": "Bristle"})
-    assert (status, told["yours"]["label"], told["theirs"]["label"]) == (409, "Bristle", "Tuft")
+    status, problem = rosa.refused("PATCH", "/api/fields/ss_hair", {"version": use["version"], "label": "Bristle"})
+    assert (status, problem["yours"]["label"], problem["theirs"]["label"]) == (409, "Bristle", "Tuft")
     assert (
-        rosa.send("PATCH", "/api/fields/ss_hair", {"version": told["version"], "label": "Bristle"}).status_code == 200
+        rosa.send("PATCH", "/api/fields/ss_hair", {"version": problem["version"], "label": "Bristle"}).status_code
+        == 200
     )
 
 
@@ -224,18 +225,18 @@ def test_pasting_a_list_tells_first(rosa: Api) -> None:
 
 
 def test_consequences_write_nothing(lena: Api) -> None:
-    told = lena.send(
+    touched = lena.send(
         "POST", "/api/fields/ss_paper_weight/consequences", {"changes": {"limits": {"max": "250"}}}
     ).get_json()
-    assert told["breaches"]["wrong"] == 6
+    assert touched["breaches"]["wrong"] == 6
     removed = lena.send("POST", "/api/field_sets/origin/consequences", {"remove": True}).get_json()
     assert removed["surfaces"]["product_page"] == 60
-    told = lena.send(
+    touched = lena.send(
         "POST",
         "/api/display_settings/consequences",
         {"scope": "type:paint", "field": "ss_granul", "surface": "product_page", "set": {"shown": False}},
     ).get_json()
-    assert told["surfaces"]["product_page"] == 22
+    assert touched["surfaces"]["product_page"] == 22
 
 
 def test_the_whole_way_from_a_name_to_the_shop(rosa: Api) -> None:

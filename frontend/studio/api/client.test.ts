@@ -8,7 +8,7 @@ describe("questions to the server", () => {
     const asked = serve({ "GET /api/counts": {}, "POST /api/undo": {} });
     await data(client.GET("/api/counts"));
     await data(client.POST("/api/undo"));
-    expect(asked.map((one) => one.headers.get("X-CSRF-Token"))).toEqual([null, "t0k3n"]);
+    expect(asked.map((request) => request.headers.get("X-CSRF-Token"))).toEqual([null, "t0k3n"]);
   });
 
   it("give the refusal in its one shape", async () => {
@@ -37,7 +37,7 @@ describe("questions to the server", () => {
     const made = await data(client.POST("/api/products", { body: { type: "ink", title: "Sepia" } }));
     session.onSignedOut = null;
     expect(made).toEqual({ id: 7 });
-    expect(asked.map((one) => one.body)).toEqual([
+    expect(asked.map((request) => request.body)).toEqual([
       { type: "ink", title: "Sepia" },
       { type: "ink", title: "Sepia" },
     ]);

@@ -59,9 +59,9 @@ export async function data<T>(answer: Promise<{ data?: T; error?: unknown; respo
 }
 
 /** A refusal as the server told it; what stands between us and it answers in other ways. */
-export function refusedBy(status: number, told: unknown): Refused {
-  if (told !== null && typeof told === "object" && "code" in told && "message" in told)
-    return new Refused(status, told as Problem);
+export function refusedBy(status: number, answer: unknown): Refused {
+  if (answer !== null && typeof answer === "object" && "code" in answer && "message" in answer)
+    return new Refused(status, answer as Problem);
   return new Refused(status, {
     code: status === 502 || status === 503 || status === 504 ? "offline" : "unknown_answer",
     message: `The server could not answer (${status})`,

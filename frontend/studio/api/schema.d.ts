@@ -2057,8 +2057,8 @@ export interface components {
         ResolvedOut: {
             /** Origin */
             origin: string;
-            /** Said */
-            said: string;
+            /** Origin Name */
+            origin_name: string;
             /** Value */
             value: unknown;
         };

@@ -87,15 +87,15 @@ function Door() {
     };
   }, []);
   if (!me) return null;
-  if (!me.name) return <SignIn onDone={(told) => client.setQueryData(ask.session().queryKey, told)} />;
+  if (!me.name) return <SignIn onDone={(signedIn) => client.setQueryData(ask.session().queryKey, signedIn)} />;
   return (
     <>
       <Studio me={me} />
       <Dialog open={again !== null} fixed onClose={() => undefined} title="Sign in again">
         <SignIn
           again
-          onDone={(told) => {
-            client.setQueryData(ask.session().queryKey, told);
+          onDone={(signedIn) => {
+            client.setQueryData(ask.session().queryKey, signedIn);
             again?.();
           }}
         />

@@ -22,13 +22,13 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
   useReleaseNews(counts?.job);
   const [finding, setFinding] = useState(false);
   const [sheet, setSheet] = useState(false);
-  const stage = STAGES.find((one) => pathname.startsWith(`/${one.code}`)) ?? STAGES[0];
+  const stage = STAGES.find((stage) => pathname.startsWith(`/${stage.code}`)) ?? STAGES[0];
   useKeys({
     "ctrl+k": () => setFinding(true),
     "?": () => setSheet(true),
     "ctrl+z": undo,
     "ctrl+shift+z": redo,
-    ...Object.fromEntries(STAGES.map((one, place) => [String(place + 1), () => go(`/${one.code}`)])),
+    ...Object.fromEntries(STAGES.map((stage, index) => [String(index + 1), () => go(`/${stage.code}`)])),
   });
   return (
     <div className="flex h-full min-w-[760px] flex-col">
@@ -40,15 +40,15 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
           <Mark /> <span className="max-lg:hidden">Young Fabric</span>
         </NavLink>
         <nav aria-label="Stages" className="flex h-full gap-1">
-          {STAGES.map((one, place) => (
+          {STAGES.map((other, index) => (
             <NavLink
-              key={one.code}
-              to={`/${one.code}`}
-              className={`flex h-full items-center gap-2 border-b-[3px] px-2.5 pt-[3px] ${one === stage ? "border-weld font-semibold" : "border-transparent text-[#c9d0dc] hover:text-white"}`}
+              key={other.code}
+              to={`/${other.code}`}
+              className={`flex h-full items-center gap-2 border-b-[3px] px-2.5 pt-[3px] ${other === stage ? "border-weld font-semibold" : "border-transparent text-[#c9d0dc] hover:text-white"}`}
             >
-              <kbd className="max-lg:hidden">{place + 1}</kbd>
-              {one.name}
-              {one.code === "fill" && counts !== undefined && counts.gaps > 0 && (
+              <kbd className="max-lg:hidden">{index + 1}</kbd>
+              {other.name}
+              {other.code === "fill" && counts !== undefined && counts.gaps > 0 && (
                 <span
                   className="rounded-full bg-weld px-1.5 text-[11px] font-bold text-ink"
                   title={`${counts.gaps} products with gaps`}

@@ -4,7 +4,7 @@ import { Button } from "../ui/basics";
 import { Mark } from "./Mark";
 
 /** The sign-in form, as a page or over the page when a session has ended. */
-export function SignIn({ again, onDone }: { again?: boolean; onDone: (told: Schemas["SessionOut"]) => void }) {
+export function SignIn({ again, onDone }: { again?: boolean; onDone: (signedIn: Schemas["SessionOut"]) => void }) {
   const [email, setEmail] = useState("");
   const [password, setPassword] = useState("");
   const [wrong, setWrong] = useState<string | null>(null);
@@ -15,9 +15,9 @@ export function SignIn({ again, onDone }: { again?: boolean; onDone: (told: Sche
     setBusy(true);
     try {
       session.csrf = (await data(client.GET("/api/session"))).csrf;
-      const told = await data(client.POST("/api/session", { body: { email, password } }));
-      session.csrf = told.csrf;
-      onDone(told);
+      const signedIn = await data(client.POST("/api/session", { body: { email, password } }));
+      session.csrf = signedIn.csrf;
+      onDone(signedIn);
     } catch (error) {
       setWrong((error as Refused).message);
     } finally {

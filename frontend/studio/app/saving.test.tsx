@@ -52,7 +52,7 @@ describe("saving", () => {
     const order: string[] = [];
     const first = later<void>();
     await act(async () => {
-      const one = held.now.save(async () => {
+      const saved = held.now.save(async () => {
         order.push("first begins");
         await first.promise;
         order.push("first ends");
@@ -61,7 +61,7 @@ describe("saving", () => {
         order.push("second");
       });
       first.resolve();
-      await Promise.all([one, two]);
+      await Promise.all([saved, two]);
     });
     expect(order).toEqual(["first begins", "first ends", "second"]);
   });
@@ -69,12 +69,12 @@ describe("saving", () => {
   it("goes on after a refusal, and tells who asked", async () => {
     serve({ "POST /api/undo": new Refusal(422, "nothing_to_undo") });
     const held = taken();
-    const told = vi.fn();
+    const refused = vi.fn();
     await act(async () => {
-      expect(await held.now.save(undo, { onRefused: told })).toBeNull();
+      expect(await held.now.save(undo, { onRefused: refused })).toBeNull();
       expect(await held.now.save(async () => 3)).toBe(3);
     });
-    expect(told.mock.calls[0]?.[0]).toBeInstanceOf(Refused);
+    expect(refused.mock.calls[0]?.[0]).toBeInstanceOf(Refused);
     expect(screen.getByRole("status").textContent).toContain("saved");
   });
 

@@ -56,7 +56,7 @@ export function ExampleProof({ noun, thing, field }: { noun: string; thing: stri
     <ProofPane
       product={picked ? Number(picked) : found.product}
       field={field}
-      onPick={(one) => setPicked(String(one))}
+      onPick={(number) => setPicked(String(number))}
     />
   );
 }

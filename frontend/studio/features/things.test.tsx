@@ -75,7 +75,7 @@ describe("the view of value lists", () => {
     fireEvent.blur(box);
     await waitFor(() => expect(writes(asked)).toHaveLength(1));
     const [, , body] = writes(asked)[0] as [string, string, { version: number; values: { label: string }[] }];
-    expect([body.version, body.values.map((one) => one.label)]).toEqual([3, ["White ash", "Elm"]]);
+    expect([body.version, body.values.map((value) => value.label)]).toEqual([3, ["White ash", "Elm"]]);
   });
 
   it("goes on from the answer of one's own write, never against it", async () => {
@@ -96,7 +96,7 @@ describe("the view of value lists", () => {
     await waitFor(() => expect(writes(asked)).toHaveLength(2));
     const last = writes(asked)[1]?.[2] as { version: number; values: { label: string; synonyms: string[] }[] };
     expect(last.version).toBe(4);
-    expect(last.values.map((one) => [one.label, ...one.synonyms])).toEqual([["White ash"], ["Elm", "wych"]]);
+    expect(last.values.map((value) => [value.label, ...value.synonyms])).toEqual([["White ash"], ["Elm", "wych"]]);
   });
 
   it("retires and brings back, never loses", async () => {
@@ -105,7 +105,7 @@ describe("the view of value lists", () => {
     fireEvent.click(screen.getByText("Retire"));
     await waitFor(() => expect(writes(asked)).toHaveLength(2));
     const retired = writes(asked).map(([, , body]) =>
-      (body as { values: { retired: boolean }[] }).values.map((one) => one.retired),
+      (body as { values: { retired: boolean }[] }).values.map((value) => value.retired),
     );
     expect(retired).toEqual([
       [false, false],
@@ -198,7 +198,10 @@ function sets(answers = {}) {
 }
 
 const sections = (body: unknown) =>
-  (body as { sections: { name: string; fields: string[] }[] }).sections.map((one) => [one.name, ...one.fields]);
+  (body as { sections: { name: string; fields: string[] }[] }).sections.map((section) => [
+    section.name,
+    ...section.fields,
+  ]);
 
 describe("the view of field sets", () => {
   it("moves a field across sections by keys", async () => {

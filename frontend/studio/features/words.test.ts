@@ -13,7 +13,7 @@ const sections = [
   { key: "a", name: "A", fields: ["x", "y"] },
   { key: "b", name: "B", fields: ["z"] },
 ];
-const fieldsOf = (rows: typeof sections) => rows.map((one) => one.fields.join(""));
+const fieldsOf = (rows: typeof sections) => rows.map((section) => section.fields.join(""));
 
 describe("moving", () => {
   it("keeps a list whole", () => {
@@ -90,7 +90,7 @@ describe("places", () => {
     ],
     ["display_setting", "default/ss_hair/product_page", "/present/weave?field=ss_hair&cell=product_page"],
     ["field_set", "origin", "/compose/sets/origin"],
-  ])("of a %s", (noun, key, place) => {
-    expect(placeOf(noun, key)).toBe(place);
+  ])("of a %s", (noun, key, address) => {
+    expect(placeOf(noun, key)).toBe(address);
   });
 });

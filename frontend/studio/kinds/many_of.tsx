@@ -8,10 +8,10 @@ function ManyOf({ id, at, onFill }: EditorProps) {
     <fieldset className="flex flex-wrap gap-x-3.5" aria-labelledby={`${id}-label`}>
       {choices
         .filter((choice) => !choice.retired || chosen.includes(choice.code))
-        .map((choice, place) => (
+        .map((choice, index) => (
           <label key={choice.code} className="flex min-h-[26px] items-center gap-1.5">
             <input
-              id={place === 0 ? id : undefined}
+              id={index === 0 ? id : undefined}
               type="checkbox"
               className="tick"
               checked={chosen.includes(choice.code)}

@@ -43,9 +43,9 @@ function PicturesInput({ id, at, onFill }: EditorProps) {
       }}
     >
       <ul>
-        {pictures.map((picture, place) => (
+        {pictures.map((picture, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a picture may stand twice
-          <li key={`${picture.file} ${place}`} className="mb-1.5 flex items-center gap-2">
+          <li key={`${picture.file} ${index}`} className="mb-1.5 flex items-center gap-2">
             <img
               src={`/files/${picture.file}-160.webp`}
               alt={picture.alt}
@@ -54,7 +54,7 @@ function PicturesInput({ id, at, onFill }: EditorProps) {
               className="h-11 w-11 flex-none rounded border border-line object-cover"
             />
             <TextBox
-              aria-label={`Words for picture ${place + 1}`}
+              aria-label={`Words for picture ${index + 1}`}
               placeholder="What it shows, in words"
               value={picture.alt}
               maxLength={300}
@@ -63,23 +63,23 @@ function PicturesInput({ id, at, onFill }: EditorProps) {
             {pictures.length > 1 && (
               <>
                 <IconButton
-                  label={`Picture ${place + 1} earlier`}
-                  disabled={place === 0}
-                  onClick={() => put(moved(pictures, place, place - 1))}
+                  label={`Picture ${index + 1} earlier`}
+                  disabled={index === 0}
+                  onClick={() => put(moved(pictures, index, index - 1))}
                 >
                   <ArrowLeft size={14} />
                 </IconButton>
                 <IconButton
-                  label={`Picture ${place + 1} later`}
-                  disabled={place === pictures.length - 1}
-                  onClick={() => put(moved(pictures, place, place + 1))}
+                  label={`Picture ${index + 1} later`}
+                  disabled={index === pictures.length - 1}
+                  onClick={() => put(moved(pictures, index, index + 1))}
                 >
                   <ArrowRight size={14} />
                 </IconButton>
               </>
             )}
             <IconButton
-              label={`Take picture ${place + 1} off`}
+              label={`Take picture ${index + 1} off`}
               onClick={() => put(pictures.filter((other) => other !== picture))}
             >
               <X size={14} />

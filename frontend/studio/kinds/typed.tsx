@@ -33,36 +33,36 @@ function Several({ id, at, wrong, onFill }: EditorProps) {
   const items = Array.isArray(at.value.typed)
     ? at.value.typed.map(asText)
     : asText(at.value.typed).split("\n").filter(Boolean);
-  const put = (place: number, text: string) => {
-    const next = items.map((item, other) => (other === place ? text : item));
-    if (place === items.length) next.push(text);
+  const put = (index: number, text: string) => {
+    const next = items.map((item, other) => (other === index ? text : item));
+    if (index === items.length) next.push(text);
     onFill(next.filter((item) => item.trim() !== ""));
   };
   return (
     <div className="flex flex-wrap gap-1.5">
-      {[...items, ""].map((text, place) => (
+      {[...items, ""].map((text, index) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a value is known by its place
-        <span key={place} className="flex items-center">
+        <span key={index} className="flex items-center">
           <TextBox
-            id={place === 0 ? id : undefined}
-            aria-label={place === 0 ? undefined : `${at.field.name}, value ${place + 1}`}
+            id={index === 0 ? id : undefined}
+            aria-label={index === 0 ? undefined : `${at.field.name}, value ${index + 1}`}
             className="!w-[108px]"
-            wrong={wrong && place < items.length}
+            wrong={wrong && index < items.length}
             value={text}
-            placeholder={place === items.length ? (place === 0 ? at.example || "a value" : "one more") : ""}
-            onCommit={(next) => put(place, next)}
+            placeholder={index === items.length ? (index === 0 ? at.example || "a value" : "one more") : ""}
+            onCommit={(next) => put(index, next)}
           />
-          {place < items.length && (
+          {index < items.length && (
             <button
               type="button"
               className="grid h-6 w-6 place-items-center text-ink-3"
               aria-label={`Take ${text} off`}
-              onClick={() => put(place, "")}
+              onClick={() => put(index, "")}
             >
               <X size={13} aria-hidden="true" />
             </button>
           )}
-          {place === items.length && place > 0 && <Plus size={12} className="ml-1 text-ink-3" aria-hidden="true" />}
+          {index === items.length && index > 0 && <Plus size={12} className="ml-1 text-ink-3" aria-hidden="true" />}
         </span>
       ))}
     </div>

@@ -84,8 +84,8 @@ function Beside({ id, parts }: { id: string; parts: Part[] }) {
       onLayoutChanged={onLayoutChanged}
       className="min-h-0 min-w-0 flex-1"
     >
-      {parts.flatMap((part, place) => [
-        ...(place > 0
+      {parts.flatMap((part, index) => [
+        ...(index > 0
           ? [<Separator key={`${part.id}-edge`} className="handle" aria-label={`Width of ${part.id}`} />]
           : []),
         <Panel

@@ -44,7 +44,7 @@ def goods() -> tuple[Goods, ...]:
     )
 
 
-def _goods(type_key: str, said: dict[str, Any]) -> Goods:
-    own = {name: said.pop(name) for name in ("title", "sku", "price", "contents", "stock") if name in said}
-    sort, colour = said.pop("draw")
-    return Goods(type_key, draw=(sort, colour), values=said, **own)
+def _goods(type_key: str, written: dict[str, Any]) -> Goods:
+    own = {name: written.pop(name) for name in ("title", "sku", "price", "contents", "stock") if name in written}
+    sort, colour = written.pop("draw")
+    return Goods(type_key, draw=(sort, colour), values=written, **own)

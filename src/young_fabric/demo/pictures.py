@@ -18,9 +18,9 @@ def rgb(text: str) -> Colour:
     return int(text[1:3], 16), int(text[3:5], 16), int(text[5:7], 16)
 
 
-def mixed(one: Colour, other: Colour, share: float) -> Colour:
-    """`share` of the other in the one."""
-    return tuple(round(a * (1 - share) + b * share) for a, b in zip(one, other, strict=True))  # type: ignore[return-value]
+def mixed(first: Colour, second: Colour, share: float) -> Colour:
+    """`share` of the second in the first."""
+    return tuple(round(a * (1 - share) + b * share) for a, b in zip(first, second, strict=True))  # type: ignore[return-value]
 
 
 def _base(rng: random.Random) -> Image.Image:
@@ -87,8 +87,8 @@ def tube(colour: Colour, rng: random.Random) -> Image.Image:
     _put(image, band, _round_fill(colour, 318, 582, 0.35))
     label = ImageChops.multiply(body, _box(300, 430, 600, 600))
     _put(image, label, _round_fill((250, 249, 245), 318, 582, 0.2))
-    for place, width in ((466, 150), (496, 108), (540, 64)):
-        _put(image, _box(450 - width / 2, place, 450 + width / 2, place + 9, 4), mixed(colour, (28, 34, 48), 0.55))
+    for top, width in ((466, 150), (496, 108), (540, 64)):
+        _put(image, _box(450 - width / 2, top, 450 + width / 2, top + 9, 4), mixed(colour, (28, 34, 48), 0.55))
     return image
 
 
@@ -103,8 +103,8 @@ def pot(colour: Colour, rng: random.Random) -> Image.Image:
     for x in range(262, 650, 18):
         _put(image, _box(x, 226, x + 4, 332, 2), (66, 69, 78))
     _put(image, _box(300, 500, 600, 640, 6), (250, 249, 245))
-    for place, width in ((532, 170), (566, 120), (600, 70)):
-        _put(image, _box(450 - width / 2, place, 450 + width / 2, place + 9, 4), mixed(colour, (28, 34, 48), 0.6))
+    for top, width in ((532, 170), (566, 120), (600, 70)):
+        _put(image, _box(450 - width / 2, top, 450 + width / 2, top + 9, 4), mixed(colour, (28, 34, 48), 0.6))
     return image
 
 
@@ -194,8 +194,8 @@ def book(colour: Colour, rng: random.Random) -> Image.Image:
     _put(image, _box(200, 130, 236, 760), mixed(colour, (20, 20, 26), 0.3))
     _put(image, _box(606, 130, 620, 760), mixed(colour, (20, 20, 26), 0.55))
     _put(image, _box(330, 250, 520, 330, 4), mixed(colour, (255, 255, 255), 0.8))
-    for place, width in ((274, 110), (298, 70)):
-        _put(image, _box(425 - width / 2, place, 425 + width / 2, place + 7, 3), mixed(colour, (28, 34, 48), 0.6))
+    for top, width in ((274, 110), (298, 70)):
+        _put(image, _box(425 - width / 2, top, 425 + width / 2, top + 7, 3), mixed(colour, (28, 34, 48), 0.6))
     return image
 
 

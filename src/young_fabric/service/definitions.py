@@ -130,8 +130,8 @@ def display(
         base = writes.state_at(work, SETTING, str(key), version, current)
         if base is ABSENT:
             base = nothing_said(str(key))
-        said = {**base["set"], **given}
-        return Edit(base, {**base, "set": {prop: value for prop, value in said.items() if value is not None}})
+        members = {**base["set"], **given}
+        return Edit(base, {**base, "set": {prop: value for prop, value in members.items() if value is not None}})
 
     return writes.apply(work, SETTING.code, str(key), edit, group=group)
 

@@ -101,9 +101,9 @@ def editor_of(work: Work, opened: AssessedProduct) -> EditorProduct:
             computed.append(ComputedValue(key, entry.field.name, shown))
             continue
         effective = entry.effective
-        place = (effective.type if effective.set is None else None, effective.set, effective.section)
+        section_of = (effective.type if effective.set is None else None, effective.set, effective.section)
         surfaces = tuple(code for code, entries in by_surface.items() if entries[key].placed)
-        sections.setdefault(place, []).append(_field(defs, product, entry, opened.outcomes[key], surfaces))
+        sections.setdefault(section_of, []).append(_field(defs, product, entry, opened.outcomes[key], surfaces))
     return EditorProduct(
         product.id,
         opened.version,
@@ -114,14 +114,14 @@ def editor_of(work: Work, opened: AssessedProduct) -> EditorProduct:
         product.offered,
         product.stock,
         computed,
-        [_section(defs, place, rows) for place, rows in sections.items()],
+        [_section(defs, section_of, rows) for section_of, rows in sections.items()],
         opened.completeness,
         [key for key, outcome in opened.outcomes.items() if outcome.state == "wrong"],
     )
 
 
-def _section(defs: Definitions, place: Place, rows: list[EditorField]) -> EditorSection:
-    of_type, of_set, section_key = place
+def _section(defs: Definitions, section_of: Place, rows: list[EditorField]) -> EditorSection:
+    of_type, of_set, section_key = section_of
     if of_set is not None:
         field_set = defs.sets[of_set]
         section = next(section for section in field_set.sections if section.key == section_key)

@@ -95,7 +95,7 @@ def _types_by_field(defs: Definitions) -> dict[str, frozenset[str]]:
     return {key: frozenset(types) for key, types in found.items()}
 
 
-def follow(work: Work, before: Definitions, after: Definitions) -> None:
+def rejudge(work: Work, before: Definitions, after: Definitions) -> None:
     """Keep marks, counts and gaps in step with a change of definitions, at once or by a job."""
     touched = touched_by(before, after)
     if not touched:
@@ -133,8 +133,8 @@ def reassess(session: Session, assessor: Assessor, ids: Sequence[int], keys: Ite
             rows.append((product_id, sorted(wrong), gaps))
             for key in wrong ^ frozenset(record.wrong):
                 if key in product.values:
-                    place = (key, product.type, product.collections)
-                    deltas[place] = deltas.get(place, 0) + (-1 if key in wrong else 1)
+                    fill_key = (key, product.type, product.collections)
+                    deltas[fill_key] = deltas.get(fill_key, 0) + (-1 if key in wrong else 1)
         products.mark_many(session, rows)
         differed += len(rows)
     fills.add(session, deltas)

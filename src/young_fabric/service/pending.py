@@ -108,8 +108,8 @@ def _totals(work: Work, touched: Touched, counts: Mapping[Group, int], defs: Def
         group = defs.group_of(type_key, collections)
         single[group] = single.get(group, 0) + count
     own = [key for key in changes.unreleased(work.session, list(NOUNS)) if NOUNS[key[0]].subject_of_key(key[1])]
-    for place in products.groups_of(work.session, single_products(own)).values():
-        group = defs.group_of(*place)
+    for stored in products.groups_of(work.session, single_products(own)).values():
+        group = defs.group_of(*stored)
         single[group] = single.get(group, 0) + 1
     return {
         code: sum(

@@ -41,19 +41,19 @@ class FilesOnDisk:
     def __init__(self, root: Path) -> None:
         self.root = root
 
-    def _place(self, name: str) -> Path:
+    def _path(self, name: str) -> Path:
         return self.root / name[:2] / name
 
     def write(self, name: str, content: bytes) -> None:
-        place = self._place(name)
-        place.parent.mkdir(parents=True, exist_ok=True)
-        partial = place.with_suffix(f".{hashlib.sha256(content).hexdigest()[:8]}.part")
+        path = self._path(name)
+        path.parent.mkdir(parents=True, exist_ok=True)
+        partial = path.with_suffix(f".{hashlib.sha256(content).hexdigest()[:8]}.part")
         partial.write_bytes(content)
-        partial.replace(place)
+        partial.replace(path)
 
     def path(self, name: str) -> Path | None:
-        place = self._place(name)
-        return place if place.is_file() else None
+        path = self._path(name)
+        return path if path.is_file() else None
 
 
 @dataclass(frozen=True)
@@ -110,7 +110,7 @@ def _open(name: str, content: bytes) -> Image.Image:
             ("file",),
             "Save it smaller, as JPEG or WebP",
         )
-    kind = Refusal("file_kind", f"{name} is not a JPEG, PNG or WebP picture", ("file",), "Save it as one of these")
+    refusal = Refusal("file_kind", f"{name} is not a JPEG, PNG or WebP picture", ("file",), "Save it as one of these")
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
@@ -118,7 +118,7 @@ def _open(name: str, content: bytes) -> Image.Image:
     except Image.DecompressionBombError as error:
         raise _too_large(name, "far too many") from error
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
-        raise kind from error
+        raise refusal from error
     width, height = image.size
     if max(width, height) > LONGEST_SIDE or width * height > MOST_PIXELS:
         raise _too_large(name, f"{width:,} × {height:,}")
@@ -127,7 +127,7 @@ def _open(name: str, content: bytes) -> Image.Image:
         image = ImageOps.exif_transpose(image)
         return image.convert("RGBA" if "A" in image.getbands() or "transparency" in image.info else "RGB")
     except (OSError, ValueError, SyntaxError) as error:
-        raise kind from error
+        raise refusal from error
 
 
 def _too_large(name: str, pixels: str) -> Refusal:

@@ -333,12 +333,12 @@ def _count(
     if record is not None:
         old = record.product
         for key in old.values.keys() - set(record.wrong):
-            place = (key, old.type, old.collections)
-            deltas[place] = deltas.get(place, 0) - 1
+            fill_key = (key, old.type, old.collections)
+            deltas[fill_key] = deltas.get(fill_key, 0) - 1
     if new is not None:
         for key in new.values.keys() - wrong:
-            place = (key, new.type, new.collections)
-            deltas[place] = deltas.get(place, 0) + 1
+            fill_key = (key, new.type, new.collections)
+            deltas[fill_key] = deltas.get(fill_key, 0) + 1
 
 
 def _change(

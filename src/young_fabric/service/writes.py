@@ -175,7 +175,7 @@ def _write(
     )
     changes.note(session, noun.code, {key: digest})
     if noun.judges:
-        judging.follow(work, before, after)
+        judging.rejudge(work, before, after)
     return WrittenThing(thing, version, change)
 
 

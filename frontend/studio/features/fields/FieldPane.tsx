@@ -28,7 +28,7 @@ export function FieldPane({ use, meta }: { use: Use; meta: Schemas["MetaOut"] })
   const { put: write, remove } = useThing("field", use);
   const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
   const [dialog, consider] = useConsequences();
-  const kind = meta.kinds.find((one) => one.code === field.kind);
+  const kind = meta.kinds.find((kind) => kind.code === field.kind);
 
   function put(changes: Changes<"field">, options: { risky?: boolean } = {}) {
     const run = () =>

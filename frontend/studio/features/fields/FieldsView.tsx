@@ -26,8 +26,13 @@ export function kindWords(use: Use, kinds: Schemas["KindOut"][]): string {
   const field = use.thing;
   const kind = kinds.find(({ code }) => code === field.kind);
   // Options that name a thing of the shop are told where it is chosen; the rest say more of the kind.
-  const said = (kind?.options ?? []).filter(({ noun }) => !noun).map(({ code }) => field.options[code]);
-  const words = [kind?.name ?? field.kind.replaceAll("_", " "), field.many && "many", ...said, !use.own && "built in"];
+  const options = (kind?.options ?? []).filter(({ noun }) => !noun).map(({ code }) => field.options[code]);
+  const words = [
+    kind?.name ?? field.kind.replaceAll("_", " "),
+    field.many && "many",
+    ...options,
+    !use.own && "built in",
+  ];
   return words.filter(Boolean).join(", ");
 }
 
@@ -209,9 +214,9 @@ function FieldFilters({ kinds }: { kinds: Schemas["KindOut"][] }) {
         onChange={(event) => setKind(event.target.value)}
       >
         <option value="">Kind: any</option>
-        {kinds.map((one) => (
-          <option key={one.code} value={one.code}>
-            {one.name}
+        {kinds.map((kind) => (
+          <option key={kind.code} value={kind.code}>
+            {kind.name}
           </option>
         ))}
       </select>

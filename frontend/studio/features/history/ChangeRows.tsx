@@ -25,8 +25,8 @@ export function ChangeRows({ noun, thing }: { noun?: string; thing?: string }) {
   return (
     <div className="scroll min-h-0 flex-1 px-[14px] pb-3">
       <ol aria-label="Changes">
-        {changes.map((one) => (
-          <ChangeRow key={one.id} change={one} named={thing === undefined} />
+        {changes.map((change) => (
+          <ChangeRow key={change.id} change={change} named={thing === undefined} />
         ))}
       </ol>
       {found.hasNextPage && (

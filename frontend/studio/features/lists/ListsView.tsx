@@ -187,7 +187,7 @@ function ValueRow(props: {
             props.onChange({
               synonyms: text
                 .split(",")
-                .map((one) => one.trim())
+                .map((synonym) => synonym.trim())
                 .filter(Boolean),
             })
           }

@@ -64,16 +64,16 @@ export function PasteValues({ row }: { row: Things["value_list"] }) {
                   :{" "}
                   {shown.added
                     .slice(0, 5)
-                    .map((one) => `${one.label} (${one.code})`)
+                    .map((value) => `${value.label} (${value.code})`)
                     .join(", ")}
                   {shown.added.length > 5 && "…"}
                 </span>
               )}
             </p>
           )}
-          {shown?.skipped.map((one) => (
-            <p key={one.line} className="text-ink-2">
-              Line {one.line}, {one.text}: {one.reason}
+          {shown?.skipped.map((line) => (
+            <p key={line.line} className="text-ink-2">
+              Line {line.line}, {line.text}: {line.reason}
             </p>
           ))}
         </div>

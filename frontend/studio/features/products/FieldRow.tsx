@@ -96,14 +96,14 @@ function Places(props: { product: number; field: string; name: string; surfaces:
         const { code } = surface;
         const word = surfaceWord(surface);
         const on = props.surfaces.includes(code);
-        const told = `${props.name} on the ${word}: ${on ? (props.shown ? "shown" : "would show, has no good value") : "not shown"}. Why?`;
+        const words = `${props.name} on the ${word}: ${on ? (props.shown ? "shown" : "would show, has no good value") : "not shown"}. Why?`;
         return (
           <button
             key={code}
             type="button"
             className="grid h-6 w-6 place-items-center"
-            title={told}
-            aria-label={told}
+            title={words}
+            aria-label={words}
             onClick={() => put({ on: code, why: props.field, pane: null })}
           >
             <Weft small state={on ? (props.shown ? "here" : "inherited") : "off"} />

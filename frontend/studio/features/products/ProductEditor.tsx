@@ -111,13 +111,13 @@ export function ProductEditor({ id }: { id: number }) {
                   <span className="text-ink-3">{section.note}</span>
                   {index === 0 && <SurfaceHeads />}
                 </header>
-                {section.fields.map((one) => (
+                {section.fields.map((row) => (
                   <FieldRow
-                    key={one.field.key}
+                    key={row.field.key}
                     product={id}
-                    at={one}
-                    refused={refused[one.field.key]}
-                    onFill={(value) => fill({ values: { [one.field.key]: value } })}
+                    at={row}
+                    refused={refused[row.field.key]}
+                    onFill={(value) => fill({ values: { [row.field.key]: value } })}
                   />
                 ))}
               </section>

@@ -53,7 +53,7 @@ const LISTS = {
   ],
 };
 
-function input(one: At) {
+function input(at: At) {
   const fill = vi.fn();
   const typing = vi.fn();
   const asked = serve({ "GET /api/value_lists": LISTS, "GET /api/meta": META });
@@ -62,7 +62,7 @@ function input(one: At) {
       <label htmlFor="f" id="f-label">
         Fibre
       </label>
-      <ValueInput id="f" at={one} wrong={false} onFill={fill} onTyping={typing} />
+      <ValueInput id="f" at={at} wrong={false} onFill={fill} onTyping={typing} />
     </>,
   );
   return { fill, typing, asked };
@@ -100,9 +100,9 @@ describe("the control of a kind", () => {
   });
 
   it("one of a list: keeps what was typed and is not in it", async () => {
-    const one = at("one_of", null);
-    one.value = { ...one.value, state: "wrong", typed: "Oak", value: null };
-    input(one);
+    const hue = at("one_of", null);
+    hue.value = { ...hue.value, state: "wrong", typed: "Oak", value: null };
+    input(hue);
     expect(await screen.findByText("Oak")).toBeTruthy();
   });
 

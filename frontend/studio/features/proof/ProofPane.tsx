@@ -26,7 +26,7 @@ export function ProofPane(props: {
   const [on, setOn] = useAddress("on");
   const chosen = (device as Device) in WIDTHS ? (device as Device) : "phone";
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
-  const proved = surfaces.find((one) => (kind === "listing" ? one.listed : one.addressed))?.code ?? "";
+  const proved = surfaces.find((surface) => (kind === "listing" ? surface.listed : surface.addressed))?.code ?? "";
   const surface = on ?? proved;
   useKeys({
     w: () =>
@@ -49,7 +49,7 @@ export function ProofPane(props: {
               ["page", "Page"],
               ["listing", "Listing"],
             ]}
-            onChoose={(one) => setKind(one === "page" ? null : one)}
+            onChoose={(chosen) => setKind(chosen === "page" ? null : chosen)}
           />
           <Segments<Device>
             label="Width"
@@ -59,7 +59,7 @@ export function ProofPane(props: {
               ["tablet", "Tablet"],
               ["desktop", "Desktop"],
             ]}
-            onChoose={(one) => setDevice(one === "phone" ? null : one)}
+            onChoose={(chosen) => setDevice(chosen === "phone" ? null : chosen)}
           />
         </span>
       </header>

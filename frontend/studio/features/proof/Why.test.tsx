@@ -68,7 +68,11 @@ describe("what a page does not show", () => {
     const pick = vi.fn();
     show(<NotShown product={4} surface="product_page" onAsk={pick} />);
     await screen.findByText("Not on this page");
-    expect(screen.getAllByRole("button").map((one) => one.textContent)).toEqual(["Field 1", "Field 0", "Field 2"]);
+    expect(screen.getAllByRole("button").map((button) => button.textContent)).toEqual([
+      "Field 1",
+      "Field 0",
+      "Field 2",
+    ]);
     expect(screen.getByText("is wrong")).toBeTruthy();
     fireEvent.click(screen.getByText("Field 2"));
     expect(pick).toHaveBeenCalledWith("f2");

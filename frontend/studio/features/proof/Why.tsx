@@ -17,7 +17,7 @@ export function WhyPanel(props: {
   const found = useQuery(ask.why(props.product, props.field, props.surface)).data;
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
   if (!found) return <div className="min-h-[120px] flex-none border-t-2 border-weld bg-sheet" />;
-  const where = surfaces.find((one) => one.code === props.surface)?.name ?? "";
+  const where = surfaces.find((surface) => surface.code === props.surface)?.name ?? "";
   const failed = found.steps.findIndex((step) => step.ok === false);
   return (
     <section className="scroll max-h-[50%] flex-none border-t-2 border-weld bg-sheet px-[14px] py-2.5" aria-label="Why">
@@ -35,13 +35,13 @@ export function WhyPanel(props: {
         <Segments
           label="Surface"
           value={props.surface}
-          choices={surfaces.map((one) => [one.code, one.name] as const)}
+          choices={surfaces.map((surface) => [surface.code, surface.name] as const)}
           onChoose={props.onSurface}
         />
       </div>
       <ol className="mt-2 grid gap-1">
-        {found.steps.map((step, place) => (
-          <StepLine key={step.name} step={step} first={place === failed} after={failed >= 0 && place > failed} />
+        {found.steps.map((step, index) => (
+          <StepLine key={step.name} step={step} first={index === failed} after={failed >= 0 && index > failed} />
         ))}
       </ol>
     </section>
@@ -110,14 +110,14 @@ export function NotShown({
         <p className="hint mt-0.5">Everything it has is shown.</p>
       ) : (
         <p className="mt-0.5 leading-[1.9]">
-          {order.map((one, place) => (
-            <span key={one.key}>
-              {place > 0 && " · "}
-              <button type="button" className="link" onClick={() => onAsk(one.key)}>
-                {one.name}
+          {order.map((setting, index) => (
+            <span key={setting.key}>
+              {index > 0 && " · "}
+              <button type="button" className="link" onClick={() => onAsk(setting.key)}>
+                {setting.name}
               </button>{" "}
               <span className="text-ink-3">
-                {one.step.text.startsWith("The value is wrong") ? "is wrong" : SHORT[one.step.name]}
+                {setting.step.text.startsWith("The value is wrong") ? "is wrong" : SHORT[setting.step.name]}
               </span>
             </span>
           ))}

@@ -15,7 +15,7 @@ import { Compare } from "./Compare";
 import { ReleaseDialog, ReleaseProgress } from "./ReleaseDialog";
 
 type Pending = Schemas["PendingOne"];
-const id = (one: Pending) => `${one.noun}/${one.key}`;
+const id = (thing: Pending) => `${thing.noun}/${thing.key}`;
 
 export default function ChangesView() {
   const pending = useQuery(ask.pending()).data;
@@ -32,8 +32,8 @@ export default function ChangesView() {
     setAsked(null);
   }, [asked, setAsked]);
   if (!pending) return <p className="hint p-4">Working out what would change…</p>;
-  const here = pending.things.find((one) => id(one) === at) ?? pending.things[0];
-  const groups = [...new Set(pending.things.map((one) => one.group))];
+  const here = pending.things.find((thing) => id(thing) === at) ?? pending.things[0];
+  const groups = [...new Set(pending.things.map((thing) => thing.group))];
   const may = me?.rights.includes("release") ?? false;
   const list = (
     <>
@@ -56,25 +56,25 @@ export default function ChangesView() {
           <section key={group} aria-label={group}>
             <h3 className="band !px-4">{group}</h3>
             {pending.things
-              .filter((one) => one.group === group)
-              .map((one) => (
+              .filter((thing) => thing.group === group)
+              .map((thing) => (
                 <button
-                  key={id(one)}
+                  key={id(thing)}
                   type="button"
                   data-item
-                  className={`block w-full border-b border-line px-4 py-2 text-left ${one === here ? "bg-weld-tint" : "hover:bg-cloth"}`}
-                  aria-pressed={one === here}
-                  onClick={() => setAt(id(one))}
+                  className={`block w-full border-b border-line px-4 py-2 text-left ${thing === here ? "bg-weld-tint" : "hover:bg-cloth"}`}
+                  aria-pressed={thing === here}
+                  onClick={() => setAt(id(thing))}
                 >
                   <span className="flex gap-2">
-                    <b className="min-w-0 truncate">{one.name}</b>
+                    <b className="min-w-0 truncate">{thing.name}</b>
                     <span className="ml-auto flex-none text-ink-3">
-                      {one.noun in NOUNS && "up to "}
-                      {words(one.surfaces)}
+                      {thing.noun in NOUNS && "up to "}
+                      {words(thing.surfaces)}
                     </span>
                   </span>
-                  <span className="block text-ink-2">{one.lines.slice(0, 3).join(" · ")}</span>
-                  {one.held_back && <span className="block text-madder">Held back: {one.held_back}</span>}
+                  <span className="block text-ink-2">{thing.lines.slice(0, 3).join(" · ")}</span>
+                  {thing.held_back && <span className="block text-madder">Held back: {thing.held_back}</span>}
                 </button>
               ))}
           </section>
@@ -84,8 +84,8 @@ export default function ChangesView() {
         )}
         <section className="px-4 py-3" aria-label="Before you release">
           <h3 className="mb-1">Before you release</h3>
-          {checks.slice(0, 8).map((one) => (
-            <CheckLine key={one.text} check={one} />
+          {checks.slice(0, 8).map((check) => (
+            <CheckLine key={check.text} check={check} />
           ))}
           {checks.length > 8 && (
             <Link className="link" to="/release/checks">
@@ -97,7 +97,7 @@ export default function ChangesView() {
       {releasing && (
         <ReleaseDialog
           pending={pending}
-          wrong={checks.filter((one) => one.level === "wrong").length}
+          wrong={checks.filter((check) => check.level === "wrong").length}
           onClose={() => setReleasing(false)}
         />
       )}

@@ -48,15 +48,15 @@ export default function ChecksView() {
       <PaneHead title="Checks" note="what is wrong or worth a look, as the drafts stand" />
       <div className="scroll min-h-0 flex-1">
         {Object.entries(SIGNS).map(([level, [, , title]]) => {
-          const rows = checks.filter((one) => one.level === level);
+          const rows = checks.filter((check) => check.level === level);
           return rows.length === 0 ? null : (
             <section key={level} aria-label={title}>
               <h3 className="band">
                 {title} <span>{rows.length}</span>
               </h3>
               <div className="px-[14px] py-2">
-                {rows.map((one) => (
-                  <CheckLine key={one.text} check={one} />
+                {rows.map((check) => (
+                  <CheckLine key={check.text} check={check} />
                 ))}
               </div>
             </section>
@@ -80,7 +80,7 @@ export default function ChecksView() {
           children: (
             <ProofPane
               product={picked ? Number(picked) : (first?.product ?? null)}
-              onPick={(one) => setPicked(String(one))}
+              onPick={(number) => setPicked(String(number))}
             />
           ),
         },

@@ -12,10 +12,10 @@ export function Compare({ thing, open }: { thing: Schemas["PendingOne"]; open: s
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
   const [at, setAt] = useState(0);
   const rows = found?.rows ?? [];
-  const one = rows[at];
+  const row = rows[at];
   // What has no page of its own is compared where it is listed.
-  const addressed = surfaces.some((surface) => surface.addressed && one?.surfaces.includes(surface.code));
-  const listing = one && !addressed ? types.find(({ thing: type }) => type.key === one.type)?.thing : undefined;
+  const addressed = surfaces.some((surface) => surface.addressed && row?.surfaces.includes(surface.code));
+  const listing = row && !addressed ? types.find(({ thing: type }) => type.key === row.type)?.thing : undefined;
   return (
     <section className="flex min-h-0 flex-1 flex-col px-4 pb-4" aria-label="Before and after">
       <header className="flex min-h-[46px] items-center gap-2">
@@ -33,24 +33,24 @@ export function Compare({ thing, open }: { thing: Schemas["PendingOne"]; open: s
           </Button>
         </span>
       </header>
-      {one && (
+      {row && (
         <div className="grid min-h-0 flex-1 grid-cols-2 gap-3">
           <Side
             title="Live now"
-            src={listing ? `/shop/c/${listing.slug}` : `/proof/live/${one.id}?against=/proof/product/${one.id}`}
+            src={listing ? `/shop/c/${listing.slug}` : `/proof/live/${row.id}?against=/proof/product/${row.id}`}
           />
           <Side
             title="After this release"
             src={
               listing
                 ? `/proof/type/${listing.key}?against=/shop/c/${listing.slug}`
-                : `/proof/product/${one.id}?against=/proof/live/${one.id}`
+                : `/proof/product/${row.id}?against=/proof/live/${row.id}`
             }
             strong
           />
         </div>
       )}
-      {found && !one && (
+      {found && !row && (
         <p className="text-ink-2">
           {found.whole ? "Shoppers will see no difference." : "None of the first 600 products looked at differs."}
         </p>
@@ -62,12 +62,12 @@ export function Compare({ thing, open }: { thing: Schemas["PendingOne"]; open: s
 
 /** `on Jetty easel, 1 of 4 that differ`. */
 export function placeWords(found: Schemas["DifferingOut"], at: number, listing?: string): string {
-  const one = found.rows[at];
-  if (!one) return "";
+  const row = found.rows[at];
+  if (!row) return "";
   const count = `${found.whole ? "" : "at least "}${found.rows.length}`;
   const many =
     found.whole && found.rows.length === 1 ? "the only one that differs" : `${at + 1} of ${count} that differ`;
-  return listing ? `${one.title} on the listing ${listing}, ${many}` : `on ${one.title}, ${many}`;
+  return listing ? `${row.title} on the listing ${listing}, ${many}` : `on ${row.title}, ${many}`;
 }
 
 const WIDTH = 820;

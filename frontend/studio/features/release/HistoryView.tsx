@@ -31,20 +31,21 @@ export default function HistoryView() {
       <ol className="scroll min-h-0 flex-1 px-[14px]">
         {pages.data?.pages
           .flatMap((page) => page.releases)
-          .map((one) => {
-            const live = one.number === found.current;
+          .map((release) => {
+            const live = release.number === found.current;
             return (
-              <li key={one.number} className="grid grid-cols-[26px_1fr_auto] gap-x-2 border-l-0 py-0">
+              <li key={release.number} className="grid grid-cols-[26px_1fr_auto] gap-x-2 border-l-0 py-0">
                 <Thread live={live} />
                 <div className="py-2.5">
                   <p>
                     <b className={live ? "text-[#3a612f]" : ""}>
-                      {one.number}. {one.note || "without a note"}
+                      {release.number}. {release.note || "without a note"}
                     </b>{" "}
                     {live && <span className="tag moss">live</span>}
                   </p>
                   <p className="text-ink-2">
-                    {dayAndTime(one.at)}, by {one.person}: {counted(one.things, "change")}, {words(one.counts)}
+                    {dayAndTime(release.at)}, by {release.person}: {counted(release.things, "change")},{" "}
+                    {words(release.counts)}
                   </p>
                 </div>
                 <div className="py-2.5">
@@ -52,7 +53,7 @@ export default function HistoryView() {
                     <Button
                       disabled={!may}
                       title={may ? undefined : "You may not release"}
-                      onClick={() => setBack(one)}
+                      onClick={() => setBack(release)}
                     >
                       Go back to it
                     </Button>

@@ -118,8 +118,8 @@ describe("what will change", () => {
 
   it("tells the end of a release that was seen under way", async () => {
     let now: Job = job("running", { done: 1, total: 2 });
-    const told = answers({});
-    serve({ ...told, "GET /api/counts": () => ({ unreleased: 0, gaps: 0, release: 2, job: now }) });
+    const given = answers({});
+    serve({ ...given, "GET /api/counts": () => ({ unreleased: 0, gaps: 0, release: 2, job: now }) });
     show(<Watched />);
     await screen.findByText(/1 of 2 products/);
     now = job("done", { result: { number: 2, pages: 20, cards: 0 } });
@@ -168,7 +168,7 @@ describe("before and after", () => {
     });
     show(<ChangesView />);
   };
-  const frames = () => [...document.querySelectorAll("iframe")].map((one) => one.getAttribute("src"));
+  const frames = () => [...document.querySelectorAll("iframe")].map((frame) => frame.getAttribute("src"));
 
   it("shows the pages that really differ, one after the other", async () => {
     compare({ rows: [row(4, "Board 850", true), row(9, "Board 900", false)], whole: true });
@@ -197,7 +197,7 @@ describe("checks", () => {
   it("come wrong first, each with the place to mend it", async () => {
     serve(answers({}));
     show(<ChecksView />);
-    const titles = (await screen.findAllByRole("heading", { level: 3 })).map((one) => one.textContent);
+    const titles = (await screen.findAllByRole("heading", { level: 3 })).map((heading) => heading.textContent);
     expect(titles).toEqual(["Wrong 1", "Worth a look 1", "Good 1"]);
     expect(screen.getByRole("link", { name: "Open them" }).getAttribute("href")).toBe("/fill/products?wrong=ss_weight");
     expect(screen.getByRole("link", { name: "Open it" }).getAttribute("href")).toBe("/define/fields/ss_old");
@@ -247,6 +247,6 @@ describe("history", () => {
     show(<HistoryView />);
     fireEvent.click(await screen.findByText("Show earlier ones"));
     expect(await screen.findByText("10. Oldest")).toBeTruthy();
-    expect(asked.some((one) => one.query.get("before") === "11")).toBe(true);
+    expect(asked.some((request) => request.query.get("before") === "11")).toBe(true);
   });
 });

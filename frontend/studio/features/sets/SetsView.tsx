@@ -51,7 +51,7 @@ export default function SetsView() {
 
 /** Move a field to a place among all fields of all sections; past the end of one section begins the next. */
 export function moveField(sections: readonly Section[], from: [number, number], by: -1 | 1): Section[] {
-  const next = sections.map((one) => ({ ...one, fields: [...one.fields] }));
+  const next = sections.map((section) => ({ ...section, fields: [...section.fields] }));
   const source = next[from[0]];
   const field = source?.fields[from[1]];
   if (!source || field === undefined) return next;
@@ -94,19 +94,19 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
     const sections: Section[] = [];
     for (const id of order) {
       if (id.startsWith("§")) {
-        const section = set.sections.find((one) => one.key === id.slice(1));
+        const section = set.sections.find((section) => section.key === id.slice(1));
         if (section) sections.push({ ...section, fields: [] });
       } else sections.at(-1)?.fields.push(id);
     }
     void put({ sections });
   }
   function addSection() {
-    const taken = new Set(set.sections.map((one) => one.key));
+    const taken = new Set(set.sections.map((section) => section.key));
     let number = set.sections.length + 1;
     while (taken.has(`s${number}`)) number += 1;
     void put({ sections: [...set.sections, { key: `s${number}`, name: `Section ${number}`, fields: [] }] });
   }
-  const taken = new Set(set.sections.flatMap((one) => one.fields));
+  const taken = new Set(set.sections.flatMap((section) => section.fields));
   return (
     <>
       <PaneHead
@@ -129,25 +129,30 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
       </div>
       <div className="scroll min-h-0 flex-1 pb-6">
         <SortableList ids={ids} onMove={drop}>
-          {set.sections.map((section, place) => (
+          {set.sections.map((section, index) => (
             <section key={section.key} aria-label={section.name}>
               <SectionHead
                 section={section}
-                first={place === 0}
+                first={index === 0}
                 taken={taken}
                 removable={set.sections.length > 1 && section.fields.length === 0}
-                onStep={(by) => place + by >= 0 && put({ sections: moved(set.sections, place, place + by) })}
+                onStep={(by) => index + by >= 0 && put({ sections: moved(set.sections, index, index + by) })}
                 onName={(name) =>
-                  put({ sections: set.sections.map((one, at) => (at === place ? { ...one, name } : one)) })
+                  put({ sections: set.sections.map((other, at) => (at === index ? { ...other, name } : other)) })
                 }
                 onAdd={(key) =>
                   putFields(
-                    set.sections.map((one, at) => (at === place ? { ...one, fields: [...one.fields, key] } : one)),
+                    set.sections.map((other, at) =>
+                      at === index ? { ...other, fields: [...other.fields, key] } : other,
+                    ),
                     `Add ${nameOf(key)} to ${set.name}`,
                   )
                 }
                 onRemove={() =>
-                  put({ sections: set.sections.filter((one) => one !== section) }, `Section ${section.name} removed`)
+                  put(
+                    { sections: set.sections.filter((other) => other !== section) },
+                    `Section ${section.name} removed`,
+                  )
                 }
               />
               {section.fields.map((key, at) => (
@@ -156,7 +161,7 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
                   id={key}
                   name={nameOf(key)}
                   className="border-b border-line px-1 py-[2px]"
-                  onStep={(by) => put({ sections: moveField(set.sections, [place, at], by) })}
+                  onStep={(by) => put({ sections: moveField(set.sections, [index, at], by) })}
                 >
                   <Link className="min-w-0 flex-1 truncate hover:underline" to={`/define/fields/${key}`}>
                     {nameOf(key)}
@@ -167,7 +172,10 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
                     aria-label={`Take off ${nameOf(key)}`}
                     onClick={() =>
                       putFields(
-                        set.sections.map((one) => ({ ...one, fields: one.fields.filter((other) => other !== key) })),
+                        set.sections.map((other) => ({
+                          ...other,
+                          fields: other.fields.filter((other) => other !== key),
+                        })),
                         `Take ${nameOf(key)} off ${set.name}`,
                       )
                     }

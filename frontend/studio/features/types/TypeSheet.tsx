@@ -24,21 +24,21 @@ export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
   if (!fields) return null;
   const typeName = (key: string | null) => types.find(({ thing }) => thing.key === key)?.thing.name ?? "";
   const groups = new Map<string, Schemas["EffectiveOut"][]>();
-  for (const one of fields) {
-    const set = sets.find(({ thing }) => thing.key === one.set)?.thing;
+  for (const effective of fields) {
+    const set = sets.find(({ thing }) => thing.key === effective.set)?.thing;
     const section =
-      set && set.sections.length > 1 ? ` · ${set.sections.find((s) => s.key === one.section)?.name ?? ""}` : "";
-    const title = one.type === null ? "Every product" : set ? `${set.name}${section}` : "Single fields";
-    const name = `${title}|${one.type === null ? "built in" : `by ${typeName(one.type)}`}`;
-    if (!only || one.type === type.key || one.need_from === type.key)
-      groups.set(name, [...(groups.get(name) ?? []), one]);
+      set && set.sections.length > 1 ? ` · ${set.sections.find((s) => s.key === effective.section)?.name ?? ""}` : "";
+    const title = effective.type === null ? "Every product" : set ? `${set.name}${section}` : "Single fields";
+    const name = `${title}|${effective.type === null ? "built in" : `by ${typeName(effective.type)}`}`;
+    if (!only || effective.type === type.key || effective.need_from === type.key)
+      groups.set(name, [...(groups.get(name) ?? []), effective]);
   }
-  function need(one: Schemas["EffectiveOut"], to: Need) {
+  function need(effective: Schemas["EffectiveOut"], to: Need) {
     const changesOf = (now: TypeRow["thing"]) => {
-      const { [one.field.key]: _, ...needs } = now.needs;
-      return { needs: to === one.field.need ? needs : { ...needs, [one.field.key]: to } };
+      const { [effective.field.key]: _, ...needs } = now.needs;
+      return { needs: to === effective.field.need ? needs : { ...needs, [effective.field.key]: to } };
     };
-    putTold(changesOf, `${one.field.name} ${to} on ${type.name}`);
+    putTold(changesOf, `${effective.field.name} ${to} on ${type.name}`);
   }
   return (
     <>
@@ -72,43 +72,43 @@ export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
                     {title} <span>{note}</span>
                   </th>
                 </tr>
-                {rows.map((one) => (
-                  <tr key={one.field.key} className="!cursor-default">
+                {rows.map((effective) => (
+                  <tr key={effective.field.key} className="!cursor-default">
                     <td>
                       <Link
                         data-item
-                        to={`/define/fields/${one.field.key}`}
+                        to={`/define/fields/${effective.field.key}`}
                         className="hover:underline"
-                        title={one.field.name}
+                        title={effective.field.name}
                       >
-                        {one.field.name}
+                        {effective.field.name}
                       </Link>
                     </td>
-                    <td className="key">{one.field.key}</td>
+                    <td className="key">{effective.field.key}</td>
                     <td>
-                      {one.computed ? (
+                      {effective.computed ? (
                         <span className="hint">computed</span>
                       ) : (
                         <span className="flex items-center gap-2">
                           <select
-                            className={`input !w-[96px] !min-h-[26px] !py-0 ${one.need === "required" ? "font-semibold" : ""}`}
-                            aria-label={`Need of ${one.field.name}`}
-                            value={one.need}
-                            onChange={(event) => need(one, event.target.value as Need)}
+                            className={`input !w-[96px] !min-h-[26px] !py-0 ${effective.need === "required" ? "font-semibold" : ""}`}
+                            aria-label={`Need of ${effective.field.name}`}
+                            value={effective.need}
+                            onChange={(event) => need(effective, event.target.value as Need)}
                           >
                             {NEEDS.map((value) => (
                               <option
                                 key={value}
                                 value={value}
-                                disabled={NEEDS.indexOf(value) < NEEDS.indexOf(floor(one, type.key))}
+                                disabled={NEEDS.indexOf(value) < NEEDS.indexOf(floor(effective, type.key))}
                               >
                                 {value}
                               </option>
                             ))}
                           </select>
-                          {one.need_from && (
-                            <span className={`tag ${one.need_from === type.key ? "woad" : ""}`}>
-                              {one.need_from === type.key ? "set here" : `by ${typeName(one.need_from)}`}
+                          {effective.need_from && (
+                            <span className={`tag ${effective.need_from === type.key ? "woad" : ""}`}>
+                              {effective.need_from === type.key ? "set here" : `by ${typeName(effective.need_from)}`}
                             </span>
                           )}
                         </span>
@@ -130,6 +130,6 @@ export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
 }
 
 /** The least a type may ask: what the field or an ancestor asks already. */
-function floor(one: Schemas["EffectiveOut"], type: string): Need {
-  return one.need_from !== null && one.need_from !== type ? one.need : one.field.need;
+function floor(effective: Schemas["EffectiveOut"], type: string): Need {
+  return effective.need_from !== null && effective.need_from !== type ? effective.need : effective.field.need;
 }

@@ -23,10 +23,10 @@ export function CellButton(props: Props) {
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
   const name = surfaces.find(({ code }) => code === cell.surface)?.name ?? cell.surface;
   const shown = cell.settings.shown;
-  const told = `${row.name} on the ${name}: ${WEFT_WORDS[cell.state as WeftState]}${shown && cell.state === "inherited" ? ` from ${shown.said}` : ""}`;
+  const words = `${row.name} on the ${name}: ${WEFT_WORDS[cell.state as WeftState]}${shown && cell.state === "inherited" ? ` from ${shown.origin_name}` : ""}`;
   return (
     <Popover
-      label={told}
+      label={words}
       width={372}
       open={props.open}
       onOpen={(open) => props.onCell(open ? cell.surface : null)}
@@ -36,8 +36,8 @@ export function CellButton(props: Props) {
           data-cell
           data-state={cell.state}
           className="inline-grid h-7 w-10 place-items-center"
-          aria-label={told}
-          title={cell.reason || told}
+          aria-label={words}
+          title={cell.reason || words}
           onKeyDown={(event) => {
             if (event.key === " ") {
               event.preventDefault();
@@ -104,7 +104,7 @@ function Settings({
       </button>
     ) : (
       <span className="text-[12px] text-ink-3">
-        {cell.settings[code]?.origin === "default" ? "default" : `from ${cell.settings[code]?.said}`}
+        {cell.settings[code]?.origin === "default" ? "default" : `from ${cell.settings[code]?.origin_name}`}
       </span>
     );
   return (

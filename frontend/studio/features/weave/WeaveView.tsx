@@ -31,15 +31,15 @@ export default function WeaveView() {
   const groups = (found?.groups ?? [])
     .map((group) => ({
       ...group,
-      rows: group.rows.filter((row) => !only || row.cells.some((one) => Object.keys(one.own).length > 0)),
+      rows: group.rows.filter((row) => !only || row.cells.some((cell) => Object.keys(cell.own).length > 0)),
     }))
     .filter((group) => group.rows.length > 0);
   const wanted = groups
     .flatMap((group) => group.rows)
     .flatMap((row) =>
       row.cells
-        .filter((one) => one.state === "impossible")
-        .map((one) => ({ id: row.key, wrong: true, text: `${row.name}: ${one.reason}` })),
+        .filter((cell) => cell.state === "impossible")
+        .map((cell) => ({ id: row.key, wrong: true, text: `${row.name}: ${cell.reason}` })),
     );
   const sheetPart = (
     <>
@@ -69,16 +69,16 @@ export default function WeaveView() {
           <table className="rows" aria-label="Weave" onKeyDown={moveInGrid}>
             <colgroup>
               <col />
-              {surfaces.map((one) => (
-                <col key={one.code} style={{ width: 92 }} />
+              {surfaces.map((surface) => (
+                <col key={surface.code} style={{ width: 92 }} />
               ))}
             </colgroup>
             <thead>
               <tr>
                 <th>Field</th>
-                {surfaces.map((one) => (
-                  <th key={one.code} className="!text-center first-letter:uppercase">
-                    {one.name}
+                {surfaces.map((surface) => (
+                  <th key={surface.code} className="!text-center first-letter:uppercase">
+                    {surface.name}
                   </th>
                 ))}
               </tr>
@@ -127,7 +127,9 @@ export default function WeaveView() {
           start: "40",
           folds: "Proof",
           className: "pane",
-          children: <ProofPane product={product} field={field ?? undefined} onPick={(one) => setPicked(String(one))} />,
+          children: (
+            <ProofPane product={product} field={field ?? undefined} onPick={(number) => setPicked(String(number))} />
+          ),
         },
       ]}
     />

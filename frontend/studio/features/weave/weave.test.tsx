@@ -5,7 +5,7 @@ import { here, META, serve, show, writes } from "../../testing";
 import { CellButton } from "./CellButton";
 import WeaveView from "./WeaveView";
 
-const setting = (value: unknown, origin = "default", said = "default") => ({ value, origin, said });
+const setting = (value: unknown, origin = "default", origin_name = "default") => ({ value, origin, origin_name });
 const settings = (shown: boolean) => ({
   shown: setting(shown, "type:paint", "Paint"),
   label: setting("beside"),
@@ -29,7 +29,7 @@ const ROW = {
 } as unknown as Schemas["WeaveRow"];
 const TOUCHED = { types: 1, products: 14, surfaces: { product_page: 14, listing_card: 0 }, breaches: null };
 
-function button(place: number, open = false) {
+function button(column: number, open = false) {
   const asked = serve({
     "GET /api/meta": META,
     "PATCH /api/display_settings": ({ body }: { body: { version: number | null } }) => ({
@@ -42,7 +42,7 @@ function button(place: number, open = false) {
   show(
     <CellButton
       row={ROW}
-      cell={ROW.cells[place] as Schemas["CellOut"]}
+      cell={ROW.cells[column] as Schemas["CellOut"]}
       scope="type:water"
       scopeName="Watercolour"
       open={open}
@@ -65,14 +65,14 @@ describe("a cell of the weave", () => {
 
   it("is turned over by Space, and asks why by W", async () => {
     const { asked, why } = button(0);
-    const one = await screen.findByLabelText(/Hue on the product page/);
-    fireEvent.keyDown(one, { key: " " });
+    const cell = await screen.findByLabelText(/Hue on the product page/);
+    fireEvent.keyDown(cell, { key: " " });
     await waitFor(() =>
       expect(patches(asked)).toEqual([
         { scope: "type:water", field: "ss_hue", surface: "product_page", set: { shown: false }, version: null },
       ]),
     );
-    fireEvent.keyDown(one, { key: "w" });
+    fireEvent.keyDown(cell, { key: "w" });
     expect(why).toHaveBeenCalledWith("product_page");
   });
 
@@ -182,7 +182,7 @@ describe("the weave", () => {
     const asked = open("/present/weave?scope=type:water");
     fireEvent.click(await screen.findByText("for Peat alone"));
     expect(here()).toBe("/present/weave?scope=product%3A4");
-    await waitFor(() => expect(asked.some((one) => one.query.get("scope") === "product:4")).toBe(true));
+    await waitFor(() => expect(asked.some((request) => request.query.get("scope") === "product:4")).toBe(true));
     expect(await screen.findByText("open this product")).toBeTruthy();
     fireEvent.change(screen.getByLabelText("Whom the weave is for"), { target: { value: "shop" } });
     expect(here()).toBe("/present/weave");

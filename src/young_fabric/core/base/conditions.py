@@ -24,11 +24,11 @@ def check_condition(tree: Any, known: Mapping[str, str], depth: int = 0) -> None
         raise Refusal("condition", "A condition is a tree of all, any, none and tests, at most 8 deep")
     joins = [name for name in JOINS if name in tree]
     if joins:
-        for place, branch in enumerate(tree[joins[0]]):
+        for position, branch in enumerate(tree[joins[0]]):
             try:
                 check_condition(branch, known, depth + 1)
             except Refusal as refusal:
-                raise refusal.at(joins[0], place) from None
+                raise refusal.at(joins[0], position) from None
     elif tree:
         if tree.get("field") not in known:
             raise Refusal("unknown_field", f"There is no field {tree.get('field')}", ("field",), "Choose another")

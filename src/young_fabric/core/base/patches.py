@@ -79,8 +79,8 @@ def _anchors(was: Mapping[ItemKey, Any], now: Mapping[ItemKey, Any], key: ItemKe
     for side, items, other in (("was", was, now), ("is", now, was)):
         if key in items and key not in other:
             order = list(items)
-            place = order.index(key)
-            out["after"] = [side, order[place - 1][1] if place else None]
+            position = order.index(key)
+            out["after"] = [side, order[position - 1][1] if position else None]
     return out
 
 

@@ -255,9 +255,9 @@ def plain_decimal(number: Decimal) -> str:
 
 
 @cache
-def same_dimension(one: str, other: str) -> bool:
+def same_dimension(unit: str, other: str) -> bool:
     """Whether two unit symbols measure the same thing."""
-    a, b = find(one), find(other)
+    a, b = find(unit), find(other)
     return a is not None and b is not None and a.dimension == b.dimension
 
 

@@ -158,7 +158,7 @@ class Kind(ABC):
 
     def words(self, value: Value) -> str:
         """Any JSON value in a few words, for the history; never raises."""
-        return said(value)
+        return in_words(value)
 
     def words_of(self, values: list[Value]) -> str:
         """Several values in a few words; never raises."""
@@ -177,14 +177,14 @@ class Kind(ABC):
         return value
 
 
-def said(value: Any) -> str:
+def in_words(value: Any) -> str:
     """Any JSON value in a few words."""
     if value is None or value == "" or value == []:
         return "nothing"
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, list):
-        return ", ".join(said(item) for item in value[:12]) + ("…" if len(value) > 12 else "")
+        return ", ".join(in_words(item) for item in value[:12]) + ("…" if len(value) > 12 else "")
     if isinstance(value, str):
         return f"“{value[:60]}{'…' if len(value) > 60 else ''}”"
     return json.dumps(value, ensure_ascii=False)[:60]

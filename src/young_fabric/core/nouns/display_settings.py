@@ -96,7 +96,7 @@ def setting_name(key: str, thing: Any, defs: Definitions) -> str:  # noqa: ARG00
     return defs.all_fields[field].name if field in defs.all_fields else "Every field" if field == EVERY else field
 
 
-def _place(state: State, defs: Definitions) -> str:
+def _where(state: State, defs: Definitions) -> str:
     scope = Scope(state["scope"]["kind"], state["scope"]["key"])
     surface = SURFACES.get(state["surface"])
     where = f"the {surface.name}" if surface else "every surface"
@@ -105,15 +105,15 @@ def _place(state: State, defs: Definitions) -> str:
 
 def _lines(before: State, after: State, defs: Definitions) -> list[str]:
     old, new = before.get("set", {}), after.get("set", {})
-    place = _place(after or before, defs)
+    where = _where(after or before, defs)
     out = []
     for code in [code for code in PROPERTIES if code in old or code in new]:
         if code in old and code in new and old[code] == new[code]:
             continue
         if code not in new:
-            out.append(f"{PROPERTIES[code].name.lower()} back to inherited on {place}")
+            out.append(f"{PROPERTIES[code].name.lower()} back to inherited on {where}")
         else:
-            out.append(f"{PROPERTIES[code].words(new[code])} on {place}")
+            out.append(f"{PROPERTIES[code].words(new[code])} on {where}")
     return out or ["no difference"]
 
 
@@ -130,7 +130,7 @@ NOUN = Noun(
     key_of=lambda setting: str(setting_key(setting)),
     name_of=setting_name,
     made=lambda state, defs: _lines({}, state, defs),
-    gone=lambda state, defs: [f"back to inherited on {_place(state, defs)}"],
+    gone=lambda state, defs: [f"back to inherited on {_where(state, defs)}"],
     field_of_key=lambda key: read_setting_key(key).field,
     nothing=nothing_said,
     subject_of_key=_subject_of_key,

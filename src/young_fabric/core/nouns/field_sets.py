@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
-from young_fabric.core.kinds.base import said
+from young_fabric.core.kinds.base import in_words
 from young_fabric.core.nouns.base import Noun, Reference, State
 
 if TYPE_CHECKING:
@@ -102,7 +102,7 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
     if not added and not gone and before["sections"] != after["sections"]:
         out.append("sections or order changed")
     if before["name"] != after["name"]:
-        out.append(f"name {said(before['name'])} → {said(after['name'])}")
+        out.append(f"name {in_words(before['name'])} → {in_words(after['name'])}")
     return out or ["no difference"]
 
 

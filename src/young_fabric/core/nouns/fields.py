@@ -11,7 +11,7 @@ from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import make_key
 from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.kinds import KINDS, Kind, Spec
-from young_fabric.core.kinds.base import Judge, said
+from young_fabric.core.kinds.base import Judge, in_words
 from young_fabric.core.kinds.counts import check_count
 from young_fabric.core.kinds.limits import OF_MANY, Limit, check_limits
 from young_fabric.core.nouns.base import Noun, Reference, State
@@ -93,10 +93,10 @@ def judge_of(definition: Field, spec: Spec) -> Judge:
     def judge(value: Any) -> Refusal | None:
         if not isinstance(value, list) or not value:
             return shape
-        for place, item in enumerate(value):
+        for index, item in enumerate(value):
             wrong = judge_item(item)
             if wrong:
-                return wrong.at(place)
+                return wrong.at(index)
         return check_count(len(value), definition.limits)
 
     return judge
@@ -173,7 +173,7 @@ def _refers(definition: Field) -> Iterable[Reference]:
             yield Reference(option.noun, key, f"options.{option.code}")
 
 
-def _limit_said(value: Any) -> str:
+def _limit_words(value: Any) -> str:
     return "not limited" if value is None else str(value)
 
 
@@ -181,14 +181,14 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
     old, new = before.get("limits") or {}, after.get("limits") or {}
     names = {limit.code: limit.label for kind in KINDS.values() for limit in (*kind.limits, *OF_MANY)}
     out = [
-        f"{words} {_limit_said(old.get(code))} → {_limit_said(new.get(code))}"
+        f"{words} {_limit_words(old.get(code))} → {_limit_words(new.get(code))}"
         for code, words in names.items()
         if old.get(code) != new.get(code)
     ]
     members = {"name": "name", "label": "label", "kind": "kind", "need": "need", "audience": "for"}
     members |= {"many": "several values", "help": "help", "example": "example"}
     out += [
-        f"{words} {said(before.get(member))} → {said(after.get(member))}"
+        f"{words} {in_words(before.get(member))} → {in_words(after.get(member))}"
         for member, words in members.items()
         if before.get(member) != after.get(member)
     ]
@@ -202,7 +202,7 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
 def _kind_words(state: State, value: Any) -> str:
     kind = KINDS.get(str(state.get("kind")))
     if value is None or kind is None:
-        return said(value)
+        return in_words(value)
     return kind.words_of(value) if isinstance(value, list) else kind.words(value)
 
 
@@ -212,7 +212,7 @@ def _describe_options(before: Mapping[str, Any], after: Mapping[str, Any], defs:
     def named(code: str, value: Any) -> str:
         noun = options[code].noun if code in options else None
         thing = defs.things[noun].get(value) if noun and isinstance(value, str) else None
-        return said(thing.name if thing is not None else value)
+        return in_words(thing.name if thing is not None else value)
 
     return [
         f"{options[code].label if code in options else code} {named(code, before.get(code))} → {named(code, after.get(code))}"

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
-from young_fabric.core.kinds.base import said
+from young_fabric.core.kinds.base import in_words
 from young_fabric.core.nouns.base import Noun, Reference, State
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.field_sets import FieldSet, field_names
@@ -177,7 +177,7 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
         out.append(f"now under {defs.types[parent].name if parent in defs.types else 'nothing'}")
     for member in ("name", "slug"):
         if before[member] != after[member]:
-            out.append(f"{member} {said(before[member])} → {said(after[member])}")
+            out.append(f"{member} {in_words(before[member])} → {in_words(after[member])}")
     return out or ["no difference"]
 
 

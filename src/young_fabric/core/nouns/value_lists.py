@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Any
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import CODE, fold, make_code
-from young_fabric.core.kinds.base import said
+from young_fabric.core.kinds.base import in_words
 from young_fabric.core.nouns.base import Noun, State
 
 if TYPE_CHECKING:
@@ -170,7 +170,7 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:  # n
     }
     out = [f"{words}: {_some(labels)}" for words, labels in counts.items() if labels]
     out += [
-        f"label {said(old[code]['label'])} → {said(new[code]['label'])}"
+        f"label {in_words(old[code]['label'])} → {in_words(new[code]['label'])}"
         for code in both
         if old[code]["label"] != new[code]["label"]
     ]
@@ -179,7 +179,7 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:  # n
     if both != [code for code in new if code in old]:
         out.append("order changed")
     if before["name"] != after["name"]:
-        out.append(f"name {said(before['name'])} → {said(after['name'])}")
+        out.append(f"name {in_words(before['name'])} → {in_words(after['name'])}")
     return out or ["no difference"]
 
 

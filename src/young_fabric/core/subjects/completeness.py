@@ -33,13 +33,13 @@ def completeness(fields: Iterable[Wanted], state: Mapping[str, str]) -> Complete
     """What is filled and missing. A field is filled when its state is `good`."""
     filled = {"required": 0, "wanted": 0, "optional": 0}
     missing: dict[str, list[str]] = {"required": [], "wanted": [], "optional": []}
-    for one in fields:
-        if not one.applies:
+    for wanted in fields:
+        if not wanted.applies:
             continue
-        if state.get(one.key) == "good":
-            filled[one.need] += 1
+        if state.get(wanted.key) == "good":
+            filled[wanted.need] += 1
         else:
-            missing[one.need].append(one.key)
+            missing[wanted.need].append(wanted.key)
     required = filled["required"] + len(missing["required"])
     first = (*missing["required"], *missing["wanted"])
     return Completeness(

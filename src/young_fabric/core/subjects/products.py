@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from young_fabric.core.kinds import KINDS
-from young_fabric.core.kinds.base import said
+from young_fabric.core.kinds.base import in_words
 from young_fabric.core.nouns.base import State
 from young_fabric.core.nouns.built_in import CODE, COVER, TITLE
 from young_fabric.core.nouns.definitions import Definitions
@@ -85,7 +85,9 @@ def describe_product(before: State | None, after: State | None, defs: Definition
             out.append(f"{name} {value_words(key, old.get(key), defs)} → {value_words(key, new.get(key), defs)}")
     kept, typed = before.get("unread") or {}, after.get("unread") or {}
     out += [
-        f"{field_name(key, defs)} {said(text)}, not understood" for key, text in typed.items() if kept.get(key) != text
+        f"{field_name(key, defs)} {in_words(text)}, not understood"
+        for key, text in typed.items()
+        if kept.get(key) != text
     ]
     return out or ["no difference"]
 
@@ -109,6 +111,6 @@ def value_words(key: str, value: Any, defs: Definitions) -> str:
     """Any stored value of a field in a few words."""
     definition = defs.all_fields.get(key)
     if value is None or definition is None or definition.kind not in KINDS:
-        return said(value)
+        return in_words(value)
     rules = definition.rules
     return (rules.words_of(value) or "nothing") if isinstance(value, list) else rules.words(value)

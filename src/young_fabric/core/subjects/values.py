@@ -81,11 +81,11 @@ class FieldRules:
         if len(items) > MOST:
             raise Refusal("many", f"A field holds at most {MOST} values", help="Take some off")
         out = []
-        for place, item in enumerate(items):
+        for position, item in enumerate(items):
             try:
                 value = self._read_single(item)
             except Refusal as refusal:
-                raise refusal.at(place) from None
+                raise refusal.at(position) from None
             if value is not None:
                 out.append(value)
         return out or None

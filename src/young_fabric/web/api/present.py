@@ -47,7 +47,7 @@ def _row(unit: Work, row: weave.Row) -> dict[str, Any]:
             {
                 **{name: getattr(cell, name) for name in names},
                 "settings": {
-                    prop: {"value": found.value, "origin": found.origin, "said": origin_name(defs, found.origin)}
+                    prop: {"value": found.value, "origin": found.origin, "origin_name": origin_name(defs, found.origin)}
                     for prop, found in cell.settings.items()
                 },
             }

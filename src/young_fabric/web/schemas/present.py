@@ -14,7 +14,7 @@ class ResolvedOut(Out):
 
     value: Any
     origin: str
-    said: str
+    origin_name: str
 
 
 class CellOut(Out):
