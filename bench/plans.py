@@ -38,7 +38,7 @@ def definitions() -> Definitions:
         f"type_{number}": ProductType(
             f"type_{number}",
             f"Type {number}",
-            f"type-{number}",
+            slug=f"type-{number}",
             sets=tuple(names[(number + step * 7) % len(names)] for step in range(SETS_A_TYPE)),
         )
         for number in range(TYPES)

@@ -8,7 +8,7 @@ import tracemalloc
 
 from sqlalchemy.orm import Session
 
-from base import COUNT, RUNS, database, timed, work_on
+from base import COUNT, database, timed, work_on
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.field_sets import FieldSet, Section
@@ -20,6 +20,8 @@ from young_fabric.store.repos import products as rows
 WIDE = 40
 TYPE = "watercolour"
 MOST = 3
+PAIRS = 15
+"""Readings taken in turn: a machine that is slow for a while is so for both of a pair."""
 
 
 def widen(session: Session) -> None:
@@ -82,12 +84,13 @@ def run() -> bool:
         with sessions() as session:
             fields = len(plans.draft(session).effective(TYPE))
             read_all(session), render_all(session)
-            pairs = [(timed(lambda: read_all(session)), timed(lambda: render_all(session))) for _ in range(RUNS)]
+            pairs = [(timed(lambda: read_all(session)), timed(lambda: render_all(session))) for _ in range(PAIRS)]
             small, large = peak(session, COUNT // 10), peak(session, COUNT)
     read, render = (statistics.median(times) for times in zip(*pairs, strict=True))
+    ratio = statistics.median(later / first for first, later in pairs)
     print(f"resolve: {COUNT:,} products of {fields} fields")
     print(f"  read and decode           {read:.3f} s")
-    print(f"  read, decode and render   {render:.3f} s   {render / read:.2f} × reading (at most {MOST})")
+    print(f"  read, decode and render   {render:.3f} s   {ratio:.2f} × reading (at most {MOST})")
     sizes = f"{small / 1e6:.1f} MB at {COUNT // 10:,}, {large / 1e6:.1f} MB at {COUNT:,}"
     print(f"  peak of Python's memory   {sizes}: {large / small:.2f} × (at most 1.5)")
-    return render / read <= MOST and large / small <= 1.5
+    return ratio <= MOST and large / small <= 1.5

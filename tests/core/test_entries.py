@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
@@ -235,3 +236,17 @@ def test_an_outcome_names_its_source_and_what_is_wrong() -> None:
     assert unread.wrong is not None
     assert (unread.state, unread.wrong.code) == ("wrong", "number")
     assert len(unread.wrong.message) < 100
+
+
+@pytest.mark.parametrize("kind", sorted(KINDS))
+@given(value=JSON, other=JSON)
+def test_values_of_one_identity_are_both_good_and_alike_or_both_wrong(kind: str, value: Any, other: Any) -> None:
+    definition, spec = field_of(kind)
+    rules = FieldRules(definition, spec)
+    try:
+        alike = rules.kind.identity(value) == rules.kind.identity(other)
+        hash(rules.kind.identity(value))
+    except (TypeError, KeyError):
+        return
+    if alike and rules.judge(value) is None:
+        assert json.dumps(value, sort_keys=True) == json.dumps(other, sort_keys=True)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from decimal import Decimal
 
 import pytest
+import re2
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -14,6 +15,7 @@ from young_fabric.core.base import locales, units
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.text import make_key
 from young_fabric.core.kinds import KINDS
+from young_fabric.core.kinds.patterns import compile_pattern
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.definitions import Shop
 from young_fabric.core.nouns.fields import check_field
@@ -179,6 +181,22 @@ def test_gtins_of_all_lengths(length: int) -> None:
     code = body + str(-total % 10)
     assert read_value("gtin", code, spec_with()) == code
     assert code_of("gtin", code[:-1] + str((int(code[-1]) + 1) % 10)) == "check_digit"
+
+
+@given(
+    st.text(alphabet="abzAZ09._/ -[]^é\n", max_size=6),
+    st.sampled_from("+*?"),
+    st.text(alphabet="aZ0-. \né", max_size=6),
+)
+def test_a_pattern_means_the_same_however_it_is_matched(inside: str, times: str, value: str) -> None:
+    pattern = f"[{inside}]{times}"
+    try:
+        known = re2.fullmatch(pattern, value) is not None
+    except re2.error:
+        with pytest.raises(Refusal):
+            compile_pattern(pattern)
+        return
+    assert compile_pattern(pattern)(value) == known
 
 
 def test_a_pattern_runs_in_linear_time_and_matches_the_whole() -> None:

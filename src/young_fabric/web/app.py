@@ -18,12 +18,13 @@ from werkzeug.routing import BaseConverter, ValidationError
 
 from young_fabric import logs
 from young_fabric.config import Settings
+from young_fabric.core.base import words
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.pages.document import Entry
 from young_fabric.jobs.queue import asker
 from young_fabric.service.pictures import MOST_BYTES, FilesOnDisk
 from young_fabric.store.base import make_engine, make_sessions
-from young_fabric.web import auth, errors, words
+from young_fabric.web import auth, errors
 from young_fabric.web.api import (
     field_sets,
     fields,

@@ -203,9 +203,8 @@ def _money_shape(currency: str, code: str) -> tuple[str, str, dict[int, str]] | 
         return None
     signs = {ord(","): get_group_symbol(locale), ord("."): get_decimal_symbol(locale)}
     shape = (nought[: core.start()], nought[core.end() :], signs)
-    alike = all(
-        _shaped(Decimal(probe), shape, currency) == _money_by_babel(Decimal(probe), currency, code) for probe in _PROBES
-    )
+    write = _shaped(shape, currency)
+    alike = all(write(Decimal(probe)) == _money_by_babel(Decimal(probe), currency, code) for probe in _PROBES)
     return shape if alike else None
 
 
@@ -220,21 +219,28 @@ def _money_by_babel(amount: Decimal, currency: str, code: str) -> str:
     return shown
 
 
-def _shaped(amount: Decimal, shape: tuple[str, str, dict[int, str]], currency: str) -> str:
+def _shaped(shape: tuple[str, str, dict[int, str]], currency: str) -> Callable[[Decimal], str]:
     before, after, signs = shape
-    rounded = money.round_money(amount, currency)
-    return f"{before}{format(rounded, f',.{money.minor_units(currency)}f').translate(signs)}{after}"
+    form = f",.{money.minor_units(currency)}f"
+    plain = all(chr(code) == sign for code, sign in signs.items())
+
+    def write(amount: Decimal) -> str:
+        text = format(money.round_money(amount, currency), form)
+        return f"{before}{text if plain else text.translate(signs)}{after}"
+
+    return write
 
 
 @lru_cache(maxsize=64)
 def money_writer(currency: str, code: str) -> Callable[[Decimal], str]:
     """A function that writes amounts of money in the locale's form, rounded to the minor units of ISO 4217."""
     shape = _money_shape(currency, code)
+    shaped = _shaped(shape, currency) if shape is not None else None
 
     def write(amount: Decimal) -> str:
-        if shape is None or amount < 0:
+        if shaped is None or amount.is_signed():
             return _money_by_babel(amount, currency, code)
-        return _shaped(amount, shape, currency)
+        return shaped(amount)
 
     return write
 

@@ -168,6 +168,10 @@ class Kind(ABC):
         """An example of what one would type."""
         return self.example
 
+    def identity(self, value: Value) -> Any:
+        """What tells values apart that are no texts: alike for no good value and any other. Raises TypeError, KeyError."""
+        return told_apart(value)
+
     def files(self, value: Value) -> tuple[str, ...]:  # noqa: ARG002
         """The stored files a well-formed value names."""
         return ()
@@ -175,6 +179,16 @@ class Kind(ABC):
     def with_files(self, value: Value, stored: Mapping[str, StoredFile]) -> Value:  # noqa: ARG002
         """The value as the stored files have it. Raises Refusal when one is not there."""
         return value
+
+
+def told_apart(value: Any) -> Any:
+    """What tells JSON values of one field apart, types included; unhashable for those nested deeper."""
+    sort = value.__class__
+    if sort is dict:
+        return (*value, *value.values(), *map(type, value.values()))
+    if sort is list or sort is tuple:
+        return (*value, *map(type, value))
+    return sort, value
 
 
 def in_words(value: Any) -> str:

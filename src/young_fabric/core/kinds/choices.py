@@ -148,6 +148,9 @@ class ManyOf(OneOf):
 
         return check
 
+    def identity(self, value: Value) -> Any:
+        return value.__class__, *value
+
     def well_formed(self, value: Any) -> bool:
         return isinstance(value, list) and bool(value) and all(isinstance(code, str) for code in value)
 

@@ -5,11 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from decimal import Decimal
+from functools import lru_cache
 from typing import Any, ClassVar
 
 from young_fabric.core.base import locales, money, units
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import is_plain_decimal
+from young_fabric.core.base.words import say, unit_word
 from young_fabric.core.kinds.base import Judge, Kind, Option, Show, Spec, Value
 from young_fabric.core.kinds.limits import DECIMALS, LARGEST, SMALLEST, Limit
 from young_fabric.core.kinds.shown import Text
@@ -164,6 +166,9 @@ class Measure(Kind):
     def sort_key(self, value: Value) -> Any:
         return Decimal(value["amount"])
 
+    def identity(self, value: Value) -> Any:
+        return len(value), value["unit"], value["amount"]
+
     def words(self, value: Value) -> str:
         return f"{value['amount']} {value['unit']}" if self.well_formed(value) else super().words(value)
 
@@ -242,15 +247,15 @@ class Contents(Kind):
         )
 
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        return lambda value: Text(self._written(value, spec, "\u00a0"))
+        return lambda value: Text(self._written(value, spec, "\u00a0", spec.locale))
 
     def to_text(self, value: Value, spec: Spec) -> str:
-        return self._written(value, spec, " ")
+        return self._written(value, spec, " ", "en")
 
-    def _written(self, value: Value, spec: Spec, space: str) -> str:
+    def _written(self, value: Value, spec: Spec, space: str, language: str) -> str:
         pack = f"{value['count']} × " if value["count"] != 1 else ""
-        many = "s" if value["unit"] == "piece" and value["amount"] != "1" else ""
-        return f"{pack}{locales.show_number(value['amount'], spec.locale)}{space}{value['unit']}{many}"
+        word = unit_word(language, value["unit"], 1 if value["amount"] == "1" else None)
+        return f"{pack}{locales.show_number(value['amount'], spec.locale)}{space}{word}"
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
         members = {"count": {"type": "integer"}, "amount": {"type": "string"}, "unit": {"type": "string"}}
@@ -267,6 +272,15 @@ class Contents(Kind):
             return super().words(value)
         pack = f"{value['count']} × " if value["count"] != 1 else ""
         return f"{pack}{value['amount']} {value['unit']}"
+
+
+def _is_reference(reference: Any, unit: Any) -> bool:
+    return reference.__class__ is str and unit.__class__ is str and _reference_is_sound(reference, unit)
+
+
+@lru_cache(maxsize=512)
+def _reference_is_sound(reference: str, unit: str) -> bool:
+    return is_plain_decimal(reference) and _unit_is_known(unit)
 
 
 class UnitPrice(Kind):
@@ -287,15 +301,19 @@ class UnitPrice(Kind):
             isinstance(value, dict)
             and len(value) == 3
             and is_plain_decimal(value.get("amount"))
-            and is_plain_decimal(value.get("reference"))
-            and _unit_is_known(value.get("unit"))
+            and _is_reference(value.get("reference"), value.get("unit"))
         )
 
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
         write = locales.money_writer(spec.currency, spec.locale)
+        per = lru_cache(maxsize=64)(lambda reference, unit: self._per(reference, unit, spec.locale))
 
         def show(value: Value) -> Text:
-            reference = value["unit"] if value["reference"] == "1" else f"{value['reference']} {value['unit']}"
-            return Text(f"{write(Decimal(value['amount']))} per {reference}")
+            return Text(f"{write(Decimal(value['amount']))} {per(value['reference'], value['unit'])}")
 
         return show
+
+    def _per(self, reference: str, unit: str, locale: str) -> str:
+        single = reference == "1"
+        word = unit_word(locale, unit, 1 if single else None)
+        return say(locale, "per", reference=word if single else f"{locales.show_number(reference, locale)} {word}")

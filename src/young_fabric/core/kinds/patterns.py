@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from functools import lru_cache
 
 import re2
 
 from young_fabric.core.base.errors import Refusal
+
+_REPEATED_CLASS = re.compile(r"\[[A-Za-z0-9._/ -]+\][+*]")
+"""Patterns that can't backtrack, so that the standard library matches them in linear time too, several times as fast."""
 
 
 @lru_cache(maxsize=512)
@@ -27,6 +31,10 @@ def compile_pattern(pattern: str) -> Callable[[str], bool]:
             (),
             "Letters stand for themselves, [A-Z] for one of a range, + for one or more, such as P[A-Z]+[0-9]+",
         ) from error
+
+    if _REPEATED_CLASS.fullmatch(pattern):
+        plain = re.compile(pattern).fullmatch
+        return lambda value: plain(value) is not None
 
     # Bytes are matched several times as fast: no offsets have to be counted back into characters.
     def fits(value: str) -> bool:

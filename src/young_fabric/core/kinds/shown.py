@@ -143,6 +143,8 @@ def _tuples(value: Any) -> Any:
 
 def paragraphs_of(text: str) -> Paragraphs:
     """Text split at empty lines into paragraphs, and those into lines."""
+    if "\n" not in text:
+        return Paragraphs(((text,),))
     return Paragraphs(tuple(tuple(part.split("\n")) for part in text.split("\n\n")))
 
 

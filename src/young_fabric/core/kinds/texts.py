@@ -29,10 +29,24 @@ class Text(Kind):
     def read(self, text: str, spec: Spec) -> Value:  # noqa: ARG002
         return clean_text(text)
 
+    def judge(self, spec: Spec) -> Judge:
+        judged, (least, most) = super().judge(spec), self._lengths(spec)
+        if spec.limits.get("pattern") is not None:
+            return judged
+        least = max(least, 1)
+
+        # Most texts are good by their length alone, and texts are most of what pages hold.
+        def judge(value: Value) -> Refusal | None:
+            return None if value.__class__ is str and least <= len(value) <= most else judged(value)
+
+        return judge
+
+    def _lengths(self, spec: Spec) -> tuple[int, int]:
+        return spec.limits.get("min_length") or 0, min(spec.limits.get("max_length", self.longest), self.longest)
+
     def checker(self, spec: Spec) -> Judge:
         pattern = spec.limits.get("pattern")
-        least = spec.limits.get("min_length") or 0
-        most = min(spec.limits.get("max_length", self.longest), self.longest)
+        least, most = self._lengths(spec)
         matches = None if pattern is None else compile_pattern(pattern)
 
         def check(value: Value) -> Refusal | None:

@@ -27,6 +27,10 @@ class Entry(NamedTuple):
         return str(self.shown.plain)
 
 
+UNKNOWN = Entry("", "", "", None, None, ())
+"""Stands for an entry that was not made yet; known by its identity."""
+
+
 class Block(NamedTuple):
     """Entries under an optional heading."""
 

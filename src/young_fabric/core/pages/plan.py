@@ -83,10 +83,25 @@ class Plan:
     entries: Mapping[str, EntryPlan]
     reads: Reads
     hash: str
+    defaults: Mapping[str, Any]
+    computed: Mapping[str, tuple[str, ...]]
+
+    def values(self, product: Product) -> Mapping[str, Any]:
+        """What pages read of a product: its values, defaults where it has none, and of a computed field what it is computed from."""
+        if not (self.defaults or self.computed or product.unread):
+            return product.values
+        given, unread = product.values, product.unread
+        values = {**self.defaults, **given}
+        for key in unread:
+            values.pop(key, None)
+        for key, reads in self.computed.items():
+            inputs = tuple([None if name in unread else given.get(name) for name in reads])
+            values[key] = None if None in inputs else inputs
+        return values
 
     def render(self, product: Product) -> document.RenderDoc:
         """The document of one product. What has nothing in it vanishes with its heading."""
-        region = render_region(self.region, product) or document.Region(self.region.id, ())
+        region = render_region(self.region, self.values(product)) or document.Region(self.region.id, ())
         return document.RenderDoc(self.surface.code, product.id, region)
 
 
@@ -118,7 +133,17 @@ def compile_plan(
         {scope: defs.settings_by_scope.get(scope, ()) for scope in map(str, chain.scopes())},
         defs.shop,
     )
-    return Plan(surface, group, layout, region, entries, reads, _hash(defs, surface, region, entries))
+    return Plan(
+        surface,
+        group,
+        layout,
+        region,
+        entries,
+        reads,
+        _hash(defs, surface, region, entries),
+        {key: entry.field.default for key, entry in entries.items() if entry.field.default is not None},
+        {key: entry.rules.derived.reads for key, entry in entries.items() if entry.rules.derived is not None},
+    )
 
 
 def plan_entry(
@@ -144,11 +169,9 @@ def plan_entry(
 
 def _place(entry: EntryPlan, surface: Surface, budget: EntryBudget | None) -> PlacedField:
     rules, label, settings = entry.rules, entry.label, entry.settings
-    reads = rules.derived.reads if rules.derived else ()
     instead = stand_in(rules, label, settings, surface)
-    return PlacedField(
-        entry.field.key, entry_maker(rules, label, settings, budget), entry.field.default, instead, reads
-    )
+    maker = entry_maker(rules, label, settings, budget)
+    return PlacedField(entry.field.key, maker.make, maker.known, instead)
 
 
 def _plan_region(layout: Layout, region_id: str, placed: Mapping[str, tuple[PlacedField, ...]]) -> RegionPlan:

@@ -10,6 +10,7 @@ from typing import Any
 
 from flask import Blueprint, Response, abort, current_app, make_response, redirect, render_template, request, url_for
 
+from young_fabric.core.base.words import say
 from young_fabric.core.display.surfaces import addressed_surface, data_surface, listed_surface
 from young_fabric.core.nouns.built_in import ADDRESS
 from young_fabric.core.nouns.definitions import Definitions, Shop
@@ -22,7 +23,6 @@ from young_fabric.store.repos import products, releases
 from young_fabric.store.tables import LiveDocumentRow
 from young_fabric.web.auth import PUBLIC, allow, sessions, work
 from young_fabric.web.shop import contexts as c
-from young_fabric.web.words import say
 
 live = Blueprint("shop", __name__, url_prefix="/shop", template_folder="templates")
 proof = Blueprint("proof", __name__, url_prefix="/proof", template_folder="templates")

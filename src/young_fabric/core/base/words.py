@@ -13,13 +13,22 @@ LANGUAGES = ("en", "de")
 @cache
 def catalogue(language: str) -> Mapping[str, str]:
     """The words of a language by key."""
-    text = (files("young_fabric.web") / "shop" / "words" / f"{language}.toml").read_text("utf-8")
+    text = (files("young_fabric.core.base") / "languages" / f"{language}.toml").read_text("utf-8")
     return tomllib.loads(text)
 
 
 def say(locale: str, key: str, count: int | None = None, **values: object) -> str:
     """Words in the language of a locale, English where there are none; `KEY_one` stands for a count of 1."""
-    language = locale.replace("_", "-").split("-")[0]
-    words = catalogue(language if language in LANGUAGES else LANGUAGES[0])
+    words = _words(locale)
     found = words[f"{key}_one"] if count == 1 and f"{key}_one" in words else words[key]
     return found.format(count=count, **values)
+
+
+def unit_word(locale: str, symbol: str, count: int | None = None) -> str:
+    """What shoppers read for a unit: its symbol, or a word of their language where it has one."""
+    return say(locale, f"unit_{symbol}", count) if f"unit_{symbol}" in _words(locale) else symbol
+
+
+def _words(locale: str) -> Mapping[str, str]:
+    language = locale.replace("_", "-").split("-")[0]
+    return catalogue(language if language in LANGUAGES else LANGUAGES[0])
