@@ -111,8 +111,12 @@ def compile_plan(
     surface_code: str,
     own_settings: Sequence[DisplaySetting] = (),
     budget: EntryBudget | None = None,
+    reads: Reads | None = None,
 ) -> Plan:
-    """Resolve the cascade, fill the slots and bind the formats for a group, or for one product with its own settings."""
+    """Resolve the cascade, fill the slots and bind the formats for a group, or for one product with its own settings.
+
+    `reads` is what it is made from, where that is known from another surface.
+    """
     surface = SURFACES[surface_code]
     cascade = Cascade((*defs.settings.values(), *own_settings)) if own_settings else defs.cascade
     chain = defs.cascade_chain(group)
@@ -128,18 +132,13 @@ def compile_plan(
         for block, keys in slots.items()
     }
     region = _plan_region(layout, layout.regions[0].id, placed)
-    reads = Reads(
-        {thing: defs.mark(*thing) for thing in things_read(defs, group)},
-        {scope: defs.settings_by_scope.get(scope, ()) for scope in map(str, chain.scopes())},
-        defs.shop,
-    )
     return Plan(
         surface,
         group,
         layout,
         region,
         entries,
-        reads,
+        reads or reads_of(defs, group),
         _hash(defs, surface, region, entries),
         {key: entry.field.default for key, entry in entries.items() if entry.field.default is not None},
         {key: entry.rules.derived.reads for key, entry in entries.items() if entry.rules.derived is not None},
@@ -185,6 +184,15 @@ def _plan_region(layout: Layout, region_id: str, placed: Mapping[str, tuple[Plac
         elif placed[block.id]:
             blocks.append(BlockPlan(block.id, kind.code, block.heading, kind.render, placed[block.id]))
     return RegionPlan(region.id, tuple(blocks))
+
+
+def reads_of(defs: Definitions, group: Group) -> Reads:
+    """All that pages of a group are made from, as definitions have it."""
+    return Reads(
+        {thing: defs.mark(*thing) for thing in things_read(defs, group)},
+        {scope: defs.settings_by_scope.get(scope, ()) for scope in map(str, defs.cascade_chain(group).scopes())},
+        defs.shop,
+    )
 
 
 def things_read(defs: Definitions, group: Group) -> frozenset[tuple[str, str]]:

@@ -11,7 +11,7 @@ from young_fabric.core.display.cascade import DisplaySetting
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.pages.entries import EntryBudget
-from young_fabric.core.pages.plan import Plan, compile_plan
+from young_fabric.core.pages.plan import Plan, Reads, compile_plan
 from young_fabric.core.subjects.products import Product
 
 MOST_PLANS = 3_000
@@ -28,13 +28,13 @@ class PlanCache:
         self._plans: OrderedDict[Hashable, Plan] = OrderedDict()
         self._lock = Lock()
 
-    def get(self, key: Hashable, defs: Definitions) -> Plan | None:
-        """The plan under a key, when definitions still say what it was made from."""
+    def get(self, key: Hashable) -> Plan | None:
+        """The plan under a key; what it was made from may no longer stand."""
         with self._lock:
             plan = self._plans.get(key)
             if plan is not None:
                 self._plans.move_to_end(key)
-        return plan if plan is not None and plan.reads.hold(defs) else None
+        return plan
 
     def keep(self, key: Hashable, plan: Plan) -> None:
         """Put a plan under a key."""
@@ -62,19 +62,30 @@ class Plans:
         self.defs = defs
         self._cache, self._name, self._kept = cache or PlanCache(), name, kept
         self._plans: dict[tuple[Group, str], Plan] = {}
+        self._reads: dict[Group, Reads] = {}
 
     def of_group(self, group: Group, surface: str) -> Plan:
         """The plan of a group on a surface."""
         found = self._plans.get((group, surface))
         if found is None:
             key = (self._name, group, surface)
-            found = self._cache.get(key, self.defs)
-            if found is None:
-                found = compile_plan(self.defs, group, surface, (), self._cache.budget)
+            found = self._cache.get(key)
+            if found is None or not self._stands(group, found.reads):
+                found = compile_plan(self.defs, group, surface, (), self._cache.budget, self._reads.get(group))
+                self._reads[group] = found.reads
                 if self._kept:
                     self._cache.keep(key, found)
             self._plans[group, surface] = found
         return found
+
+    def _stands(self, group: Group, reads: Reads) -> bool:
+        """Whether what a plan was made from is so still; plans of a group share it, so that it is compared once."""
+        if reads is self._reads.get(group):
+            return True
+        if not reads.hold(self.defs):
+            return False
+        self._reads[group] = reads
+        return True
 
     def of_type(self, type_key: str, surface: str) -> Plan:
         """The plan of products of a type that are in no collection that says something."""
