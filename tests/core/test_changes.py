@@ -55,7 +55,7 @@ PRODUCT: dict[str, Any] = {"type": "water", "values": {"price": "9.8", "title": 
         ("product", PRODUCT, {**PRODUCT, "values": {**PRODUCT["values"], "price": "12"}}, "Price 9.8 → 12"),
         ("product", PRODUCT, {**PRODUCT, "offered": False}, "kept out of the shop"),
         ("product", PRODUCT, {**PRODUCT, "unread": {"weight": "heavy"}}, "Weight “heavy”, not understood"),
-        ("stock", {"amount": None}, {"amount": 3}, "not counted → 3"),
+        ("stock", {"amount": None}, {"amount": 3}, "Stock not counted → 3"),
     ],
 )
 def test_a_change_is_told_in_words(noun: str, before: Any, after: Any, line: str) -> None:

@@ -20,10 +20,11 @@ export function consequencesOf(
   return data(client.POST(address, { params: { path: { key } }, body: { changes, remove } }));
 }
 
-/** `3 pages, 2 cards`: documents of surfaces, in the words each has for its own. */
+/** `3 pages, 2 cards`: documents of surfaces, in the words each has for its own; the first alone when there are none. */
 export function documentWords(counts: Record<string, number>, surfaces: readonly Surface[]): string {
-  return surfaces
-    .filter((surface) => surface.counted.length > 0 && surface.code in counts)
+  const known = surfaces.filter((surface) => surface.counted.length > 0 && surface.code in counts);
+  const touched = known.filter(({ code }) => counts[code]);
+  return (touched.length > 0 ? touched : known.slice(0, 1))
     .map(({ code, counted: words }) => counted(counts[code] ?? 0, words[0] ?? "", words[1]))
     .join(", ");
 }

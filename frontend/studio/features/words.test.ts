@@ -54,7 +54,7 @@ describe("words", () => {
         { types: 1, products: 8, surfaces: { product_page: 8, listing_card: 0 }, breaches: null },
         META.surfaces,
       ),
-    ).toBe("1 type, 8 products: 8 pages, 0 cards will differ");
+    ).toBe("1 type, 8 products: 8 pages will differ");
   });
   it("tell a time past", () => {
     expect([ago(200), ago(59_000), ago(120_000), ago(7_200_000)]).toEqual([

@@ -117,7 +117,9 @@ export function TypePane({ row, types }: { row: TypeRow; types: TypeRow[] }) {
         <Link className="link" to={`/present/weave?scope=type:${type.key}`}>
           how its fields show
         </Link>
-        <RemoveThing what="type" name={type.name} noun="product_type" remove={remove} to="/compose/types" />
+        <div>
+          <RemoveThing what="type" name={type.name} noun="product_type" remove={remove} to="/compose/types" />
+        </div>
       </section>
       {dialog}
     </div>

@@ -27,7 +27,7 @@ export function CellButton(props: Props) {
   return (
     <Popover
       label={words}
-      width={372}
+      width={390}
       open={props.open}
       onOpen={(open) => props.onCell(open ? cell.surface : null)}
       trigger={
@@ -115,7 +115,7 @@ function Settings({
         </h3>
         <span className="flex-none truncate text-ink-3">{scopeName}</span>
       </header>
-      <div className="grid grid-cols-[64px_minmax(0,1fr)_84px] items-center gap-x-2 gap-y-1.5">
+      <div className="grid grid-cols-[82px_minmax(0,1fr)_84px] items-center gap-x-2 gap-y-1.5">
         {properties
           .filter((property) => cell.properties.includes(property.code))
           .map((property) => {

@@ -79,7 +79,7 @@ describe("a cell of the weave", () => {
   it("tells for each setting where it comes from, and how many pages turning it would change", async () => {
     button(0, true);
     expect(await screen.findByText("from Paint")).toBeTruthy();
-    expect(await screen.findByText("hiding it changes 14 pages, 0 cards")).toBeTruthy();
+    expect(await screen.findByText("hiding it changes 14 pages")).toBeTruthy();
     expect(screen.getByText<HTMLButtonElement>("Reset to inherited").disabled).toBe(true);
   });
 

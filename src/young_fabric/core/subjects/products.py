@@ -99,7 +99,7 @@ def describe_stock(before: State | None, after: State | None, defs: Definitions)
         amount = (state or {}).get("amount")
         return "not counted" if amount is None else str(amount)
 
-    return [f"{counted(before)} → {counted(after)}"]
+    return [f"Stock {counted(before)} → {counted(after)}"]
 
 
 def field_name(key: str, defs: Definitions) -> str:
