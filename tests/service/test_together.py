@@ -17,6 +17,7 @@ from sqlalchemy.orm import Session
 from tests.conftest import NOW, person
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
+from young_fabric.core.nouns.base import state_of
 from young_fabric.service import changes, definitions, jobs, pending, plans, products, release, writes
 from young_fabric.service.actors import Actor, Clash, Work
 from young_fabric.service.recount import recount
@@ -66,9 +67,72 @@ def test_two_on_one_setting_keep_both_changes(shop: Sessions, people: tuple[Acto
         with unit_of_work(shop, people[0]) as work:
             key = "type:easels/ss_wood/product_page"
             kept = writes.need_current(work, "display_setting", key)
-            refused = [outcome for outcome in got if isinstance(outcome, Clash | Refusal)]
-            assert len(kept.thing.set) + len(refused) == 2, "written, or told that it was not"
+            assert not [outcome for outcome in got if isinstance(outcome, Clash | Refusal)]
+            assert kept.thing.set == {"label": "above", "label_text": "Timber"}
             definitions.display(work, scope, "ss_wood", "product_page", dict.fromkeys(kept.thing.set), kept.version)
+
+
+APART = [
+    ("field", "ss_wood", {"label": "Timber"}, {"help": "As the mill says"}),
+    ("value_list", "wood", {"name": "Timbers"}, {"values": "retire the last"}),
+    ("field_set", "origin", {"name": "Where from"}, {"sections": "take the first off"}),
+    ("product_type", "easels", {"name": "Stands"}, {"fields": ["ss_marks"]}),
+]
+
+
+def edited(state: dict[str, Any], given: dict[str, Any]) -> dict[str, Any]:
+    """Changes as the API takes them: whole lists, from the state that was read."""
+    if given.get("values") == "retire the last":
+        values = [dict(value) for value in state["values"]]
+        values[-1]["retired"] = True
+        return {"values": values}
+    if given.get("sections") == "take the first off":
+        sections = [dict(section) for section in state["sections"]]
+        sections[0]["fields"] = sections[0]["fields"][1:]
+        return {"sections": sections}
+    return given
+
+
+@pytest.mark.parametrize(("noun", "key", "mine", "theirs"), APART)
+def test_two_on_one_thing_keep_both_changes_or_are_told(
+    shop: Sessions, people: tuple[Actor, Actor], noun: str, key: str, mine: dict[str, Any], theirs: dict[str, Any]
+) -> None:
+    with unit_of_work(shop, people[0]) as work:
+        read = writes.need_current(work, noun, key)
+    state = state_of(read.thing)
+    changes_of = [edited(state, given) for given in (mine, theirs)]
+
+    def write(given: dict[str, Any]) -> Act:
+        return lambda work: definitions.change(work, noun, key, read.version, given)
+
+    got = at_once(shop, [(who, write(given)) for who, given in zip(people, changes_of, strict=True)])
+    assert not [outcome for outcome in got if isinstance(outcome, Clash | Refusal)], got
+    with unit_of_work(shop, people[0]) as work:
+        kept = writes.need_current(work, noun, key)
+    assert kept.version == read.version + 2
+    after = state_of(kept.thing)
+    assert all(after[member] == value for given in changes_of for member, value in given.items())
+
+    ends = [write({"name": f"Ends {end}"}) for end in (1, 2)]
+    got = at_once(shop, [(people[0], ends[0]), (people[1], ends[1])])
+    clashed = [outcome for outcome in got if isinstance(outcome, Clash)]
+    assert len(clashed) >= 1, "both named it from one version"
+
+
+def test_two_on_one_product_keep_both_changes_or_are_told(shop: Sessions, people: tuple[Actor, Actor]) -> None:
+    with unit_of_work(shop, people[0]) as work:
+        easel = first_products(work, "Groyne Studio")[0]
+
+    def write(values: dict[str, Any]) -> Act:
+        return lambda work: products.fill(work, easel.product.id, easel.version, values)
+
+    got = at_once(shop, [(people[0], write({"price": "77"})), (people[1], write({"title": "Groyne Stand"}))])
+    assert not [outcome for outcome in got if isinstance(outcome, Clash | Refusal)], got
+    with unit_of_work(shop, people[0]) as work:
+        kept = products.get(work, easel.product.id)
+    assert (kept.version, kept.product.values["price"], kept.product.title) == (easel.version + 2, "77", "Groyne Stand")
+    got = at_once(shop, [(people[0], write({"sku": "A-1"})), (people[1], write({"sku": "A-2"}))])
+    assert len([outcome for outcome in got if isinstance(outcome, Clash)]) == 1
 
 
 def test_one_change_is_undone_once_however_many_ask(shop: Sessions, people: tuple[Actor, Actor]) -> None:
