@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import re
 from collections.abc import Iterator
 from pathlib import Path
@@ -54,6 +55,33 @@ def test_nothing_asks_for_a_kind_noun_surface_property_block_check_or_job_by_its
         if not WALKS.search(source[max(0, match.start() - 60) : match.start() + 1])
     ]
     assert found == []
+
+
+COMPARISONS = "src/young_fabric/core/base/conditions.py"
+"""Keyed by the ways to compare that kinds name, some of which are called as a kind is."""
+
+
+def tables_by_code(source: str) -> list[int]:
+    """Lines of dictionaries all of whose keys are codes of one registry."""
+    registries = (KINDS, NOUNS, SURFACES, PROPERTIES, JOB_KINDS, BLOCK_KINDS, CHECKS)
+    found = []
+    for node in ast.walk(ast.parse(source)):
+        if isinstance(node, ast.Dict) and len(node.keys) > 1:
+            keys = {key.value if isinstance(key, ast.Constant) else None for key in node.keys}
+            if any(keys <= registry.keys() for registry in registries):
+                found.append(node.lineno)
+    return found
+
+
+def test_no_dictionary_is_keyed_by_codes_but_the_registries() -> None:
+    found = [
+        f"{path.relative_to(ROOT)}:{line}"
+        for path, source in sources()
+        if path.suffix == ".py" and str(path.relative_to(ROOT)) != COMPARISONS
+        for line in tables_by_code(source)
+    ]
+    assert found == []
+    assert tables_by_code('WIDTHS = {"text": 1, "measure": 2}') == [1]
 
 
 def test_the_search_for_codes_finds_them() -> None:

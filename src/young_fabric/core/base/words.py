@@ -7,6 +7,8 @@ from collections.abc import Mapping
 from functools import cache
 from importlib.resources import files
 
+from young_fabric.core.base.locales import show_number
+
 LANGUAGES = ("en", "de")
 
 
@@ -21,7 +23,7 @@ def say(locale: str, key: str, count: int | None = None, **values: object) -> st
     """Words in the language of a locale, English where there are none; `KEY_one` stands for a count of 1."""
     words = _words(locale)
     found = words[f"{key}_one"] if count == 1 and f"{key}_one" in words else words[key]
-    return found.format(count=count, **values)
+    return found.format(count=None if count is None else show_number(str(count), locale), **values)
 
 
 def unit_word(locale: str, symbol: str, count: int | None = None) -> str:
