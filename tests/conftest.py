@@ -136,3 +136,16 @@ def looking(session: Session) -> Work:
     actor = person(session, 2)
     assert actor.rights == frozenset({Right.LOOK})
     return Work(session, actor, NOW)
+
+
+@pytest.fixture
+def shop(own_engine: Engine) -> Callable[[], Session]:
+    """Sessions on a database where commits stay."""
+    return make_sessions(own_engine)
+
+
+@pytest.fixture
+def rosa(shop: Callable[[], Session]) -> Actor:
+    """The first person, there."""
+    with shop() as session:
+        return person(session, 0)

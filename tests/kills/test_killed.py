@@ -23,14 +23,12 @@ import pytest
 from sqlalchemy import Engine, text
 from sqlalchemy.orm import Session
 
-from tests.conftest import person
 from young_fabric.core.pages.document import from_json
 from young_fabric.demo.load import PEOPLE
 from young_fabric.jobs.queue import asker
 from young_fabric.service import jobs, products
 from young_fabric.service.actors import Actor
 from young_fabric.service.unit import unit_of_work
-from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import releases
 from young_fabric.web.auth import CSRF_HEADER
 
@@ -73,17 +71,6 @@ def kill(running: subprocess.Popen[bytes]) -> None:
     with contextlib.suppress(ProcessLookupError):
         os.killpg(running.pid, signal.SIGKILL)
     running.wait(LONGEST)
-
-
-@pytest.fixture
-def shop(own_engine: Engine) -> Sessions:
-    return make_sessions(own_engine)
-
-
-@pytest.fixture
-def rosa(shop: Sessions) -> Actor:
-    with shop() as session:
-        return person(session, 0)
 
 
 def look_a_minute_later(shop: Sessions) -> None:

@@ -7,32 +7,18 @@ from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 
 import pytest
-from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
-from tests.conftest import NOW, person
+from tests.conftest import NOW
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.pages.document import from_json
 from young_fabric.service import jobs, pending, products, release
 from young_fabric.service.actors import Actor, Work
 from young_fabric.service.unit import unit_of_work
-from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import jobs as job_rows
 from young_fabric.store.repos import releases
 
 Sessions = Callable[[], Session]
-
-
-@pytest.fixture
-def shop(own_engine: Engine) -> Sessions:
-    """Sessions on a database where commits stay."""
-    return make_sessions(own_engine)
-
-
-@pytest.fixture
-def rosa(shop: Sessions) -> Actor:
-    with shop() as session:
-        return person(session, 0)
 
 
 def ask(shop: Sessions, rosa: Actor, note: str = "Spring") -> int:

@@ -187,18 +187,6 @@ class Killed(BaseException):
     """The worker is gone."""
 
 
-@pytest.fixture
-def shop(own_engine: Engine) -> Sessions:
-    """Sessions on a database where commits stay."""
-    return make_sessions(own_engine)
-
-
-@pytest.fixture
-def rosa(shop: Sessions) -> Actor:
-    with shop() as session:
-        return person(session, 0)
-
-
 def silence(shop: Sessions, rosa: Actor, number: int) -> None:
     """Nobody was heard of from a job for long."""
     with unit_of_work(shop, rosa) as work:

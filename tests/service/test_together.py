@@ -11,7 +11,6 @@ from typing import Any
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
-from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
 from tests.conftest import NOW, person
@@ -23,16 +22,9 @@ from young_fabric.service.actors import Actor, Clash, Work
 from young_fabric.service.recount import recount
 from young_fabric.service.unit import unit_of_work
 from young_fabric.service.values import ValueEdit, put_many
-from young_fabric.store.base import make_sessions
 
 Sessions = Callable[[], Session]
 Act = Callable[[Work], object]
-
-
-@pytest.fixture
-def shop(own_engine: Engine) -> Sessions:
-    """Sessions on a database where commits stay."""
-    return make_sessions(own_engine)
 
 
 @pytest.fixture

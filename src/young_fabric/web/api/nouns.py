@@ -28,16 +28,27 @@ class NounApi:
     rows: Callable[[Work, str | None], Sequence[Any]]
 
 
+Dump = Callable[[Work, str], Response]
+
+
 def register_noun_api(noun_api: NounApi) -> APIBlueprint:
     """The routes of a noun; its own module adds what is its own to them."""
     noun, out = noun_api.noun, noun_api.out
     api = blueprint(noun.plural)
-    listed = create_model(f"{out.__name__}s", __base__=Out, __doc__=f"All {noun.name}s.", things=(list[out], ...))  # type: ignore[valid-type]
-    new_model, patch_model = s.request_models(noun)
 
     def dump(unit: Work, key: str) -> Response:
         rows = noun_api.rows(unit, key)
         return reply(out, rows[0] if rows else writes.need_current(unit, noun.code, key))
+
+    _add_reading(api, noun_api, dump)
+    _add_writing(api, noun_api, dump)
+    _add_reach(api, noun)
+    return api
+
+
+def _add_reading(api: APIBlueprint, noun_api: NounApi, dump: Dump) -> None:
+    noun, out = noun_api.noun, noun_api.out
+    listed = create_model(f"{out.__name__}s", __base__=Out, __doc__=f"All {noun.name}s.", things=(list[out], ...))  # type: ignore[valid-type]
 
     @api.get(f"/{noun.plural}", responses=answers(listed), endpoint="things_list")
     @allow(Right.LOOK)
@@ -45,6 +56,19 @@ def register_noun_api(noun_api: NounApi) -> APIBlueprint:
         """All things of the noun."""
         with work() as unit:
             return reply(listed, {"things": noun_api.rows(unit, None)})
+
+    @api.get(f"/{noun.plural}/<key>", responses=answers(out), endpoint="things_open")
+    @allow(Right.LOOK)
+    def things_open(path: KeyPath) -> Response:
+        """One thing."""
+        with work() as unit:
+            writes.need_current(unit, noun.code, path.key)
+            return dump(unit, path.key)
+
+
+def _add_writing(api: APIBlueprint, noun_api: NounApi, dump: Dump) -> None:
+    noun, out = noun_api.noun, noun_api.out
+    new_model, patch_model = s.request_models(noun)
 
     @api.post(f"/{noun.plural}", responses=answers(out), endpoint="things_new")
     @allow(Right.EDIT)
@@ -54,14 +78,6 @@ def register_noun_api(noun_api: NounApi) -> APIBlueprint:
             given = body.given()  # type: ignore[attr-defined]
             made = definitions.create(unit, noun.code, given["name"], given)
             return dump(unit, noun.key_of(made.thing))
-
-    @api.get(f"/{noun.plural}/<key>", responses=answers(out), endpoint="things_open")
-    @allow(Right.LOOK)
-    def things_open(path: KeyPath) -> Response:
-        """One thing."""
-        with work() as unit:
-            writes.need_current(unit, noun.code, path.key)
-            return dump(unit, path.key)
 
     @api.patch(f"/{noun.plural}/<key>", responses=answers(out), endpoint="things_change")
     @allow(Right.EDIT)
@@ -80,6 +96,8 @@ def register_noun_api(noun_api: NounApi) -> APIBlueprint:
             definitions.remove(unit, noun.code, path.key, query.version)
             return reply(Done, Done())
 
+
+def _add_reach(api: APIBlueprint, noun: Noun) -> None:
     @api.get(f"/{noun.plural}/<key>/uses", responses=answers(s.UsesOut), endpoint="things_uses")
     @allow(Right.LOOK)
     def things_uses(path: KeyPath) -> Response:
@@ -99,8 +117,6 @@ def register_noun_api(noun_api: NounApi) -> APIBlueprint:
             return reply(
                 s.ConsequencesOut, consequences_out(definitions.consequences(unit, noun.code, path.key, thing))
             )
-
-    return api
 
 
 def consequences_out(found: Consequences) -> dict[str, Any]:
