@@ -136,10 +136,10 @@ def draw(product: Goods) -> list[Shot]:
     sorts = [sort, "wash"] if product.type in ("watercolour", "gouache") else [sort]
     return [
         (
-            f"A wash of {product.title}" if kind == "wash" else f"{product.title}, {kind}",
-            pictures.encode(f"{product.sku}.png", drawn(kind, colour, f"{product.sku}{number}")),
+            f"A wash of {product.title}" if shape == "wash" else f"{product.title}, {shape}",
+            pictures.encoded(drawn(shape, colour, f"{product.sku}{number}")),
         )
-        for number, kind in enumerate(sorts)
+        for number, shape in enumerate(sorts)
     ]
 
 

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-import io
+import math
 import random
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from functools import lru_cache
 
 from PIL import Image, ImageChops, ImageDraw, ImageFilter
 
@@ -24,51 +25,70 @@ def mixed(first: Colour, second: Colour, share: float) -> Colour:
 
 
 def _base(rng: random.Random) -> Image.Image:
+    return _ground(2 + rng.randrange(2)).copy()
+
+
+@lru_cache
+def _ground(depth: int) -> Image.Image:
     image = Image.new("RGB", (SIDE, SIDE), GROUND)
     shade = Image.linear_gradient("L").resize((SIDE, SIDE))
     return Image.composite(
-        image, Image.new("RGB", (SIDE, SIDE), (228, 230, 234)), shade.point(lambda v: 255 - v // (2 + rng.randrange(2)))
+        image, Image.new("RGB", (SIDE, SIDE), (228, 230, 234)), shade.point(lambda v: 255 - v // depth)
     )
 
 
 def _shadow(image: Image.Image, shape: Image.Image, dx: int = 18, dy: int = 26, blur: int = 22) -> None:
-    soft = ImageChops.offset(shape, dx, dy).filter(ImageFilter.GaussianBlur(blur)).point(lambda v: v * 90 // 255)
-    image.paste((40, 46, 60), mask=soft)
+    left, top, right, bottom = shape.getbbox() or (0, 0, 0, 0)
+    reach = blur * 3
+    box = (max(left - reach, 0), max(top - reach, 0), min(right + reach, SIDE), min(bottom + reach, SIDE))
+    soft = shape.crop(box).filter(ImageFilter.GaussianBlur(blur)).point(lambda v: v * 90 // 255)
+    image.paste((40, 46, 60), (box[0] + dx, box[1] + dy), soft)
 
 
-def _mask(draw_it: Callable[[ImageDraw.ImageDraw], None]) -> Image.Image:
-    mask = Image.new("L", (SIDE * 2, SIDE * 2), 0)
-    draw_it(ImageDraw.Draw(mask))
-    return mask.reduce(2)
+def _mask(
+    points: Sequence[tuple[float, float]], draw_it: Callable[[ImageDraw.ImageDraw, list[float]], None]
+) -> Image.Image:
+    """What a shape within some points covers; drawn at twice the size, and only where it is."""
+    left, top = math.floor(min(x for x, _ in points)) - 1, math.floor(min(y for _, y in points)) - 1
+    right, bottom = math.ceil(max(x for x, _ in points)) + 2, math.ceil(max(y for _, y in points)) + 2
+    small = Image.new("L", ((right - left) * 2, (bottom - top) * 2), 0)
+    draw_it(ImageDraw.Draw(small), [edge for x, y in points for edge in ((x - left) * 2, (y - top) * 2)])
+    mask = Image.new("L", (SIDE, SIDE), 0)
+    mask.paste(small.reduce(2), (left, top))
+    return mask
 
 
+@lru_cache(maxsize=256)
 def _round_fill(colour: Colour, left: int, right: int, gloss: float = 0.45) -> Image.Image:
     """A cylinder's light: bright left of the middle, dark at the edges."""
-    row = Image.new("RGB", (SIDE, 1))
+    row = bytearray()
     for x in range(SIDE):
         t = min(max((x - left) / max(right - left, 1), 0), 1)
-        light = max(0.0, 1 - abs(t - 0.32) * 3.2)
-        dark = max(0.0, (t - 0.55) * 0.9) + max(0.0, (0.12 - t) * 2.2)
-        row.putpixel((x, 0), mixed(mixed(colour, (18, 20, 30), min(dark, 0.5)), (255, 255, 255), light * gloss))
-    return row.resize((SIDE, SIDE))
+        light = max(0.0, 1 - abs(t - 0.32) * 3.2) * gloss
+        dark = min(max(0.0, (t - 0.55) * 0.9) + max(0.0, (0.12 - t) * 2.2), 0.5)
+        row += bytes(
+            round(round(part * (1 - dark) + shade * dark) * (1 - light) + 255 * light)
+            for part, shade in zip(colour, (18, 20, 30), strict=True)
+        )
+    return Image.frombytes("RGB", (SIDE, 1), bytes(row)).resize((SIDE, SIDE), Image.Resampling.NEAREST)
 
 
 def _put(image: Image.Image, mask: Image.Image, fill: Image.Image | Colour) -> None:
-    if isinstance(fill, tuple):
-        fill = Image.new("RGB", (SIDE, SIDE), fill)
-    image.paste(fill, mask=mask)
+    box = mask.getbbox()
+    if box is not None:
+        image.paste(fill if isinstance(fill, tuple) else fill.crop(box), box, mask.crop(box))
 
 
 def _poly(*points: tuple[float, float]) -> Image.Image:
-    return _mask(lambda d: d.polygon([(x * 2, y * 2) for x, y in points], fill=255))
+    return _mask(points, lambda d, edges: d.polygon(edges, fill=255))
 
 
 def _box(x0: float, y0: float, x1: float, y1: float, radius: float = 0) -> Image.Image:
-    return _mask(lambda d: d.rounded_rectangle((x0 * 2, y0 * 2, x1 * 2, y1 * 2), radius * 2, fill=255))
+    return _mask(((x0, y0), (x1, y1)), lambda d, edges: d.rounded_rectangle(edges, radius * 2, fill=255))
 
 
 def _oval(x0: float, y0: float, x1: float, y1: float) -> Image.Image:
-    return _mask(lambda d: d.ellipse((x0 * 2, y0 * 2, x1 * 2, y1 * 2), fill=255))
+    return _mask(((x0, y0), (x1, y1)), lambda d, edges: d.ellipse(edges, fill=255))
 
 
 def tube(colour: Colour, rng: random.Random) -> Image.Image:
@@ -265,9 +285,6 @@ SORTS: dict[str, Callable[[Colour, random.Random], Image.Image]] = {
 }
 
 
-def drawn(sort: str, colour: str, seed: str) -> bytes:
-    """A picture of a sort of goods in a colour, as PNG; the same for the same seed."""
-    image = SORTS[sort](rgb(colour), random.Random(seed))
-    out = io.BytesIO()
-    image.save(out, "PNG", compress_level=1)
-    return out.getvalue()
+def drawn(sort: str, colour: str, seed: str) -> Image.Image:
+    """A picture of a sort of goods in a colour; the same for the same seed."""
+    return SORTS[sort](rgb(colour), random.Random(seed))

@@ -83,7 +83,11 @@ def upload(work: Work, files: Files, name: str, content: bytes) -> KeptPicture:
 
 def encode(name: str, content: bytes) -> Encoded:
     """Check and re-encode a picture. Raises Refusal `file_size`, `file_kind`, `pixels`."""
-    image = _open(name, content)
+    return encoded(_open(name, content))
+
+
+def encoded(image: Image.Image) -> Encoded:
+    """A picture re-encoded: as it is kept, and narrower ones."""
     image.thumbnail((KEPT_SIDE, KEPT_SIDE), Image.Resampling.LANCZOS)
     original = _encode(image, 90)
     renditions = {width: original if width >= image.width else _encode(_narrowed(image, width), 82) for width in WIDTHS}
@@ -141,10 +145,10 @@ def _too_large(name: str, pixels: str) -> Refusal:
 
 def _narrowed(image: Image.Image, width: int) -> Image.Image:
     height = max(1, round(image.height * width / image.width))
-    return image.resize((width, height), Image.Resampling.LANCZOS)
+    return image.resize((width, height), Image.Resampling.LANCZOS, reducing_gap=2.0)
 
 
 def _encode(image: Image.Image, quality: int) -> bytes:
     out = io.BytesIO()
-    image.save(out, "WEBP", quality=quality, method=4)
+    image.save(out, "WEBP", quality=quality, method=2)
     return out.getvalue()
