@@ -3,6 +3,7 @@ import { NavLink } from "react-router";
 import { Empty } from "../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../ui/keys";
 import { number } from "../ui/locale";
+import { useReveal } from "../ui/useReveal";
 
 export type SideRow = { key: string; name: string; count?: number; depth?: number };
 
@@ -17,6 +18,8 @@ export function SideList(props: {
   const [text, setText] = useState("");
   const box = useRef<HTMLInputElement>(null);
   useKeys({ "/": () => box.current?.focus() });
+  const list = useRef<HTMLElement>(null);
+  useReveal(list, props.here, props.rows.length > 0);
   const shown = props.rows.filter((row) => row.name.toLowerCase().includes(text.trim().toLowerCase()));
   return (
     <>
@@ -32,11 +35,12 @@ export function SideList(props: {
           onKeyDown={leaveOnEsc}
         />
       </div>
-      <nav className="scroll min-h-0 flex-1" aria-label={`All ${props.what}s`} onKeyDown={moveFocus}>
+      <nav ref={list} className="scroll min-h-0 flex-1" aria-label={`All ${props.what}s`} onKeyDown={moveFocus}>
         {shown.map((row) => (
           <NavLink
             key={row.key}
             data-item
+            data-mark={row.key}
             to={props.to(row.key)}
             title={row.name}
             className={() => `side !flex items-baseline gap-2 ${row.key === props.here ? "here" : ""}`}

@@ -14,6 +14,7 @@ import { capital } from "../../ui/locale";
 import { Selvedge } from "../../ui/Selvedge";
 import { PaneHead, Split } from "../../ui/Split";
 import { useGrowing } from "../../ui/useGrowing";
+import { useReveal } from "../../ui/useReveal";
 import { NewThing } from "../NewThing";
 import { ExampleProof, ThingPane } from "../ThingPane";
 import { TypeOptions } from "../types/TypeOptions";
@@ -78,6 +79,7 @@ export default function FieldsView() {
     made.current = null;
     pane.current?.querySelector<HTMLElement>("input")?.focus();
   }, [here]);
+  useReveal(sheet, key, Boolean(here && meta));
   if (!all || !meta) return null;
   const own = all.filter((use) => use.own).length;
 

@@ -113,7 +113,7 @@ export function NotShown({
           {order.map((setting, index) => (
             <span key={setting.key}>
               {index > 0 && " · "}
-              <button type="button" className="link" onClick={() => onAsk(setting.key)}>
+              <button type="button" className="link text-left" onClick={() => onAsk(setting.key)}>
                 {setting.name}
               </button>{" "}
               <span className="text-ink-3">

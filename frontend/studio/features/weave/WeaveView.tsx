@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useRef } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
@@ -8,6 +8,7 @@ import { useAddress, usePutAddress } from "../../ui/address";
 import { Empty, WEFT_WORDS, Weft, type WeftState } from "../../ui/basics";
 import { Selvedge } from "../../ui/Selvedge";
 import { PaneHead, Split } from "../../ui/Split";
+import { useReveal } from "../../ui/useReveal";
 import { ProofPane } from "../proof/ProofPane";
 import { TypeOptions } from "../types/TypeOptions";
 import { CellButton } from "./CellButton";
@@ -23,7 +24,7 @@ export default function WeaveView() {
   const weave = useQuery(ask.weave(scope));
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
   const sheet = useRef<HTMLDivElement>(null);
-  useGoTo(sheet, field, Boolean(weave.data));
+  useReveal(sheet, field, Boolean(weave.data));
   const found = weave.data;
   const product = picked ? Number(picked) : (found?.example ?? null);
   const askWhy = (key: string, surface: string) => put({ on: surface, why: key, cell: null });
@@ -134,15 +135,6 @@ export default function WeaveView() {
       ]}
     />
   );
-}
-
-function useGoTo(sheet: React.RefObject<HTMLElement | null>, field: string | null, ready: boolean) {
-  const [went, setWent] = useState<string | null>(null);
-  useEffect(() => {
-    if (!field || !ready || went === field) return;
-    setWent(field);
-    sheet.current?.querySelector(`[data-mark="${CSS.escape(field)}"]`)?.scrollIntoView({ block: "nearest" });
-  }, [field, ready, went, sheet]);
 }
 
 function ScopeChooser(props: {
