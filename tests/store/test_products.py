@@ -184,3 +184,9 @@ def test_counts_by_type_and_lacking(session: Session) -> None:
     assert products.wrong_counts(session) == {"ss_paper_weight": 1, "ss_pressure": 1}
     assert products.counts_by_group(session)["easels", ()] == 4
     assert products.groups_of(session, [1])[1][1] == ()
+    first(session, "Fen Etching 300")
+    session.execute(text("UPDATE product SET collections = '{spring,gifts}' WHERE title LIKE 'Fen Etching%'"))
+    assert sorted(products.groups(session)) == sorted(products.counts_by_group(session))
+    session.execute(text("DELETE FROM stock"))
+    session.execute(text("DELETE FROM product"))
+    assert products.groups(session) == []

@@ -133,7 +133,7 @@ def group_counts(session: Session, defs: Definitions, having: str | None = None)
 def stored_groups(session: Session, defs: Definitions) -> dict[Group, list[tuple[str, tuple[str, ...]]]]:
     """Group → the (type, collections) of products that make it up."""
     out: dict[Group, list[tuple[str, tuple[str, ...]]]] = {}
-    for key in products.counts_by_group(session):
+    for key in products.groups(session):
         out.setdefault(defs.group_of(*key), []).append(key)
     return out
 

@@ -66,6 +66,7 @@ def make(work: Work, note: str, progress: Progress = lambda _done, _total: None,
     work.need(Right.RELEASE)
     session = work.session
     _take_turn(work)
+    releases.expect_growth(session)
     check(work, note)
     keys = changes.unreleased(session)
     number = shop.shop_of(session)[2] + 1

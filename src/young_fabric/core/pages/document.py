@@ -102,7 +102,8 @@ def _region_json(region: Region) -> dict[str, Any]:
 
 
 def _entry_json(entry: Entry) -> list[Any]:
-    return [entry.field, entry.label, entry.label_at, nodes.to_json(entry.shown), entry.value, list(entry.devices)]
+    field, label, label_at, shown, value, devices = entry
+    return [field, label, label_at, nodes.to_json(shown), value, devices]
 
 
 def from_json(data: dict[str, Any]) -> RenderDoc:

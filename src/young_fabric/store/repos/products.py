@@ -28,6 +28,14 @@ _WRITE = text(
     "version = excluded.version"
 ).bindparams(bindparam("rows", type_=JSONB()))
 
+_GROUPS = text(
+    "WITH RECURSIVE found AS ("
+    "(SELECT type_key, collections FROM product ORDER BY type_key, collections LIMIT 1) "
+    "UNION ALL SELECT next.type_key, next.collections FROM found, LATERAL ("
+    "SELECT type_key, collections FROM product WHERE (type_key, collections) > (found.type_key, found.collections) "
+    "ORDER BY type_key, collections LIMIT 1) AS next) SELECT type_key, collections FROM found"
+)
+
 
 @dataclass(frozen=True)
 class ProductRecord:
@@ -222,6 +230,11 @@ def counts_by_group(session: Session, having: str | None = None) -> dict[tuple[s
     if having is not None:
         query = query.where(has(having))
     return {(row[0], tuple(row[1])): row[2] for row in session.execute(query)}
+
+
+def groups(session: Session) -> list[tuple[str, tuple[str, ...]]]:
+    """Every (type, collections) that products have: one look into the index for each, however many products there are."""
+    return [(row[0], tuple(row[1])) for row in session.execute(_GROUPS)]
 
 
 def counts_by_type(session: Session, having: str | None = None) -> dict[str, int]:

@@ -5,7 +5,23 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from sqlalchemy import and_, bindparam, collate, func, insert, literal, or_, select, text, tuple_, union_all, update
+from sqlalchemy import (
+    ARRAY,
+    Text,
+    TextClause,
+    and_,
+    bindparam,
+    collate,
+    func,
+    insert,
+    literal,
+    or_,
+    select,
+    text,
+    tuple_,
+    union_all,
+    update,
+)
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session
 
@@ -16,9 +32,43 @@ D = LiveDocumentRow
 CHUNK = 5_000
 
 
+def _insert_many(table: str, types: Mapping[str, str]) -> TextClause:
+    """One statement that inserts any number of rows, given as JSON; `types` are those of the columns."""
+    columns, typed = ", ".join(types), ", ".join(f"{name} {kind}" for name, kind in types.items())
+    rows = f"SELECT {columns} FROM jsonb_to_recordset(:rows) AS r({typed})"  # noqa: S608
+    return text(f"INSERT INTO {table} ({columns}) {rows}").bindparams(bindparam("rows", type_=JSONB()))
+
+
+_ADD_THINGS = _insert_many(
+    T.__tablename__, {"noun": "text", "key": "text", "format": "int", "hash": "text", "state": "jsonb", "since": "int"}
+)
+_ADD_DOCUMENTS = _insert_many(
+    D.__tablename__,
+    {
+        "surface": "text",
+        "subject": "text",
+        "subject_id": "text",
+        "card": "text",
+        "address": "text",
+        "title": "text",
+        "listed": "boolean",
+        "under": "text[]",
+        "document": "jsonb",
+        "format": "int",
+        "hash": "text",
+        "since": "int",
+    },
+)
+
+
 def get(session: Session, number: int) -> ReleaseRow | None:
     """One release."""
     return session.get(ReleaseRow, number)
+
+
+def expect_growth(session: Session) -> None:
+    """Have statements of this transaction planned anew each time: the tables grow much while it runs."""
+    session.execute(text("SET LOCAL plan_cache_mode = force_custom_plan"))
 
 
 def of_job(session: Session, job_id: int) -> ReleaseRow | None:
@@ -71,7 +121,7 @@ def close_things(session: Session, keys: Sequence[tuple[str, str]], release: int
 def add_things(session: Session, rows: Sequence[Mapping[str, Any]]) -> None:
     """Freeze states of things."""
     if rows:
-        session.execute(insert(T), list(rows))
+        session.execute(_ADD_THINGS, {"rows": list(rows)})
 
 
 def close_documents(session: Session, subject: str, ids: Sequence[Any], release: int) -> None:
@@ -104,18 +154,19 @@ def replace_documents(
     if ended:
         session.execute(
             text(
-                "UPDATE live_document AS d SET until = :release FROM jsonb_to_recordset(:keys) "
-                "AS k(surface text, subject_id text, card text) WHERE d.until IS NULL AND d.subject = :subject "
-                "AND d.surface = k.surface AND d.subject_id = k.subject_id AND d.card = k.card"
-            ).bindparams(bindparam("keys", type_=JSONB())),
+                "UPDATE live_document SET until = :release WHERE until IS NULL AND subject = :subject "
+                "AND subject_id = ANY(:ids) AND (surface, subject_id, card) IN (SELECT k.surface, k.subject_id, k.card "
+                "FROM jsonb_to_recordset(:keys) AS k(surface text, subject_id text, card text))"
+            ).bindparams(bindparam("keys", type_=JSONB()), bindparam("ids", type_=ARRAY(Text))),
             {
                 "release": release,
                 "subject": subject,
+                "ids": list({key[1] for key in ended}),
                 "keys": [dict(zip(("surface", "subject_id", "card"), key, strict=True)) for key in ended],
             },
         )
     if rows:
-        session.execute(insert(D), [{**row, "subject": subject, "since": release} for row in rows])
+        session.execute(_ADD_DOCUMENTS, {"rows": [{**row, "subject": subject, "since": release} for row in rows]})
 
 
 def go_back(session: Session, to: int, release: int) -> tuple[int, dict[str, int]]:

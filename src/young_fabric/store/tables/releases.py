@@ -61,14 +61,13 @@ class LiveDocumentRow(Base):
     __table_args__ = (
         Index(
             "uq_live_document_open",
-            "surface",
             "subject",
             "subject_id",
+            "surface",
             "card",
             unique=True,
             postgresql_where=text("until IS NULL"),
         ),
-        Index("ix_live_document_subject", "subject", "subject_id", postgresql_where=text("until IS NULL")),
         Index("ix_live_document_address", "address", postgresql_where=text("until IS NULL")),
         Index(
             "ix_live_document_under", "under", postgresql_using="gin", postgresql_where=text("until IS NULL AND listed")
