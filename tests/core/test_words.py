@@ -36,3 +36,4 @@ def test_prices_and_contents_speak_the_shops_language(locale: str, unit_price: s
     pieces = {"count": 1, "amount": "12", "unit": "piece"}
     assert KINDS["contents"].shower(spec, {})(pieces).plain.replace("\u00a0", " ") == contents
     assert KINDS["contents"].read(KINDS["contents"].to_text(pieces, spec), spec) == pieces
+    assert KINDS["contents"].read("12 Stück", spec) == pieces

@@ -183,7 +183,7 @@ UNITS: tuple[Unit, ...] = (
     ),
     *_units("speed", {"m/s": ("meter/second", ""), "km/h": ("kilometer/hour", "kph"), "mph": ("mile/hour", "mi/h")}),
     *_units("share", {"%": ("percent", "percent|per cent")}),
-    *_units("piece", {"piece": ("piece", "pieces|pc|pcs|pce|pces|item|items|each|sheet|sheets")}),
+    *_units("piece", {"piece": ("piece", "pieces|pc|pcs|pce|pces|item|items|each|sheet|sheets|Stück|Stk")}),
 )
 
 REFERENCE_AMOUNTS: Mapping[str, tuple[str, str]] = {

@@ -105,16 +105,16 @@ class Cascade:
     def __init__(self, settings: Iterable[DisplaySetting]) -> None:
         self._found: dict[tuple[str, str, str], Mapping[str, Any]] = {}
         for setting in settings:
-            spot = (str(setting.scope), setting.field, setting.surface)
-            self._found[spot] = {**self._found.get(spot, {}), **setting.set}
+            cell = (str(setting.scope), setting.field, setting.surface)
+            self._found[cell] = {**self._found.get(cell, {}), **setting.set}
 
     def resolve(self, chain: Chain, field: str, surface: str, defaults: Mapping[str, Any]) -> dict[str, Resolved]:
         """Each property of one field on one surface, taken alone from the nearest scope that sets it."""
         out: dict[str, Resolved] = {}
         for scope in chain.scopes():
             origin = str(scope)
-            for spot in ((field, surface), (field, EVERY), (EVERY, surface), (EVERY, EVERY)):
-                for prop, value in self._found.get((origin, *spot), {}).items():
+            for cell in ((field, surface), (field, EVERY), (EVERY, surface), (EVERY, EVERY)):
+                for prop, value in self._found.get((origin, *cell), {}).items():
                     out.setdefault(prop, Resolved(value, origin))
         for prop, value in defaults.items():
             out.setdefault(prop, Resolved(value, "default"))
