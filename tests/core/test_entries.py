@@ -59,6 +59,8 @@ SHAPED = st.sampled_from(
         PICTURE,
         {**PICTURE, "width": 20},
         {**PICTURE, "alt": 3},
+        {"words": "Care", "address": "https://a.example"},
+        {"words": "Care", "address": "javascript:alert(1)"},
         ["a"],
         ["a", "b"],
         ["a", "b", "a"],

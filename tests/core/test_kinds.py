@@ -226,7 +226,9 @@ def test_several_values_are_read_one_by_one_and_wrong_ones_are_placed() -> None:
     assert show_value(field, good.value, spec_with(unit="mm")) == "10\u00a0mm, 2\u00a0mm"
 
 
-@pytest.mark.parametrize("kind", ["text", "whole", "decimal", "measure", "money", "contents", "date", "colour", "gtin"])
+@pytest.mark.parametrize(
+    "kind", ["text", "whole", "decimal", "measure", "money", "contents", "date", "colour", "gtin", "web_link"]
+)
 def test_what_is_offered_for_typing_reads_back_to_the_same_value(kind: str) -> None:
     field = make_field("f", "F", "F", kind, unit="g/m²" if kind == "measure" else None)
     for locale in ("en", "de"):

@@ -27,13 +27,26 @@ CHOICES = ValueList(
 )
 CODES = {
     "number", "unit", "dimension", "below", "above", "decimals", "short", "long", "pattern", "choice", "date", "yes_no",
-    "colour", "check_digit", "required", "few", "many", "text", "picture", "derived",
+    "colour", "check_digit", "required", "few", "many", "text", "picture", "derived", "link",
 }  # fmt: skip
 LOCALES = st.sampled_from(["en", "de", "fr", "de_CH", "sv"])
 TYPED = st.one_of(
     st.text(max_size=30),
     st.text(alphabet="0123456789.,' -mgl²/×x", max_size=14),
-    st.sampled_from(["yes", "nein", "#fff", "28.2.2026", "6 × 15 ml", "300 gsm", "Apple; quince", "4006381333931"]),
+    st.sampled_from(
+        [
+            "yes",
+            "nein",
+            "#fff",
+            "28.2.2026",
+            "6 × 15 ml",
+            "300 gsm",
+            "Apple; quince",
+            "4006381333931",
+            "Care <https://a.example/b>",
+            "a.example/c?d=e",
+        ]
+    ),
 )
 
 

@@ -11,14 +11,29 @@ import { money } from "./money";
 import { oneOf } from "./one_of";
 import { picture } from "./picture";
 import { text } from "./text";
+import { webLink } from "./web_link";
 import { whole } from "./whole";
 import { yesNo } from "./yes_no";
 
 /** Every kind with an editor of its own, by its code: one more is one file and one line here. */
 export const KINDS: Record<string, KindUi> = Object.fromEntries(
-  [text, longText, whole, decimal, measure, yesNo, oneOf, manyOf, picture, date, colour, gtin, money, contents].map(
-    (kind) => [kind.code, kind],
-  ),
+  [
+    text,
+    longText,
+    whole,
+    decimal,
+    measure,
+    yesNo,
+    oneOf,
+    manyOf,
+    picture,
+    date,
+    colour,
+    webLink,
+    gtin,
+    money,
+    contents,
+  ].map((kind) => [kind.code, kind]),
 );
 
 /** What the studio says of a kind; one it has no editor for is typed as text. */

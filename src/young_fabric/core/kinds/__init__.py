@@ -6,6 +6,7 @@ from young_fabric.core.kinds.base import Kind, Option, Spec, StoredFile, Value
 from young_fabric.core.kinds.choices import ManyOf, OneOf, YesNo
 from young_fabric.core.kinds.colours import Colour
 from young_fabric.core.kinds.dates import Date
+from young_fabric.core.kinds.links import WebLink
 from young_fabric.core.kinds.numbers import Contents, DecimalNumber, Measure, Money, UnitPrice, WholeNumber
 from young_fabric.core.kinds.pictures import Picture
 from young_fabric.core.kinds.texts import Gtin, LongText, Text
@@ -24,6 +25,7 @@ KINDS: dict[str, Kind] = {
         Picture(),
         Date(),
         Colour(),
+        WebLink(),
         Gtin(),
         Money(),
         Contents(),

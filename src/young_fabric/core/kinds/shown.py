@@ -99,6 +99,24 @@ class Swatches(NamedTuple):
         return ", ".join(text for _, text in self.swatches)
 
 
+class Links(NamedTuple):
+    """Links in order: the words of each, and its address."""
+
+    links: tuple[tuple[str, str], ...]
+
+    @property
+    def tag(self) -> str:
+        return "links"
+
+    @property
+    def flows(self) -> bool:
+        return False
+
+    @property
+    def plain(self) -> str:
+        return ", ".join(words for words, _ in self.links)
+
+
 class Nothing(NamedTuple):
     """What stands where there is no value."""
 
@@ -122,6 +140,7 @@ NODES: dict[str, type[Any]] = {
     "paragraphs": Paragraphs,
     "pictures": Pictures,
     "swatches": Swatches,
+    "links": Links,
     "nothing": Nothing,
 }
 """Every sort of node by its tag."""

@@ -1,0 +1,80 @@
+import { Plus, X } from "lucide-react";
+import { TextBox } from "../ui/TextBox";
+import { asText, type EditorProps, type KindUi } from "./base";
+
+type Written = { words: string; address: string };
+
+/** `words <address>`, or an address alone, as two texts; what is neither stands as the address, to be mended there. */
+export function readLink(text: string): Written {
+  const found = /^(.*?)\s*<([^<>]*)>$/s.exec(text.trim());
+  return found ? { words: found[1] ?? "", address: found[2] ?? "" } : { words: "", address: text };
+}
+
+/** The two as one text; words that have no address yet are kept beside an empty one. */
+export function writeLink({ words, address }: Written): string {
+  return words.trim() ? `${words.trim()} <${address.trim()}>` : address.trim();
+}
+
+/** Words and address side by side, a line a link, and one more to add the next where a field holds many. */
+function LinksInput({ id, at, wrong, onFill }: EditorProps) {
+  const { typed } = at.value;
+  const texts = Array.isArray(typed) ? typed.map(asText) : asText(typed) ? [asText(typed)] : [];
+  const rows = at.field.many || texts.length === 0 ? [...texts, ""] : texts;
+  const put = (index: number, change: Partial<Written>) => {
+    const next = [...texts];
+    next[index] = writeLink({ ...readLink(texts[index] ?? ""), ...change });
+    const filled = next.filter((text) => text !== "");
+    onFill(at.field.many ? filled : (filled[0] ?? null));
+  };
+  return (
+    <div className="grid gap-1.5">
+      {rows.map((text, index) => {
+        const link = readLink(text);
+        const name = at.field.many ? `, link ${index + 1}` : "";
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a link is known by its place
+          <span key={index} className="flex items-center gap-1.5">
+            <TextBox
+              id={index === 0 ? id : undefined}
+              aria-label={`${at.field.name}${name}, words`}
+              className="!w-[38%]"
+              maxLength={200}
+              value={link.words}
+              placeholder={index < texts.length ? "as the address" : "words"}
+              onCommit={(words) => put(index, { words })}
+            />
+            <TextBox
+              aria-label={`${at.field.name}${name}, address`}
+              className="flex-1 font-mono"
+              inputMode="url"
+              wrong={wrong && index < texts.length}
+              value={link.address}
+              placeholder="https://"
+              onCommit={(address) => put(index, { address })}
+            />
+            {at.field.many &&
+              (index < texts.length ? (
+                <button
+                  type="button"
+                  className="grid h-6 w-6 place-items-center text-ink-3"
+                  aria-label={`Take ${link.words || link.address} off`}
+                  onClick={() => put(index, { words: "", address: "" })}
+                >
+                  <X size={13} aria-hidden="true" />
+                </button>
+              ) : (
+                <Plus size={12} className="mx-1.5 text-ink-3" aria-hidden="true" />
+              ))}
+          </span>
+        );
+      })}
+    </div>
+  );
+}
+
+export const webLink: KindUi = {
+  code: "web_link",
+  Editor: LinksInput,
+  tall: (field) => field.many,
+  typed: (value: Written) => writeLink(value),
+};
