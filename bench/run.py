@@ -12,9 +12,10 @@ import sys
 import plans
 import release
 import resolve
+import studio
 import write
 
-BENCHES = {"resolve": resolve.run, "write": write.run, "plans": plans.run, "release": release.run}
+BENCHES = {"resolve": resolve.run, "write": write.run, "plans": plans.run, "release": release.run, "studio": studio.run}
 
 
 def main() -> None:

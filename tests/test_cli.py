@@ -73,8 +73,8 @@ def test_a_database_up_to_date_stays_so(
     run(monkeypatch, "recount")
     assert capsys.readouterr().out.splitlines() == [
         "1 products had other marks than their values deserve",
-        "price on watercolour was counted as filled on 15, is on 14",
-        "ss_wood on easels was counted as filled on -15, is on 4",
+        "price on watercolour was counted as 15 good and -1 wrong, is 14 good and 0 wrong",
+        "ss_wood on easels was counted as -15 good and 0 wrong, is 4 good and 0 wrong",
     ]
     run(monkeypatch, "recount")
     assert capsys.readouterr().out == "All that is kept is as it should be.\n"

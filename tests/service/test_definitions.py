@@ -10,7 +10,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
 from young_fabric.service import changes, definitions, pending, plans, products, recount, writes
 from young_fabric.service.actors import Clash, Work
-from young_fabric.store.repos import products as product_rows
+from young_fabric.store.repos import fills
 
 
 def version_of(work: Work, noun: str, key: str) -> int:
@@ -95,7 +95,7 @@ def test_a_default_is_read_as_typed_and_fills_gaps(work: Work) -> None:
 
 def test_gaps_follow_every_kind_of_definition(work: Work) -> None:
     count = products.count_gaps(work)
-    books = product_rows.counts_by_type(work.session)["sketchbooks"]
+    books = fills.counts_by_type(work.session)["sketchbooks"]
     made = definitions.create(work, "field", "Ribbon", {"need": "required"})
     assert products.count_gaps(work) == count, "a field nobody has makes no gaps"
     version = version_of(work, "product_type", "sketchbooks")

@@ -12,7 +12,7 @@ from young_fabric.core.nouns.field_sets import Section
 from young_fabric.service import changes, checks, definitions, fields, find, plans, products, recount, weave, writes
 from young_fabric.service.actors import Clash, Work
 from young_fabric.store.repos import changes as change_rows
-from young_fabric.store.repos import products as product_rows
+from young_fabric.store.repos import fills
 
 
 def refused(code: str) -> object:
@@ -187,12 +187,12 @@ def test_a_narrowed_limit_tells_first_then_marks_and_widening_unmarks(work: Work
     assert touched.breaches is not None
     assert (touched.breaches.values, touched.breaches.wrong) == (20, 6)
     assert touched.types == 5
-    before = product_rows.wrong_counts(work.session)["ss_paper_weight"]
+    before = fills.wrong_counts(work.session)["ss_paper_weight"]
     definitions.change(work, "field", weight.key, version, {"limits": narrow})
-    assert product_rows.wrong_counts(work.session)["ss_paper_weight"] == 6
+    assert fills.wrong_counts(work.session)["ss_paper_weight"] == 6
     assert before == 1
     changes.undo_last(work)
-    assert product_rows.wrong_counts(work.session)["ss_paper_weight"] == 1
+    assert fills.wrong_counts(work.session)["ss_paper_weight"] == 1
 
 
 def test_a_default_must_keep_the_limits(work: Work) -> None:

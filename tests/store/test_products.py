@@ -8,6 +8,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.subjects.products import Product
 from young_fabric.store.repos import fills, products
+from young_fabric.store.repos.fills import FillCount
 from young_fabric.store.repos.products import Search
 
 
@@ -137,24 +138,21 @@ def test_marks_are_put_for_many_at_once(session: Session) -> None:
     assert products.get(session, [record.product.id])[record.product.id].gaps is False
 
 
-def test_gaps_are_marked_for_one_type_and_no_other(session: Session) -> None:
-    before = set(titles(session, Search(gaps=True)))
-    products.mark_gaps(session, "easels", ("ss_folds", "ss_holds", "ss_weighs"))
-    added = set(titles(session, Search(gaps=True))) - before
-    assert added == {"Sandbar Field Easel"}, "its weight is not filled"
-    products.mark_gaps(session, "easels", ())
-    assert set(titles(session, Search(gaps=True))) == before
-
-
 def test_fills_are_counted_by_steps_as_a_recount_does(session: Session) -> None:
     assert fills.recount(session) == []
     before = fills.by_type(session, ["ss_wood", "ss_holds"])
     place = ("ss_wood", "easels", ())
-    fills.add(session, {place: 1, ("ss_holds", "easels", ()): -1, ("ss_folds", "easels", ()): 0})
-    assert fills.by_type(session, ["ss_wood"])["ss_wood"]["easels"] == before["ss_wood"]["easels"] + 1
-    assert fills.by_type(session, ["ss_holds"])["ss_holds"]["easels"] == before["ss_holds"]["easels"] - 1
-    counted = before["ss_wood"]["easels"]
-    assert (place, counted + 1, counted) in fills.recount(session)
+    steps = {
+        place: FillCount(1, 2),
+        ("ss_holds", "easels", ()): FillCount(-1, 0),
+        ("ss_folds", "easels", ()): FillCount(),
+    }
+    fills.add(session, fills.Steps(steps))
+    good, wrong = before["ss_wood"]["easels"]
+    assert fills.by_type(session, ["ss_wood"])["ss_wood"]["easels"] == (good + 1, wrong + 2)
+    good_holds, _ = before["ss_holds"]["easels"]
+    assert fills.by_type(session, ["ss_holds"])["ss_holds"]["easels"] == (good_holds - 1, 0)
+    assert (place, (good + 1, wrong + 2), (good, wrong)) in fills.recount(session)
     assert fills.recount(session) == []
 
 
@@ -175,18 +173,19 @@ def test_who_holds_a_code_and_what_addresses_are_like(session: Session) -> None:
 
 
 def test_counts_by_type_and_lacking(session: Session) -> None:
-    counts = products.counts_by_type(session)
+    counts = fills.counts_by_type(session)
     assert (counts["watercolour"], counts["easels"], sum(counts.values())) == (14, 4, 64)
-    assert products.counts_by_type(session, "ss_wood") == {"easels": 4}
-    lacking = products.lacking_counts(session, {"ss_weighs": ["easels"], "sku": ["easels"]})
+    assert products.counts_having(session, "ss_wood") == {("easels", ()): 4}
+    lacking = fills.lacking_counts(session, {"ss_weighs": ["easels"], "sku": ["easels"]})
     assert lacking == {"ss_weighs": 1, "sku": 0}
-    assert products.lacking_counts(session, {}) == {}
-    assert products.wrong_counts(session) == {"ss_paper_weight": 1, "ss_pressure": 1}
-    assert products.counts_by_group(session)["easels", ()] == 4
+    assert fills.lacking_counts(session, {}) == {}
+    assert fills.wrong_counts(session) == {"ss_paper_weight": 1, "ss_pressure": 1}
+    assert fills.counts_by_group(session)["easels", ()] == 4
     assert products.groups_of(session, [1])[1][1] == ()
     first(session, "Fen Etching 300")
     session.execute(text("UPDATE product SET collections = '{spring,gifts}' WHERE title LIKE 'Fen Etching%'"))
-    assert sorted(products.groups(session)) == sorted(products.counts_by_group(session))
+    fills.recount(session)
+    assert sorted(products.groups(session)) == sorted(fills.counts_by_group(session))
     session.execute(text("DELETE FROM stock"))
     session.execute(text("DELETE FROM product"))
     assert products.groups(session) == []

@@ -171,6 +171,10 @@ MAKERS: dict[str, Maker] = {
     "date": lambda _field, _defs, rng, _shown: f"2026-{rng.randrange(1, 13):02}-{rng.randrange(1, 29):02}",
     "colour": lambda _field, _defs, rng, _shown: f"#{rng.randrange(0x1000000):06x}",
     "text": _text,
+    "web_link": lambda _field, _defs, rng, _shown: {
+        "words": f"All of {(word := rng.choice(WORDS))}",
+        "address": f"https://guides.saltmarsh.example/{word}",
+    },
     "long_text": lambda _field, _defs, rng, _shown: f"{' '.join(rng.choice(WORDS) for _ in range(14)).capitalize()}.",
 }
 """How a value of a kind is made up."""

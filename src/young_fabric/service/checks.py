@@ -10,7 +10,7 @@ from young_fabric.core.nouns import fields
 from young_fabric.service import judging, plans
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.plans import Draft
-from young_fabric.store.repos import products
+from young_fabric.store.repos import fills
 
 
 @dataclass(frozen=True)
@@ -56,7 +56,7 @@ def _required(work: Work, draft: Draft) -> Iterable[Check]:
     for type_key in draft.defs.types:
         for key in draft.assessor.required(type_key):
             types_by_key.setdefault(key, []).append(type_key)
-    lacking = products.lacking_counts(work.session, types_by_key)
+    lacking = fills.lacking_counts(work.session, types_by_key)
     for key, count in sorted(lacking.items(), key=lambda pair: -pair[1]):
         if count:
             name = draft.defs.all_fields[key].name
@@ -65,7 +65,7 @@ def _required(work: Work, draft: Draft) -> Iterable[Check]:
 
 
 def _wrong(work: Work, draft: Draft) -> Iterable[Check]:
-    for key, count in products.wrong_counts(work.session).items():
+    for key, count in fills.wrong_counts(work.session).items():
         definition = draft.defs.all_fields.get(key)
         if definition:
             verb = "value is" if count == 1 else "values are"

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from young_fabric.core.nouns.field_sets import NOUN, FieldSet
 from young_fabric.service import plans
 from young_fabric.service.actors import Right, Work
-from young_fabric.store.repos import products
+from young_fabric.store.repos import fills
 
 
 @dataclass(frozen=True)
@@ -24,7 +24,7 @@ def overview(work: Work, only: str | None = None) -> list[SetUse]:
     """All field sets (or one), by name."""
     work.need(Right.LOOK)
     draft = plans.draft_of(work.session)
-    counts = products.counts_by_type(work.session)
+    counts = fills.counts_by_type(work.session)
     sets_of = {
         key: {taken for up in draft.defs.chain(key) for taken in draft.defs.types[up].sets} for key in draft.defs.types
     }

@@ -15,7 +15,7 @@ from young_fabric.core.nouns.fields import NOUN, Field
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service import definitions, plans
 from young_fabric.service.actors import Right, Work
-from young_fabric.store.repos import fills, products
+from young_fabric.store.repos import fills
 
 
 @dataclass(frozen=True)
@@ -45,7 +45,7 @@ def overview(work: Work, only: str | None = None) -> list[FieldUse]:
     if only is not None:
         wanted = [field for field in wanted if field.key == only]
     filled = fills.by_type(work.session, [only] if only is not None else None)
-    counts = products.counts_by_type(work.session)
+    counts = fills.counts_by_type(work.session)
     types_of = _types_of(defs)
     shown = _surfaces_of(draft.plans, types_of.get(only, ()) if only is not None else defs.types)
     return [
@@ -55,7 +55,7 @@ def overview(work: Work, only: str | None = None) -> list[FieldUse]:
             tuple(dict.fromkeys(noun_key for noun_key in _sets_of(defs, field.key))),
             tuple(types_of.get(field.key, ())),
             sum(counts.get(key, 0) for key in types_of.get(field.key, ())),
-            sum(filled.get(field.key, {}).get(key, 0) for key in types_of.get(field.key, ())),
+            sum(filled.get(field.key, {}).get(key, fills.NONE).filled for key in types_of.get(field.key, ())),
             tuple(code for code in SURFACES if code in shown.get(field.key, ())),
             field.example or field.rules.example_for(defs.spec(field)),
             field.own,

@@ -9,7 +9,7 @@ from typing import Any, Protocol
 
 from young_fabric.service import judging, release
 from young_fabric.service.actors import Right, Work
-from young_fabric.store.repos import products, releases
+from young_fabric.store.repos import fills, releases
 
 
 class JobRun(Protocol):
@@ -67,7 +67,7 @@ def _judge(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     """Batch by batch, each in a transaction of its own, so that people go on writing values meanwhile."""
     types, keys = list(args["types"]), args.get("fields")
     with run.unit() as work:
-        counts = products.counts_by_type(work.session)
+        counts = fills.counts_by_type(work.session)
     total, done, last = sum(counts.get(key, 0) for key in types), 0, 0
     while True:
         run.progress(done, total)

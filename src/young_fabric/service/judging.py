@@ -100,7 +100,7 @@ def rejudge(work: Work, before: Definitions, after: Definitions) -> None:
     touched = touched_by(before, after)
     if not touched:
         return
-    counts = products.counts_by_type(work.session)
+    counts = fills.counts_by_type(work.session)
     wide = frozenset(key for key in touched.types if counts.get(key))
     reach = sum(counts.get(key, 0) for key in wide)
     for key, types in touched.fields.items():
@@ -120,7 +120,7 @@ def rejudge(work: Work, before: Definitions, after: Definitions) -> None:
 def reassess(session: Session, assessor: Assessor, ids: Sequence[int], keys: Iterable[str] | None) -> int:
     """Judge some fields (all: None) of products anew, and put marks, gaps and fills right; gives how many differed."""
     wanted = None if keys is None else frozenset(keys)
-    deltas: dict[fills.FillKey, int] = {}
+    steps = fills.Steps()
     differed = 0
     for start in range(0, len(ids), BATCH):
         rows = []
@@ -131,13 +131,11 @@ def reassess(session: Session, assessor: Assessor, ids: Sequence[int], keys: Ite
             if wrong == frozenset(record.wrong) and gaps == record.gaps:
                 continue
             rows.append((product_id, sorted(wrong), gaps))
-            for key in wrong ^ frozenset(record.wrong):
-                if key in product.values:
-                    fill_key = (key, product.type, product.collections)
-                    deltas[fill_key] = deltas.get(fill_key, 0) + (-1 if key in wrong else 1)
+            steps.count(product, record.wrong, record.gaps, -1)
+            steps.count(product, wrong, gaps, 1)
         products.mark_many(session, rows)
         differed += len(rows)
-    fills.add(session, deltas)
+    fills.add(session, steps)
     return differed
 
 

@@ -18,7 +18,7 @@ from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import PlanCache, Plans
 from young_fabric.core.subjects.assessing import Assessor
-from young_fabric.store.repos import definitions, products, releases, shop
+from young_fabric.store.repos import definitions, fills, products, releases, shop
 from young_fabric.store.repos.definitions import LoadedDefinitions
 from young_fabric.store.states import thing_of
 
@@ -124,7 +124,8 @@ def live_counts(session: Session) -> Mapping[str, int]:
 def group_counts(session: Session, defs: Definitions, having: str | None = None) -> dict[Group, int]:
     """Products of each group, all or those with a value for a field."""
     out: dict[Group, int] = {}
-    for (type_key, collections), count in products.counts_by_group(session, having).items():
+    found = fills.counts_by_group(session) if having is None else products.counts_having(session, having)
+    for (type_key, collections), count in found.items():
         group = defs.group_of(type_key, collections)
         out[group] = out.get(group, 0) + count
     return out

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from young_fabric.core.nouns.product_types import NOUN, EffectiveField, ProductType, ancestry, type_path
 from young_fabric.service import plans, writes
 from young_fabric.service.actors import Right, Work
-from young_fabric.store.repos import products
+from young_fabric.store.repos import fills
 
 
 @dataclass(frozen=True)
@@ -27,7 +27,7 @@ def overview(work: Work, only: str | None = None) -> list[TypeUse]:
     work.need(Right.LOOK)
     draft = plans.draft_of(work.session)
     types = draft.defs.types
-    counts = products.counts_by_type(work.session)
+    counts = fills.counts_by_type(work.session)
     below: dict[str, int] = {}
     for key in types:
         for ancestor in ancestry(key, types):

@@ -24,7 +24,7 @@ from young_fabric.service import plans, values, writes
 from young_fabric.service.actors import Clash, Right, Work
 from young_fabric.service.values import ValueEdit
 from young_fabric.service.writes import Edit
-from young_fabric.store.repos import changes, products, shop
+from young_fabric.store.repos import changes, fills, products, shop
 from young_fabric.store.repos.products import ProductRecord
 
 PAGE = 50
@@ -92,7 +92,21 @@ def search(work: Work, filters: Filters, cursor: str | None, limit: int = PAGE) 
     more = len(stored) > limit
     rows = [assess(work, record) for record in stored[:limit]]
     end = stored[limit - 1].product if more else None
-    return ProductPage(rows, products.count(work.session, wanted), _cursor(end) if end else None)
+    return ProductPage(rows, _total(work, wanted), _cursor(end) if end else None)
+
+
+def _total(work: Work, wanted: products.Search) -> int:
+    """How many products match: told by what is kept, unless words or several conditions at once must be looked for."""
+    asked = [wanted.gaps or None, wanted.lacking, wanted.wrong]
+    if wanted.words.strip() or sum(part is not None for part in asked) > 1:
+        return products.count(work.session, wanted)
+    there = fills.products_by_type(work.session)
+    types = there if wanted.types is None else wanted.types
+    if wanted.lacking is not None:
+        return fills.lacking_counts(work.session, {wanted.lacking: types})[wanted.lacking]
+    found = there if wanted.wrong is None else fills.by_type(work.session, [wanted.wrong]).get(wanted.wrong, {})
+    counts = [found.get(key, fills.NONE) for key in types]
+    return sum(count.wrong if wanted.gaps or wanted.wrong else count.filled for count in counts)
 
 
 def _search(defs: Definitions, filters: Filters) -> products.Search:
@@ -114,7 +128,7 @@ def _search(defs: Definitions, filters: Filters) -> products.Search:
 def count_gaps(work: Work) -> int:
     """How many products have gaps."""
     work.need(Right.LOOK)
-    return products.count(work.session, products.Search(gaps=True))
+    return sum(count.wrong for count in fills.products_by_type(work.session).values())
 
 
 def _cursor(product: Product) -> str:

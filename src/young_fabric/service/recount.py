@@ -22,5 +22,10 @@ def recount(session: Session) -> list[str]:
     out = [f"{marked} products had other marks than their values deserve"] if marked else []
     for (field, type_key, collections), kept, counted in fills.recount(session):
         group = "+".join((type_key, *collections))
-        out.append(f"{field} on {group} was counted as filled on {kept}, is on {counted}")
+        if field == fills.EVERY_PRODUCT:
+            was, are = f"{kept.filled}, {kept.wrong} with gaps", f"{counted.filled}, {counted.wrong} with gaps"
+            out.append(f"products of {group} were counted as {was}: there are {are}")
+            continue
+        was, are = f"{kept.filled} good and {kept.wrong} wrong", f"{counted.filled} good and {counted.wrong} wrong"
+        out.append(f"{field} on {group} was counted as {was}, is {are}")
     return out

@@ -20,7 +20,7 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs, values
 from young_fabric.service.actors import Right, Work
-from young_fabric.store.repos import changes, definitions, products, releases, shop
+from young_fabric.store.repos import changes, definitions, fills, products, releases, shop
 from young_fabric.store.repos.releases import DocumentKey
 from young_fabric.store.tables import ReleaseRow
 
@@ -78,7 +78,7 @@ def make(work: Work, note: str, progress: Progress = lambda _done, _total: None,
     changed = [group for group, digest in hashes.items() if old.get((group.type, group.collections)) != digest]
     stored = [key for group in changed for key in groups[group]]
     single = _single_outside(work, keys, stored)
-    counts = products.counts_by_group(session) if changed else {}
+    counts = fills.counts_by_group(session) if changed else {}
     tally = Tally(total=sum(counts.get(key, 0) for key in stored) + len(single))
     removed = _removed(work, keys)
     for batch in _batches(work, stored, single):

@@ -69,7 +69,6 @@ class _Batch:
     records: Mapping[int, ProductRecord]
     bases: Mapping[int, Any]
     files: Mapping[str, StoredFile] = field(default_factory=dict)
-    deltas: dict[fills.FillKey, int] = field(default_factory=dict)
 
 
 def put_many(work: Work, edits: Sequence[ValueEdit], group: str | None = None) -> list[WrittenProduct]:
@@ -82,18 +81,16 @@ def put_many(work: Work, edits: Sequence[ValueEdit], group: str | None = None) -
     plans.refresh(work.session)
     group = group or uuid4().hex
     written: dict[int, WrittenProduct] = {}
-    deltas: dict[fills.FillKey, int] = {}
+    steps = fills.Steps()
     ordered = sorted(edits, key=lambda edit: edit.id)
     for start in range(0, len(ordered), BATCH):
-        batch = _put_batch(work, ordered[start : start + BATCH], group, deltas)
+        batch = _put_batch(work, ordered[start : start + BATCH], group, steps)
         written.update({done.id: done for done in batch})
-    fills.add(work.session, deltas)
+    fills.add(work.session, steps)
     return [written[edit.id] for edit in edits]
 
 
-def _put_batch(
-    work: Work, edits: Sequence[ValueEdit], group: str, deltas: dict[fills.FillKey, int]
-) -> list[WrittenProduct]:
+def _put_batch(work: Work, edits: Sequence[ValueEdit], group: str, steps: fills.Steps) -> list[WrittenProduct]:
     session, draft = work.session, plans.draft_of(work.session)
     records = products.lock(session, [edit.id for edit in edits])
     bases = _bases(work, edits, records)
@@ -119,10 +116,13 @@ def _put_batch(
             keys = _changed_keys(old, new)
             wrong = draft.assessor.wrong(new, record.wrong if record else (), keys)
             digest = content_hash(after)
-            rows.append(products.row_of(new, version, sorted(wrong), draft.assessor.has_gaps(new, wrong), digest))
+            gaps = draft.assessor.has_gaps(new, wrong)
+            rows.append(products.row_of(new, version, sorted(wrong), gaps, digest))
+            steps.count(new, wrong, gaps, 1)
         else:
             removed.append(edit.id)
-        _count(deltas, record, new, wrong)
+        if record is not None:
+            steps.count(record.product, record.wrong, record.gaps, -1)
         recorded.append(_change(edit, old, new, before, after, version, draft.defs))
         notes[str(edit.id)] = digest
         out.append(WrittenProduct(edit.id, new, version, True))
@@ -324,21 +324,6 @@ def _check_unique(work: Work, key: str, wanted: Sequence[tuple[int, Any]]) -> No
         if holder != seen.get(value) and holder not in writing:
             words = f"{title} has the {name} {value} already"
             raise Refusal("taken", words, ("values", key), "Type another, one no product has")
-
-
-def _count(
-    deltas: dict[fills.FillKey, int], record: ProductRecord | None, new: Product | None, wrong: frozenset[str]
-) -> None:
-    """What a write does to the counts of good values."""
-    if record is not None:
-        old = record.product
-        for key in old.values.keys() - set(record.wrong):
-            fill_key = (key, old.type, old.collections)
-            deltas[fill_key] = deltas.get(fill_key, 0) - 1
-    if new is not None:
-        for key in new.values.keys() - wrong:
-            fill_key = (key, new.type, new.collections)
-            deltas[fill_key] = deltas.get(fill_key, 0) + 1
 
 
 def _change(

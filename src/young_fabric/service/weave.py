@@ -20,7 +20,7 @@ from young_fabric.core.pages.steps import step_audience
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs
 from young_fabric.service.actors import Right, Work
-from young_fabric.store.repos import definitions, products
+from young_fabric.store.repos import definitions, fills
 
 SETTING = display_settings.NOUN
 
@@ -86,7 +86,7 @@ def _of_type(work: Work, scope: Scope) -> Weave:
         raise Refusal("not_found", f"There is no product type {scope.key[:80]}", ("scope",), "Choose another")
     entries = {code: made.of_type(scope.key, code).entries for code in SURFACES}
     types = sorted(descendants(scope.key, made.defs.types))
-    counts = products.counts_by_type(work.session)
+    counts = fills.counts_by_type(work.session)
     return Weave(
         scope,
         type_path(scope.key, made.defs.types),
@@ -161,7 +161,7 @@ def _of_shop(work: Work, scope: Scope) -> Weave:
         RowGroup("Every product", "built in", tuple(built_in)),
         RowGroup("Fields of the shop", "any type", tuple(own)),
     ]
-    total = sum(products.counts_by_type(work.session).values())
+    total = sum(fills.counts_by_type(work.session).values())
     return Weave(scope, "Whole shop", total, proofs.example_product(work, sorted(defs.types)), groups)
 
 

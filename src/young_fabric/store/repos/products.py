@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import and_, bindparam, collate, delete, func, insert, not_, or_, select, text, tuple_, update
+from sqlalchemy import and_, bindparam, collate, delete, func, insert, not_, or_, select, text, tuple_
 from sqlalchemy.dialects.postgresql import JSONB, array
 from sqlalchemy.orm import Session
 
@@ -156,7 +156,7 @@ def _conditions(search: Search) -> list[Any]:
     if search.lacking is not None:
         out.append(and_(lacks((search.lacking,)), not_(P.wrong.contains([search.lacking]))))
     if search.wrong is not None:
-        out.append(P.wrong.contains([search.wrong]))
+        out += [P.wrong != [], P.wrong.contains([search.wrong])]
     if search.offered is not None:
         out.append(P.offered.is_(search.offered))
     if search.having is not None:
@@ -204,45 +204,15 @@ def count(session: Session, search: Search) -> int:
     return int(session.scalar(select(func.count()).select_from(P).where(*_conditions(search))) or 0)
 
 
-def lacking_counts(session: Session, types_by_key: Mapping[str, Sequence[str]]) -> dict[str, int]:
-    """Field → products of the given types without a value; all fields in one pass over the products."""
-    keys = list(types_by_key)
-    if not keys:
-        return {}
-    columns = [func.count().filter(and_(P.type_key.in_(types_by_key[key]), lacks((key,)))) for key in keys]
-    row = session.execute(select(*columns).select_from(P)).one()
-    return dict(zip(keys, row, strict=True))
-
-
-def wrong_counts(session: Session) -> dict[str, int]:
-    """Field → products whose value is wrong."""
-    found = session.execute(
-        text(
-            "SELECT key, count(*) FROM product, unnest(wrong) AS key WHERE wrong <> '{}' GROUP BY key ORDER BY 2 DESC, 1"
-        )
-    )
-    return {row[0]: row[1] for row in found}
-
-
-def counts_by_group(session: Session, having: str | None = None) -> dict[tuple[str, tuple[str, ...]], int]:
-    """(type, collections) → products, all or those with a stored value for a field."""
-    query = select(P.type_key, P.collections, func.count()).group_by(P.type_key, P.collections)
-    if having is not None:
-        query = query.where(has(having))
+def counts_having(session: Session, key: str) -> dict[tuple[str, tuple[str, ...]], int]:
+    """(type, collections) → products with a stored value for a field."""
+    query = select(P.type_key, P.collections, func.count()).where(has(key)).group_by(P.type_key, P.collections)
     return {(row[0], tuple(row[1])): row[2] for row in session.execute(query)}
 
 
 def groups(session: Session) -> list[tuple[str, tuple[str, ...]]]:
     """Every (type, collections) that products have: one look into the index for each, however many products there are."""
     return [(row[0], tuple(row[1])) for row in session.execute(_GROUPS)]
-
-
-def counts_by_type(session: Session, having: str | None = None) -> dict[str, int]:
-    """Type → products, all or those with a stored value for a field."""
-    query = select(P.type_key, func.count()).group_by(P.type_key)
-    if having is not None:
-        query = query.where(has(having))
-    return {row[0]: row[1] for row in session.execute(query)}
 
 
 def stream(
@@ -322,19 +292,6 @@ def mark_many(session: Session, rows: Sequence[tuple[int, Sequence[str], bool]])
             ).bindparams(bindparam("rows", type_=JSONB())),
             {"rows": [{"id": number, "wrong": sorted(wrong), "gaps": gaps} for number, wrong, gaps in rows]},
         )
-
-
-def mark_gaps(session: Session, type_key: str, required: tuple[str, ...]) -> int:
-    """Say of every product of a type whether it lacks one of the fields or holds something wrong; gives how many differed."""
-    wrong = P.wrong != array([], type_=P.wrong.type.item_type)
-    found = or_(wrong, lacks(required)) if required else wrong
-    done = session.execute(
-        update(P)
-        .where(P.type_key == type_key, P.gaps.is_distinct_from(found))
-        .values(gaps=not_(P.gaps))
-        .execution_options(synchronize_session=False)
-    )
-    return int(done.rowcount)  # type: ignore[attr-defined]
 
 
 def users_of_codes(session: Session, keys: Sequence[str], codes: Sequence[str]) -> int:

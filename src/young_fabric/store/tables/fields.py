@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from sqlalchemy import Text
+from sqlalchemy import Text, text
 from sqlalchemy.dialects.postgresql import ARRAY
 from sqlalchemy.orm import Mapped, mapped_column
 
@@ -10,10 +10,14 @@ from young_fabric.store.base import Base
 
 
 class FieldFillRow(Base):
-    """How many products of a type, in some collections, have a good value for a field; kept up with every write."""
+    """How many products of a type, in some collections, have a good value for a field, and a wrong one; kept up with every write.
+
+    The row of no field ("") counts all of them, and as wrong those with gaps.
+    """
 
     __tablename__ = "field_fill"
     field_key: Mapped[str] = mapped_column(primary_key=True)
     type_key: Mapped[str] = mapped_column(primary_key=True)
     collections: Mapped[list[str]] = mapped_column(ARRAY(Text), primary_key=True)
     filled: Mapped[int]
+    wrong: Mapped[int] = mapped_column(server_default=text("0"))

@@ -19,7 +19,7 @@ from young_fabric.core.pages.json_ld import Offering, product_data
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs
 from young_fabric.service.actors import Right
-from young_fabric.store.repos import products, releases
+from young_fabric.store.repos import fills, products, releases
 from young_fabric.store.tables import LiveDocumentRow
 from young_fabric.web.auth import PUBLIC, allow, sessions, work
 from young_fabric.web.shop import contexts as c
@@ -206,7 +206,7 @@ def proof_product(number: int) -> str:
     with work() as unit:
         found, documents = proofs.documents(unit, number)
         defs = plans.draft(unit.session)
-        counts = c.below(products.counts_by_type(unit.session), defs.types)
+        counts = c.below(fills.counts_by_type(unit.session), defs.types)
         frame = _frame(defs.shop, defs, counts, draft=True)
         address = str(found.values.get(ADDRESS.key, ""))
         return _product_page(frame, defs, found.type, found.title, address, documents, found.stock)
@@ -219,7 +219,7 @@ def proof_type(key: str) -> str:
     with work() as unit:
         rows, total = proofs.cards(unit, key, (_page_number() - 1) * CARDS)
         defs = plans.draft(unit.session)
-        counts = c.below(products.counts_by_type(unit.session), defs.types)
+        counts = c.below(fills.counts_by_type(unit.session), defs.types)
         frame = _frame(defs.shop, defs, counts, draft=True)
         cards = [c.CardContext(doc, f"/proof/product/{found.id}", found.sold_out) for found, doc in rows]
         context = _listing(frame, defs, key, cards, total, counts)
