@@ -2422,6 +2422,11 @@ export interface components {
             typed: unknown;
             /** Value */
             value: unknown;
+            /**
+             * Wrong Item
+             * @default null
+             */
+            wrong_item: number | null;
         };
         /**
          * WeaveGroup

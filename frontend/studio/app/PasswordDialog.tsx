@@ -20,26 +20,8 @@ export function PasswordDialog({ onClose }: { onClose: () => void }) {
   return (
     <Dialog open onClose={onClose} title="Change password" note="Your sessions on other machines end.">
       <form onSubmit={submit}>
-        <label className="mb-2 block">
-          <span className="text-ink-2">Present password</span>
-          <input
-            className="input mt-1"
-            type="password"
-            autoComplete="current-password"
-            value={old}
-            onChange={(e) => setOld(e.target.value)}
-          />
-        </label>
-        <label className="mb-3 block">
-          <span className="text-ink-2">New password, at least 10 characters</span>
-          <input
-            className="input mt-1"
-            type="password"
-            autoComplete="new-password"
-            value={fresh}
-            onChange={(e) => setFresh(e.target.value)}
-          />
-        </label>
+        <PasswordBox label="Present password" fills="current-password" value={old} onPut={setOld} />
+        <PasswordBox label="New password, at least 10 characters" fills="new-password" value={fresh} onPut={setFresh} />
         {wrong && (
           <p className="wrongly mb-2" role="alert">
             {wrong}
@@ -53,5 +35,20 @@ export function PasswordDialog({ onClose }: { onClose: () => void }) {
         </div>
       </form>
     </Dialog>
+  );
+}
+
+function PasswordBox(props: { label: string; fills: string; value: string; onPut: (text: string) => void }) {
+  return (
+    <label className="mb-3 block">
+      <span className="text-ink-2">{props.label}</span>
+      <input
+        className="input mt-1"
+        type="password"
+        autoComplete={props.fills}
+        value={props.value}
+        onChange={(event) => props.onPut(event.target.value)}
+      />
+    </label>
   );
 }

@@ -24,6 +24,12 @@ export type KindUi = {
   typed?: (value: never) => string;
 };
 
+/** Whether a value of several is the wrong one; all of them where nobody knows which. */
+export function isWrongItem(at: Schemas["EditField"], index: number): boolean {
+  const item = at.value.wrong_item;
+  return item === null || item === undefined || item === index;
+}
+
 export function asText(value: unknown): string {
   if (value === null || value === undefined) return "";
   return typeof value === "object" ? JSON.stringify(value) : String(value);

@@ -1,6 +1,6 @@
 import { Plus, X } from "lucide-react";
 import { TextBox } from "../ui/TextBox";
-import { asText, type EditorProps, type KindUi, type Look } from "./base";
+import { asText, type EditorProps, isWrongItem, type KindUi, type Look } from "./base";
 
 /** A kind whose values are typed in a line: one box, or one a value where a field holds many. */
 export function typedKind(code: string, look: Look = {}, more: Partial<KindUi> = {}): KindUi {
@@ -47,7 +47,7 @@ function Several({ id, at, wrong, onFill }: EditorProps) {
             id={index === 0 ? id : undefined}
             aria-label={index === 0 ? undefined : `${at.field.name}, value ${index + 1}`}
             className="!w-[108px]"
-            wrong={wrong && index < items.length}
+            wrong={wrong && index < items.length && isWrongItem(at, index)}
             value={text}
             placeholder={index === items.length ? (index === 0 ? at.example || "a value" : "one more") : ""}
             onCommit={(next) => put(index, next)}

@@ -6,10 +6,13 @@ import { readLink, webLink, writeLink } from "./web_link";
 
 const HOST = "https://saltmarsh.example";
 
-function input(typed: unknown, many = false) {
+function input(typed: unknown, many = false, wrongItem: number | null = null) {
   const fill = vi.fn();
-  const at = { field: { key: "ss_guide", name: "Guide", many }, value: { typed } } as unknown as Schemas["EditField"];
-  show(<webLink.Editor id="f" at={at} wrong={false} onFill={fill} onTyping={() => undefined} />);
+  const at = {
+    field: { key: "ss_guide", name: "Guide", many },
+    value: { typed, wrong_item: wrongItem },
+  } as unknown as Schemas["EditField"];
+  show(<webLink.Editor id="f" at={at} wrong={wrongItem !== null} onFill={fill} onTyping={() => undefined} />);
   const commit = (label: string, text: string) => {
     const box = screen.getByLabelText(label);
     fireEvent.change(box, { target: { value: text } });
@@ -48,6 +51,13 @@ describe("the editor of links", () => {
     expect(fill).toHaveBeenLastCalledWith([`A <${HOST}/a>`, `B <${HOST}/b>`, `${HOST}/c`]);
     fireEvent.click(screen.getByLabelText("Take A off"));
     expect(fill).toHaveBeenLastCalledWith([`B <${HOST}/b>`]);
+  });
+
+  it("marks the link that is wrong, and no other", () => {
+    input([`A <${HOST}/a>`, "Folding <>"], true, 1);
+    const marked = (label: string) => screen.getByLabelText(label).className.split(" ").includes("wrong");
+    expect([marked("Guide, link 1, address"), marked("Guide, link 2, address")]).toEqual([false, true]);
+    expect(marked("Guide, link 3, address")).toBe(false);
   });
 
   it("says nothing when the last text goes", () => {

@@ -1,6 +1,6 @@
 import { Plus, X } from "lucide-react";
 import { TextBox } from "../ui/TextBox";
-import { asText, type EditorProps, type KindUi } from "./base";
+import { asText, type EditorProps, isWrongItem, type KindUi } from "./base";
 
 type Written = { words: string; address: string };
 
@@ -47,7 +47,7 @@ function LinksInput({ id, at, wrong, onFill }: EditorProps) {
               aria-label={`${at.field.name}${name}, address`}
               className="flex-1 font-mono"
               inputMode="url"
-              wrong={wrong && index < texts.length}
+              wrong={wrong && index < texts.length && isWrongItem(at, index)}
               value={link.address}
               placeholder="https://"
               onCommit={(address) => put(index, { address })}

@@ -29,6 +29,7 @@ class EditorValue:
     code: str | None
     message: str | None
     help: str | None
+    wrong_item: int | None = None
 
 
 @dataclass(frozen=True)
@@ -158,4 +159,5 @@ def value_of(product: Product, entry: EntryPlan, outcome: Outcome) -> EditorValu
         wrong.code if wrong else None,
         wrong.message if wrong else None,
         wrong.help if wrong else None,
+        next((part for part in wrong.where if isinstance(part, int)), None) if wrong else None,
     )

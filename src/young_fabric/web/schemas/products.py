@@ -20,6 +20,7 @@ class ValueOut(Out):
     code: str | None
     message: str | None
     help: str | None
+    wrong_item: int | None = None
 
 
 class EditField(Out):
