@@ -7,14 +7,16 @@ import os
 import subprocess
 import sys
 import threading
-from collections.abc import Iterator
+from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
 from sqlalchemy import Engine, inspect, text
 from werkzeug.serving import make_server
+from werkzeug.wsgi import ClosingIterator
 
 from tests.browser.studio import Studio
 from tests.conftest import administer, copy_of_template, database_url
@@ -37,6 +39,19 @@ FLAGS = (
 )
 
 
+def whole(app: Callable[..., Iterable[bytes]]) -> Callable[..., Iterable[bytes]]:
+    """The application with each answer read before it is sent.
+
+    The server leaves an answer unclosed when the browser goes elsewhere while a file is being sent.
+    """
+
+    def answer(environ: dict[str, Any], start_response: Callable[..., Any]) -> Iterable[bytes]:
+        with contextlib.closing(ClosingIterator(app(environ, start_response))) as parts:
+            return [b"".join(parts)]
+
+    return answer
+
+
 @contextlib.contextmanager
 def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
     """A server with a worker on a database, which is dropped in the end; gives its address and an engine."""
@@ -52,7 +67,7 @@ def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
     secret = "a-secret-for-tests-that-is-long-enough"
     settings = Settings(DATABASE_URL=address, secret=secret, files=files, sign_ins_per_minute=5000)  # type: ignore[arg-type]
     app = create_app(settings, engine)
-    running = make_server("127.0.0.1", 0, app, threaded=True)
+    running = make_server("127.0.0.1", 0, whole(app), threaded=True)
     thread = threading.Thread(target=running.serve_forever, daemon=True)
     thread.start()
     try:
