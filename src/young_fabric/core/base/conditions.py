@@ -1,12 +1,13 @@
 """Conditions: a tree of `all`, `any`, `none` over tests `{field, op, value}`, asked of a product's values.
 
 How values of a field compare is told by a comparison, which its kind names: text, list (codes of a list), number, money,
-measure, yes_no or date.
+measure, yes_no, date, or presence for what can only be there or not.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field
 from decimal import Decimal, InvalidOperation
 from typing import Any
 
@@ -24,15 +25,17 @@ def check_condition(tree: Any, known: Mapping[str, str], depth: int = 0) -> None
         raise Refusal("condition", "A condition is a tree of all, any, none and tests, at most 8 deep")
     joins = [name for name in JOINS if name in tree]
     if joins:
+        if not isinstance(tree[joins[0]], list | tuple):
+            raise Refusal("condition", "What is joined is a list of tests", (joins[0],), "Send a list")
         for position, branch in enumerate(tree[joins[0]]):
             try:
                 check_condition(branch, known, depth + 1)
             except Refusal as refusal:
                 raise refusal.at(joins[0], position) from None
     elif tree:
-        if tree.get("field") not in known:
+        if not isinstance(tree.get("field"), str) or tree["field"] not in known:
             raise Refusal("unknown_field", f"There is no field {tree.get('field')}", ("field",), "Choose another")
-        if tree.get("op") not in OPS:
+        if not isinstance(tree.get("op"), str) or tree["op"] not in OPS:
             raise Refusal("condition", f"There is no test “{tree.get('op')}”", ("op",), "Choose one of those offered")
 
 
@@ -49,8 +52,7 @@ def holds(tree: Mapping[str, Any], values: Mapping[str, Any], comparisons: Mappi
     value, op = values.get(tree["field"]), tree["op"]
     if is_empty(value):
         return op in _NEGATIVE
-    read = COMPARISONS.get(comparisons.get(tree["field"], "text"), _text)
-    return OPS[op](value, tree.get("value"), read)
+    return OPS[op](value, tree.get("value"), comparison_of(comparisons.get(tree["field"], "text")).read)
 
 
 def is_empty(value: Any) -> bool:
@@ -87,16 +89,42 @@ def _yes_no(value: Any) -> Comparable:
     return value if isinstance(value, bool) else None
 
 
-COMPARISONS: Mapping[str, Callable[[Any], Comparable]] = {
-    "text": _text,
-    "list": _text,
-    "date": _text,
-    "number": _number,
-    "money": _number,
-    "measure": _measure,
-    "yes_no": _yes_no,
+BY_TEXT, BY_AMOUNT, BY_MEASURE = "text", "amount", "measure"
+"""What values are put in order by."""
+_THERE = ("filled", "empty")
+_ORDERED = ("is", "is_not", "lt", "le", "gt", "ge", "between", *_THERE)
+
+
+@dataclass(frozen=True)
+class Comparison:
+    """A way to compare values: what they are `read` as (None for what is not of that sort), the tests that make sense of
+    them, the likeliest first, what they are put in order by, words for tests that are called otherwise of them, and the
+    control that asks for a value."""
+
+    read: Callable[[Any], Comparable]
+    tests: tuple[str, ...]
+    order: str = BY_TEXT
+    words: Mapping[str, str] = field(default_factory=dict)
+    control: str = "words"
+
+
+_DATES = {"lt": "before", "le": "up to", "gt": "after", "ge": "from"}
+COMPARISONS: Mapping[str, Comparison] = {
+    "text": Comparison(_text, ("is", "is_not", "contains", "starts_with", "any_of", "none_of", *_THERE)),
+    "list": Comparison(_text, ("is", "is_not", "any_of", "all_of", "none_of", *_THERE), control="list"),
+    "date": Comparison(_text, _ORDERED, words=_DATES),
+    "number": Comparison(_number, _ORDERED, BY_AMOUNT),
+    "money": Comparison(_number, _ORDERED, BY_AMOUNT),
+    "measure": Comparison(_measure, _ORDERED, BY_MEASURE),
+    "yes_no": Comparison(_yes_no, ("is", *_THERE), control="yes_no"),
+    "presence": Comparison(lambda _value: None, _THERE),
 }
-"""What values are compared as, by the name a kind gives; None for what is not of that sort."""
+"""How values compare, by the name a kind gives."""
+
+
+def comparison_of(name: str) -> Comparison:
+    """A way to compare by its name, as text when nobody knows it."""
+    return COMPARISONS.get(name, COMPARISONS["text"])
 
 
 def _members(value: Any) -> list[Any]:
@@ -166,3 +194,22 @@ OPS: Mapping[str, Callable[[Any, Any, Callable[[Any], Comparable]], bool]] = {
     "filled": lambda _value, _wanted, _read: True,
 }
 """The tests there are, each asked of a value that is not empty."""
+
+TAKES: Mapping[str, str] = {
+    **dict.fromkeys(OPS, "one"),
+    **dict.fromkeys(("any_of", "all_of", "none_of"), "many"),
+    "between": "two",
+    **dict.fromkeys(("empty", "filled"), "none"),
+}
+"""How many values a test is asked with: none, one, two or many."""
+
+
+def tests_of(tree: Mapping[str, Any]) -> Iterator[Mapping[str, Any]]:
+    """Every test of a tree, in order."""
+    for join in JOINS:
+        if join in tree:
+            for branch in tree[join]:
+                yield from tests_of(branch)
+            return
+    if tree:
+        yield tree

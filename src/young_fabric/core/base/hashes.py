@@ -4,20 +4,30 @@ from __future__ import annotations
 
 import hashlib
 import json
+from collections.abc import Iterable
 from typing import Any
 
 import orjson
 
 
-def content_hash(content: Any) -> str:
-    """SHA-256 of JSON values, in one spelling: keys in order, no spaces, letters as they are."""
+def spelled(content: Any) -> bytes:
+    """JSON values in one spelling: keys in order, no spaces, letters as they are."""
     try:
-        spelled = orjson.dumps(content, default=_plain, option=orjson.OPT_SORT_KEYS)
+        return orjson.dumps(content, default=_plain, option=orjson.OPT_SORT_KEYS)
     except TypeError:
         # Whole numbers past 64 bits, which only what was never understood holds.
         text = json.dumps(content, sort_keys=True, separators=(",", ":"), ensure_ascii=False, default=dict)
-        spelled = text.encode()
-    return hashlib.sha256(spelled).hexdigest()
+        return text.encode()
+
+
+def content_hash(content: Any) -> str:
+    """SHA-256 of JSON values in their one spelling."""
+    return hashlib.sha256(spelled(content)).hexdigest()
+
+
+def listed_hash(parts: Iterable[bytes]) -> str:
+    """`content_hash` of a list, of the spellings of its items."""
+    return hashlib.sha256(b"[" + b",".join(parts) + b"]").hexdigest()
 
 
 def _plain(value: Any) -> Any:

@@ -283,6 +283,11 @@ def convert(amount: Decimal, unit: str, to: str) -> Decimal:
         return exact.quantize(PLACES) if exact.is_finite() else exact
 
 
+def lines(dimension: str) -> dict[str, tuple[Decimal, Decimal]]:
+    """Unit → (factor, offset) that turn an amount into the dimension's own measure: amount × factor + offset."""
+    return {unit.symbol: _line(unit.symbol) for unit in UNITS if unit.dimension == dimension}
+
+
 def article(noun: str) -> str:
     """`mass` → `a mass`, `area` → `an area`."""
     return f"{'an' if noun[0] in 'aeiou' else 'a'} {noun}"

@@ -42,6 +42,15 @@ SURFACES: dict[str, Surface] = {
             stand_ins=False,
             data=True,
         ),
+        Surface(
+            "feed",
+            "feed",
+            "data",
+            ("feed record", "feed records"),
+            readers=frozenset({"shoppers", "feeds"}),
+            stand_ins=False,
+            data=True,
+        ),
     )
 }
 """Every surface by its code, in the order they are told."""

@@ -58,6 +58,7 @@ class WebLink(Kind):
     """A link as {words, address}; only schemes that open a page, a letter or a call."""
 
     code, name, example = "web_link", "web link", "Care guide <https://saltmarsh.example/care>"
+    comparison = "presence"
     takes_default = False
 
     def read(self, text: str, spec: Spec) -> Value:  # noqa: ARG002

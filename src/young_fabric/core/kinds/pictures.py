@@ -21,6 +21,7 @@ class Picture(Kind):
 
     code, name = "picture", "picture"
     limits = (LEAST_WIDTH, LEAST_HEIGHT)
+    comparison = "presence"
     takes_default = False
     recurs = False
     label = "above"

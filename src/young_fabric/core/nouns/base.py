@@ -17,12 +17,16 @@ State = Mapping[str, Any]
 
 
 class Reference(NamedTuple):
-    """What a thing refers to, and the place in it. `loose` ones fall away with it, the others hold it fast."""
+    """What a thing refers to, and the place in it. `loose` ones fall away with it, the others hold it fast.
+
+    No page is made from what an `apart` one names.
+    """
 
     noun: str
     key: str
     place: str
     loose: bool = False
+    apart: bool = False
 
 
 def own_key(name: str, defs: Definitions, noun: str) -> str:
@@ -43,7 +47,9 @@ class Noun:
     taken off, None when nothing is left of it; `field_of_key` is the field a
     thing speaks of; `nothing` the state that is the same as not being there, for nouns that have one; `judges` ones bear on which values are right; `keyed` names the lists merged item by item; `unplanned` members have no
     bearing on pages; `address` must be unique among definitions; `subject_of_key` tells the
-    one subject (code, id) that a thing is said for, for nouns that have such.
+    one subject (code, id) that a thing is said for, for nouns that have such; `gathers` ones bear on which collections
+    products are in; `holds` are the fields all things of a noun have, for nouns whose things hold values; `guarded` members are written by
+    ways of their own.
     """
 
     code: str
@@ -69,6 +75,9 @@ class Noun:
     field_of_key: Callable[[str], str | None] = lambda _key: None
     nothing: Callable[[str], dict[str, Any]] | None = None
     judges: bool = False
+    gathers: bool = False
+    holds: Mapping[str, Any] | None = None
+    guarded: frozenset[str] = frozenset()
     format: int = 1
     upgrades: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = field(default_factory=dict)
 

@@ -15,8 +15,9 @@ from young_fabric.core.kinds import Spec
 from young_fabric.core.nouns.base import Reference, state_of
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.field_sets import FieldSet
-from young_fabric.core.nouns.fields import Field, spec_of
+from young_fabric.core.nouns.fields import PRODUCTS, Field, spec_of
 from young_fabric.core.nouns.product_types import EffectiveField, ProductType, ancestry, effective_fields
+from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.nouns.value_lists import ValueList
 
@@ -93,9 +94,28 @@ class Definitions:
         return self.things["display_setting"]
 
     @cached_property
+    def product_fields(self) -> Mapping[str, Field]:
+        """The shop's own fields of products."""
+        return {key: field for key, field in self.fields.items() if field.subject == PRODUCTS}
+
+    @cached_property
     def all_fields(self) -> Mapping[str, Field]:
-        """Built-in and own fields."""
-        return {**BUILT_IN, **self.fields}
+        """The fields of products, built-in ones and own."""
+        return {**BUILT_IN, **self.product_fields}
+
+    def fields_of(self, subject: str) -> Mapping[str, Field]:
+        """The fields of products, or of a noun whose things hold values: those all have, and own ones for it by name."""
+        if subject == PRODUCTS:
+            return self.all_fields
+        own = sorted(
+            (field for field in self.fields.values() if field.subject == subject), key=lambda field: field.name
+        )
+        return {**(NOUNS[subject].holds or {}), **{field.key: field for field in own}}
+
+    @cached_property
+    def subjects(self) -> tuple[str, ...]:
+        """What fields can be defined for."""
+        return (PRODUCTS, *(noun.code for noun in NOUNS.values() if noun.holds is not None))
 
     @cached_property
     def cascade(self) -> Cascade:
@@ -111,19 +131,44 @@ class Definitions:
         return {scope: tuple(sorted(keys)) for scope, keys in found.items()}
 
     @cached_property
-    def _effective(self) -> dict[str, tuple[EffectiveField, ...]]:
+    def _effective(self) -> dict[tuple[str, tuple[str, ...]], tuple[EffectiveField, ...]]:
         return {}
+
+    @cached_property
+    def limited_sets(self) -> Mapping[str, tuple[str, ...]]:
+        """Collection → the sets limited to it."""
+        found: dict[str, list[str]] = defaultdict(list)
+        for key in sorted(self.sets):
+            for collection in self.sets[key].collections:
+                found[collection].append(key)
+        return {collection: tuple(keys) for collection, keys in found.items()}
 
     def effective(self, type_key: str) -> tuple[EffectiveField, ...]:
         """The fields of a type, worked out once."""
-        found = self._effective.get(type_key)
-        if found is None:
-            found = self._effective[type_key] = effective_fields(type_key, self.types, self.sets, self.fields)
-        return found
+        return self.applicable(Group(type_key))
 
     def applicable(self, group: Group) -> tuple[EffectiveField, ...]:
-        """The fields of products of a group."""
-        return self.effective(group.type)
+        """The fields of products of a group, worked out once."""
+        limiting = tuple(key for key in group.collections if key in self.limited_sets)
+        found = self._effective.get((group.type, limiting))
+        if found is None:
+            found = effective_fields(group.type, self.types, self.sets, self.product_fields, limiting)
+            self._effective[group.type, limiting] = found
+        return found
+
+    @cached_property
+    def holders(self) -> Mapping[str, Reach]:
+        """Field → the types that have it, and the collections that bring it."""
+        types: dict[str, set[str]] = defaultdict(set)
+        for type_key in self.types:
+            for effective in self.effective(type_key):
+                types[effective.field.key].add(type_key)
+        collections: dict[str, set[str]] = defaultdict(set)
+        for collection, sets in self.limited_sets.items():
+            for key in sets:
+                for name in self.sets[key].fields:
+                    collections[name].add(collection)
+        return {key: Reach(frozenset(types[key]), frozenset(collections[key])) for key in {*types, *collections}}
 
     def spec(self, definition: Field) -> Spec:
         """All a field's kind must know."""
@@ -137,11 +182,31 @@ class Definitions:
         """Whom the cascade is asked for, for products of a group."""
         return Chain(group.product, group.collections, self.chain(group.type))
 
-    def group_of(self, type_key: str, collections: Iterable[str] = ()) -> Group:
-        """The group of products of a type in some collections: only those that say something tell groups apart."""
-        return Group(
-            type_key, tuple(key for key in collections if str(Scope("collection", key)) in self.settings_by_scope)
+    def group_of(self, type_key: str, collections: Iterable[str] = (), speaking: frozenset[str] | None = None) -> Group:
+        """The group of products of a type in some collections: only those that say something tell groups apart.
+
+        They stand in the order of the collections, whatever order they are given in. With `speaking` those tell groups
+        apart instead: what two sets of definitions are compared by.
+        """
+        told = self.speaking if speaking is None else speaking
+        order = self.collection_order
+        found = sorted((key for key in collections if key in told), key=lambda key: (order.get(key, len(order)), key))
+        return Group(type_key, tuple(found))
+
+    @cached_property
+    def speaking(self) -> frozenset[str]:
+        """The collections that say something of their products: by settings or sets limited to them."""
+        return frozenset(
+            key
+            for key in self.things["collection"]
+            if key in self.limited_sets or str(Scope("collection", key)) in self.settings_by_scope
         )
+
+    @cached_property
+    def collection_order(self) -> Mapping[str, int]:
+        """Collection → its place among them all."""
+        things = self.things["collection"]
+        return {key: place for place, key in enumerate(sorted(things, key=lambda key: things[key].order_key))}
 
     @cached_property
     def referrers(self) -> Mapping[tuple[str, str], tuple[tuple[str, str, Reference], ...]]:

@@ -30,12 +30,16 @@ class Section:
 
 @dataclass(frozen=True)
 class FieldSet:
-    """Sections of field keys, in order. A field stands in a set once."""
+    """Sections of field keys, in order. A field stands in a set once.
+
+    A set limited to `collections` comes with being in one of them, whatever the type, and with nothing else.
+    """
 
     __pydantic_config__ = STRICT
     key: str
     name: str
     sections: tuple[Section, ...] = ()
+    collections: tuple[str, ...] = ()
 
     @property
     def fields(self) -> tuple[str, ...]:
@@ -44,7 +48,8 @@ class FieldSet:
 
 
 def check_field_set(field_set: FieldSet, defs: Definitions) -> None:
-    """Raises Refusal: `required`, `long`, `too_many`, `section_twice`, `field_twice`, `unknown_field`."""
+    """Raises Refusal: `required`, `long`, `too_many`, `section_twice`, `field_twice`, `unknown_field`,
+    `unknown_collection`, `twice`."""
     if not field_set.name.strip():
         raise Refusal("required", "A field set needs a name", ("name",), "Type a name")
     if len(field_set.name) > 80:
@@ -59,11 +64,16 @@ def check_field_set(field_set: FieldSet, defs: Definitions) -> None:
         keys.add(section.key)
         for position, key in enumerate(section.fields):
             where = ("sections", index, "fields", position)
-            if key not in defs.fields:
+            if key not in defs.product_fields:
                 raise Refusal("unknown_field", f"There is no field {key}", where, "Take it off")
             if key in taken:
                 raise Refusal("field_twice", f"{key} stands in this set twice", where, "Keep one")
             taken.add(key)
+    for index, key in enumerate(field_set.collections):
+        if key not in defs.things["collection"]:
+            raise Refusal("unknown_collection", f"There is no collection {key}", ("collections", index), "Take it off")
+        if key in field_set.collections[:index]:
+            raise Refusal("twice", f"{key} stands here twice", ("collections", index), "Keep one")
 
 
 def _check_section(section: Section, index: int, keys: set[str]) -> None:
@@ -80,6 +90,8 @@ def _refers(field_set: FieldSet) -> Iterable[Reference]:
     for section in field_set.sections:
         for key in section.fields:
             yield Reference("field", key, f"sections.{section.key}")
+    for key in field_set.collections:
+        yield Reference("collection", key, "collections")
 
 
 def _inside(state: State) -> list[str]:
@@ -101,6 +113,9 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
         out.append(f"{field_names(gone, defs.all_fields)} taken off")
     if not added and not gone and before["sections"] != after["sections"]:
         out.append("sections or order changed")
+    if before.get("collections", []) != after["collections"]:
+        limited = field_names(after["collections"], defs.things["collection"])
+        out.append(f"limited to {limited}" if limited else "no longer limited to collections")
     if before["name"] != after["name"]:
         out.append(f"name {in_words(before['name'])} → {in_words(after['name'])}")
     return out or ["no difference"]
@@ -117,6 +132,6 @@ NOUN = Noun(
     judges=True,
     blank=lambda key, name, _defs: FieldSet(key, name, (Section("main", "General"),)),
     refers=_refers,
-    keyed={"sections": "key", "sections/*/fields": ""},
+    keyed={"sections": "key", "sections/*/fields": "", "collections": ""},
     note=lambda thing, _defs: f"{len(thing.fields)} fields",
 )

@@ -23,6 +23,7 @@ Need = Literal["optional", "wanted", "required"]
 Audience = Literal["shoppers", "feeds", "staff"]
 NEEDS: tuple[Need, ...] = ("optional", "wanted", "required")
 AUDIENCES: tuple[Audience, ...] = ("shoppers", "feeds", "staff")
+PRODUCTS = "product"
 _LONGEST = {"name": 80, "label": 120, "help": 400, "example": 200}
 
 
@@ -30,7 +31,8 @@ _LONGEST = {"name": 80, "label": 120, "help": 400, "example": 200}
 class Field:
     """One definition. `name` is for staff, `label` for shoppers; `options` are what its kind asks for besides.
 
-    `many` holds several values in an order; `default` is a canonical value shown where a product has none.
+    `many` holds several values in an order; `default` is a canonical value shown where a product has none; `subject` is what
+    it is recorded of: products, or the things of a noun.
     """
 
     __pydantic_config__ = STRICT
@@ -46,6 +48,7 @@ class Field:
     help: str = ""
     example: str = ""
     default: Any = None
+    subject: str = PRODUCTS
 
     @property
     def rules(self) -> Kind:
@@ -120,6 +123,8 @@ def check_field(definition: Field, defs: Definitions) -> None:
     for member, known in (("need", NEEDS), ("audience", AUDIENCES)):
         if getattr(definition, member) not in known:
             raise Refusal("unknown", "Not one of the choices", (member,), "Choose one of those offered")
+    if definition.subject not in defs.subjects:
+        raise Refusal("unknown", "Nothing of the sort has fields", ("subject",), "Choose one of those offered")
     _check_options(definition, defs)
     check_limits(definition.limits, allowed_limits(definition), definition.rules.name)
     _check_default(definition, defs)

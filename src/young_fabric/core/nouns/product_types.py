@@ -37,7 +37,7 @@ class ProductType:
 
 @dataclass(frozen=True, slots=True)
 class EffectiveField:
-    """A field a type has, with where it comes from: the type, and the set and section or neither.
+    """A field products have, with where it comes from: the type or the collection, and the set and section or neither.
 
     Built-in ones come with every product. `need_from` is the type that made the need stricter, if one did.
     """
@@ -48,6 +48,7 @@ class EffectiveField:
     set: str | None
     section: str | None
     need_from: str | None = None
+    collection: str | None = None
 
     @property
     def computed(self) -> bool:
@@ -78,9 +79,14 @@ def type_path(key: str, types: Mapping[str, ProductType], joiner: str = " › ")
 
 
 def effective_fields(
-    key: str, types: Mapping[str, ProductType], sets: Mapping[str, FieldSet], fields: Mapping[str, Field]
+    key: str,
+    types: Mapping[str, ProductType],
+    sets: Mapping[str, FieldSet],
+    fields: Mapping[str, Field],
+    collections: Iterable[str] = (),
 ) -> tuple[EffectiveField, ...]:
-    """All fields of a type: built-in ones, then ancestors' first, a type's sets in order, then its single fields.
+    """All fields of a type: built-in ones, then ancestors' first, a type's sets in order, then its single fields, and
+    last those of sets limited to `collections`, in their order.
 
     A field that comes twice stands where it came first; of two needs the stricter holds.
     """
@@ -89,18 +95,23 @@ def effective_fields(
         name: EffectiveField(built_in, built_in.need, None, None, None) for name, built_in in BUILT_IN.items()
     }
 
-    def take(name: str, origin: str, of_set: str | None, section: str | None) -> None:
+    def take(name: str, origin: str | None, of_set: str | None, section: str | None, by: str | None = None) -> None:
         if name in fields and name not in found:
-            found[name] = EffectiveField(fields[name], fields[name].need, origin, of_set, section)
+            found[name] = EffectiveField(fields[name], fields[name].need, origin, of_set, section, None, by)
 
     for type_key in chain:
         product_type = types[type_key]
         for set_key in product_type.sets:
-            for section in sets[set_key].sections if set_key in sets else ():
+            for section in sets[set_key].sections if set_key in sets and not sets[set_key].collections else ():
                 for name in section.fields:
                     take(name, type_key, set_key, section.key)
         for name in product_type.fields:
             take(name, type_key, None, None)
+    for collection in collections:
+        for field_set in (sets[other] for other in sorted(sets) if collection in sets[other].collections):
+            for section in field_set.sections:
+                for name in section.fields:
+                    take(name, None, field_set.key, section.key, collection)
     for type_key in chain:
         for name, need in types[type_key].needs.items():
             effective = found.get(name)
@@ -123,7 +134,7 @@ def check_type(product_type: ProductType, defs: Definitions) -> None:
     all_types = {**defs.types, product_type.key: product_type}
     if max(len(ancestry(key, all_types)) for key in descendants(product_type.key, all_types)) > DEEPEST:
         raise Refusal("deep", f"The tree is at most {DEEPEST} types deep", ("parent",), "Choose a parent higher up")
-    for member, known, what in (("sets", defs.sets, "field_set"), ("fields", defs.fields, "field")):
+    for member, known, what in (("sets", defs.sets, "field_set"), ("fields", defs.product_fields, "field")):
         keys = getattr(product_type, member)
         for index, key in enumerate(keys):
             if key not in known:
@@ -190,6 +201,7 @@ NOUN = Noun(
     check=check_type,
     describe=_describe,
     judges=True,
+    gathers=True,
     blank=_blank,
     refers=_refers,
     without=_without,

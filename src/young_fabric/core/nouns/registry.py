@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from young_fabric.core.nouns import display_settings, field_sets, fields, product_types, value_lists
+from young_fabric.core.nouns import collections, display_settings, field_sets, fields, product_types, value_lists
 from young_fabric.core.nouns.base import Noun, State
 
 if TYPE_CHECKING:
@@ -12,7 +12,14 @@ if TYPE_CHECKING:
 
 NOUNS: dict[str, Noun] = {
     noun.code: noun
-    for noun in (value_lists.NOUN, fields.NOUN, field_sets.NOUN, product_types.NOUN, display_settings.NOUN)
+    for noun in (
+        value_lists.NOUN,
+        fields.NOUN,
+        collections.NOUN,
+        field_sets.NOUN,
+        product_types.NOUN,
+        display_settings.NOUN,
+    )
 }
 """Every noun by its code."""
 

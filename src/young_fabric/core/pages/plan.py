@@ -54,10 +54,12 @@ class EntryPlan:
 
 @dataclass(frozen=True)
 class Reads:
-    """What a plan was made from: marks of definitions by (noun, key), keys of settings by scope, and the shop."""
+    """What a plan was made from: marks of definitions by (noun, key), keys of settings by scope, sets limited to its
+    collections, and the shop."""
 
     marks: Mapping[tuple[str, str], str]
     scopes: Mapping[str, tuple[str, ...]]
+    limited: Mapping[str, tuple[str, ...]]
     shop: Shop
 
     def hold(self, defs: Definitions) -> bool:
@@ -65,6 +67,7 @@ class Reads:
         return (
             self.shop == defs.shop
             and all(defs.settings_by_scope.get(scope, ()) == keys for scope, keys in self.scopes.items())
+            and all(defs.limited_sets.get(key, ()) == sets for key, sets in self.limited.items())
             and all(defs.mark(*thing) == mark for thing, mark in self.marks.items())
         )
 
@@ -191,6 +194,7 @@ def reads_of(defs: Definitions, group: Group) -> Reads:
     return Reads(
         {thing: defs.mark(*thing) for thing in things_read(defs, group)},
         {scope: defs.settings_by_scope.get(scope, ()) for scope in map(str, defs.cascade_chain(group).scopes())},
+        {key: defs.limited_sets.get(key, ()) for key in group.collections},
         defs.shop,
     )
 
@@ -199,7 +203,8 @@ def things_read(defs: Definitions, group: Group) -> frozenset[tuple[str, str]]:
     """(noun, key) of all definitions that pages of a group are made from: its types, all they refer to, its settings."""
     chain = defs.cascade_chain(group)
     found: set[tuple[str, str]] = set()
-    waiting = [("product_type", key) for key in chain.types]
+    waiting = [("product_type", key) for key in chain.types] + [("collection", key) for key in group.collections]
+    waiting += [("field_set", key) for collection in group.collections for key in defs.limited_sets.get(collection, ())]
     waiting += [
         ("display_setting", key) for scope in chain.scopes() for key in defs.settings_by_scope.get(str(scope), ())
     ]
@@ -210,7 +215,7 @@ def things_read(defs: Definitions, group: Group) -> frozenset[tuple[str, str]]:
         found.add((noun, key))
         thing = defs.things[noun].get(key)
         if thing is not None:
-            waiting += [(ref.noun, ref.key) for ref in NOUNS[noun].refers(thing) if not ref.loose]
+            waiting += [(ref.noun, ref.key) for ref in NOUNS[noun].refers(thing) if not (ref.loose or ref.apart)]
     return frozenset(found)
 
 

@@ -63,9 +63,16 @@ class Plans:
         self._cache, self._name, self._kept = cache or PlanCache(), name, kept
         self._plans: dict[tuple[Group, str], Plan] = {}
         self._reads: dict[Group, Reads] = {}
+        self._own: dict[Group, Group] = {}
 
     def of_group(self, group: Group, surface: str) -> Plan:
-        """The plan of a group on a surface."""
+        """The plan of a group on a surface; of its collections those count that say something here, in their order here."""
+        own = self._own.get(group)
+        if own is None:
+            own = self._own[group] = self.defs.group_of(group.type, group.collections)
+        return self._of_own(own, surface)
+
+    def _of_own(self, group: Group, surface: str) -> Plan:
         found = self._plans.get((group, surface))
         if found is None:
             key = (self._name, group, surface)
@@ -95,7 +102,7 @@ class Plans:
         """The plan for one product, with the settings said for it alone."""
         group = self.defs.group_of(product.type, product.collections)
         if not own_settings:
-            return self.of_group(group, surface)
+            return self._of_own(group, surface)
         return compile_plan(self.defs, group._replace(product=str(product.id)), surface, own_settings)
 
     def group_hash(self, group: Group) -> str:

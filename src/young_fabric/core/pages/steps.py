@@ -34,6 +34,9 @@ class Step(NamedTuple):
 
 def step_applies(defs: Definitions, effective: EffectiveField) -> Step:
     """Where the product has the field from."""
+    if effective.collection is not None and effective.set is not None:
+        by = defs.things["collection"][effective.collection].name
+        return Step("applies", True, f"The set {defs.sets[effective.set].name} comes with being in {by}")
     if effective.type is None:
         return Step("applies", True, "Every product has it")
     name = defs.types[effective.type].name

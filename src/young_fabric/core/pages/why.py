@@ -53,6 +53,10 @@ def _not_applying(defs: Definitions, plan: Plan, product: Product, field: Field)
     if sets:
         text += f", the set {_some([field_set.name for field_set in sets])} would bring it"
     mend = Mend(f"Give it to {name}", product_types.NOUN.code, product.type)
+    brings = sorted(defs.holders[field.key].collections) if field.key in defs.holders else []
+    if brings:
+        text += f", to products in {_some([defs.things['collection'][key].name for key in brings])}"
+        mend = Mend("Put it in there", SUBJECT, str(product.id))
     chain = defs.cascade_chain(plan.group)
     settings = defs.cascade.resolve(chain, field.key, plan.surface.code, defaults_for(field, plan.surface))
     has = field.key in product.values

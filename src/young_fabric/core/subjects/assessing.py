@@ -5,10 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 
 from young_fabric.core.nouns.built_in import DERIVED
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.subjects.completeness import Completeness, Wanted, completeness
+from young_fabric.core.subjects.memberships import Memberships
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import FieldRules, Outcome
+
+MOST_GROUPS = 20_000
 
 
 class Assessor:
@@ -17,8 +20,10 @@ class Assessor:
     def __init__(self, defs: Definitions) -> None:
         self.defs = defs
         self._rules: dict[str, FieldRules] = {}
-        self._required: dict[str, tuple[str, ...]] = {}
-        self._fillable: dict[str, Mapping[str, str]] = {}
+        self.memberships = Memberships(defs)
+        self._required: dict[Group, tuple[str, ...]] = {}
+        self._fillable: dict[Group, Mapping[str, str]] = {}
+        self._groups: dict[tuple[str, tuple[str, ...]], Group] = {}
 
     def rules(self, key: str) -> FieldRules:
         """The rules of a field. Raises KeyError when there is none."""
@@ -28,40 +33,53 @@ class Assessor:
             found = self._rules[key] = FieldRules(definition, self.defs.spec(definition))
         return found
 
-    def fillable(self, type_key: str) -> Mapping[str, str]:
-        """The fields of a type that can be filled, in order, with the need for each."""
-        found = self._fillable.get(type_key)
+    def group(self, type_key: str, collections: tuple[str, ...]) -> Group:
+        """The group of products of a type in some collections."""
+        found = self._groups.get((type_key, collections))
         if found is None:
-            found = self._fillable[type_key] = {
+            if len(self._groups) >= MOST_GROUPS:
+                self._groups.clear()
+            found = self._groups[type_key, collections] = self.defs.group_of(type_key, collections)
+        return found
+
+    def fillable(self, group: Group) -> Mapping[str, str]:
+        """The fields of a group that can be filled, in order, with the need for each."""
+        found = self._fillable.get(group)
+        if found is None:
+            found = self._fillable[group] = {
                 effective.field.key: effective.need
-                for effective in self.defs.effective(type_key)
+                for effective in self.defs.applicable(group)
                 if effective.field.key not in DERIVED
             }
         return found
 
-    def required(self, type_key: str) -> tuple[str, ...]:
-        """The required fields of a type that no default fills."""
-        found = self._required.get(type_key)
+    def fillable_of(self, product: Product) -> Mapping[str, str]:
+        """The fields of a product that can be filled, in order, with the need for each."""
+        return self.fillable(self.group(product.type, product.collections))
+
+    def required(self, group: Group) -> tuple[str, ...]:
+        """The required fields of a group that no default fills."""
+        found = self._required.get(group)
         if found is None:
-            found = self._required[type_key] = tuple(
+            found = self._required[group] = tuple(
                 effective.field.key
-                for effective in self.defs.effective(type_key)
+                for effective in self.defs.applicable(group)
                 if effective.need == "required" and effective.field.default is None
             )
         return found
 
     def outcomes(self, product: Product) -> Mapping[str, Outcome]:
         """The outcome of every field that can be filled."""
-        return {key: self.rules(key).outcome(product) for key in self.fillable(product.type)}
+        return {key: self.rules(key).outcome(product) for key in self.fillable_of(product)}
 
     def completeness(self, product: Product, outcomes: Mapping[str, Outcome]) -> Completeness:
         """What is filled and missing, and what to fill next."""
-        wanted = [Wanted(key, need) for key, need in self.fillable(product.type).items()]  # type: ignore[arg-type]
+        wanted = [Wanted(key, need) for key, need in self.fillable_of(product).items()]  # type: ignore[arg-type]
         return completeness(wanted, {key: outcome.state for key, outcome in outcomes.items()})
 
     def wrong(self, product: Product, was: Iterable[str] = (), keys: Iterable[str] | None = None) -> frozenset[str]:
         """The fields whose value is wrong; with `keys` only those are judged, and of the others what `was` wrong stands."""
-        fillable = self.fillable(product.type)
+        fillable = self.fillable_of(product)
         judged = fillable.keys() if keys is None else {key for key in keys if key in fillable}
         found = {key for key in judged if self.is_wrong(product, key)}
         if keys is None:
@@ -78,4 +96,6 @@ class Assessor:
 
     def has_gaps(self, product: Product, wrong: Iterable[str]) -> bool:
         """Whether a product lacks a required value or holds a wrong one."""
-        return bool(wrong) or any(product.values.get(key) is None for key in self.required(product.type))
+        return bool(wrong) or any(
+            product.values.get(key) is None for key in self.required(self.group(product.type, product.collections))
+        )

@@ -1,0 +1,39 @@
+"""What stands above the listing of a thing that holds values of its own: its picture, its words, and what else shoppers get."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from young_fabric.core.nouns.built_in import COVER, BuiltInField
+from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.pages.document import Block, Entry
+from young_fabric.core.subjects.values import FieldRules
+
+DEVICES = ("desktop", "tablet", "phone")
+
+
+@dataclass(frozen=True)
+class Heading:
+    """A banner node or none, and a block of entries, which may be empty."""
+
+    banner: Any
+    block: Block
+
+
+def heading_of(defs: Definitions, noun: str, key: str) -> Heading:
+    """The heading of a thing's listing, made of its good values for shoppers."""
+    banner, entries = None, []
+    filled = defs.things[noun][key].filled
+    for name, field in defs.fields_of(noun).items():
+        sort, value = filled.get(name, ("", None))
+        rules = FieldRules(field, defs.spec(field))
+        if sort != "value" or field.audience != "shoppers" or rules.judge(value) is not None:
+            continue
+        node = rules.shower({})(value)
+        if isinstance(field, BuiltInField) and field.role == COVER.role:
+            banner = node
+            continue
+        label_at = "hidden" if not field.own else field.rules.label
+        entries.append(Entry(name, field.label, label_at, node, value, DEVICES))
+    return Heading(banner, Block("heading", "fields", "", tuple(entries)))
