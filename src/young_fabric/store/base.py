@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import orjson
-from sqlalchemy import MetaData, create_engine
+from sqlalchemy import MetaData, Text, TypeDecorator, create_engine
 from sqlalchemy.engine import Engine
 from sqlalchemy.orm import DeclarativeBase, Session, sessionmaker
 
@@ -22,6 +22,19 @@ class Base(DeclarativeBase):
     """Every table's base; constraints get explicit names."""
 
     metadata = MetaData(naming_convention=NAMES)
+
+
+class Spelled(TypeDecorator[Any]):
+    """JSON kept as the text it was written as: nothing in the database looks into it."""
+
+    impl = Text
+    cache_ok = True
+
+    def process_bind_param(self, value: Any, dialect: Any) -> str | None:  # noqa: ARG002
+        return None if value is None else _dumps(value)
+
+    def process_result_value(self, value: Any, dialect: Any) -> Any:  # noqa: ARG002
+        return None if value is None else orjson.loads(value)
 
 
 def _dumps(value: Any) -> str:

@@ -15,6 +15,8 @@ from young_fabric.store.tables import FieldFillRow
 F = FieldFillRow
 FillKey = tuple[str, str, tuple[str, ...]]
 """(field, type, collections)."""
+GroupKey = tuple[str, tuple[str, ...]]
+"""(type, collections)."""
 EVERY_PRODUCT = ""
 """Stands for no field: the row that counts all products of a group, and those with gaps as wrong."""
 _ADD = text(
@@ -122,6 +124,15 @@ def counts_by_type(session: Session) -> dict[str, int]:
     return {type_key: count.filled for type_key, count in products_by_type(session).items()}
 
 
+def counts_by_collection(session: Session) -> dict[str, int]:
+    """Collection → products in it."""
+    out: dict[str, int] = {}
+    for (_, collections), count in counts_by_group(session).items():
+        for key in collections:
+            out[key] = out.get(key, 0) + count
+    return out
+
+
 def counts_by_group(session: Session) -> dict[tuple[str, tuple[str, ...]], int]:
     """(type, collections) → products there are."""
     query = select(F.type_key, F.collections, F.filled).where(F.field_key == EVERY_PRODUCT, F.filled > 0)
@@ -135,15 +146,24 @@ def wrong_counts(session: Session) -> dict[str, int]:
     return dict(sorted(found.items(), key=lambda pair: (-pair[1], pair[0])))
 
 
-def lacking_counts(session: Session, types_by_key: Mapping[str, Iterable[str]]) -> dict[str, int]:
-    """Field → products of the given types with no value for it, good or wrong."""
-    if not types_by_key:
+def by_group(session: Session, keys: Sequence[str] | None = None) -> dict[str, dict[GroupKey, FillCount]]:
+    """Field → (type, collections) → products with a good value, and with a wrong one."""
+    query = select(F.field_key, F.type_key, F.collections, F.filled, F.wrong)
+    if keys is not None:
+        query = query.where(F.field_key.in_(keys))
+    out: dict[str, dict[GroupKey, FillCount]] = {}
+    for field_key, type_key, collections, filled, wrong in session.execute(query):
+        out.setdefault(field_key, {})[type_key, tuple(collections)] = FillCount(filled, wrong)
+    return out
+
+
+def lacking_counts(session: Session, groups_by_key: Mapping[str, Iterable[GroupKey]]) -> dict[str, int]:
+    """Field → products of the given (type, collections) with no value for it, good or wrong."""
+    if not groups_by_key:
         return {}
-    found = by_type(session, [EVERY_PRODUCT, *types_by_key])
+    found = by_group(session, [EVERY_PRODUCT, *groups_by_key])
     there = found.get(EVERY_PRODUCT, {})
     return {
-        key: sum(
-            there.get(type_key, NONE).filled - sum(found.get(key, {}).get(type_key, NONE)) for type_key in set(types)
-        )
-        for key, types in types_by_key.items()
+        key: sum(there.get(group, NONE).filled - sum(found.get(key, {}).get(group, NONE)) for group in set(groups))
+        for key, groups in groups_by_key.items()
     }

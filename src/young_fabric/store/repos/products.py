@@ -11,12 +11,15 @@ from sqlalchemy.dialects.postgresql import JSONB, array
 from sqlalchemy.orm import Session
 
 from young_fabric.core.nouns.built_in import COLUMNS
+from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.subjects.memberships import Narrowing
 from young_fabric.core.subjects.products import Product
 from young_fabric.store.tables import PictureRow, ProductRow, StockRow
 
 P = ProductRow
 _COLUMNS = (P.id, P.type_key, P.title, P.slug, P.sku, P.fields, P.unread, P.offered, P.collections)
-_KEPT = (*_COLUMNS, P.version, P.wrong, P.gaps)
+KEPT = (*_COLUMNS, P.version, P.wrong, P.gaps)
+"""The columns of a record."""
 _WRITE = text(
     "INSERT INTO product (id, type_key, title, slug, sku, fields, unread, wrong, gaps, offered, collections, hash, version) "
     "SELECT r.id, r.type_key, r.title, r.slug, r.sku, r.fields, r.unread, r.wrong, r.gaps, r.offered, r.collections, "
@@ -26,6 +29,11 @@ _WRITE = text(
     "sku = excluded.sku, fields = excluded.fields, unread = excluded.unread, wrong = excluded.wrong, "
     "gaps = excluded.gaps, offered = excluded.offered, collections = excluded.collections, hash = excluded.hash, "
     "version = excluded.version"
+).bindparams(bindparam("rows", type_=JSONB()))
+
+_PLACE = text(
+    "UPDATE product AS p SET collections = r.collections "
+    "FROM jsonb_to_recordset(:rows) AS r(id int, collections text[]) WHERE p.id = r.id"
 ).bindparams(bindparam("rows", type_=JSONB()))
 
 _GROUPS = text(
@@ -49,15 +57,20 @@ class ProductRecord:
 
 @dataclass(frozen=True)
 class Search:
-    """What a list of products is narrowed by; `gaps` leaves those that lack something or hold something wrong."""
+    """What a list of products is narrowed by; `gaps` leaves those that lack something or hold something wrong, `reach` those
+    of its types or in its collections, `ids` only those, `without` all but those."""
 
     words: str = ""
     types: tuple[str, ...] | None = None
+    reach: Reach | None = None
+    collection: str | None = None
     gaps: bool = False
     lacking: str | None = None
     wrong: str | None = None
     having: str | None = None
     offered: bool | None = None
+    ids: tuple[int, ...] | None = None
+    without: tuple[int, ...] = ()
 
 
 def product_of(row: Sequence[Any], stock: int | None = None) -> Product:
@@ -71,24 +84,25 @@ def product_of(row: Sequence[Any], stock: int | None = None) -> Product:
     return Product(row[0], row[1], values, row[6], row[7], stock, tuple(row[8]))
 
 
-def _record(row: Sequence[Any], stock: int | None = None) -> ProductRecord:
+def record_of(row: Sequence[Any], stock: int | None = None) -> ProductRecord:
+    """A record from the columns of KEPT."""
     return ProductRecord(product_of(row, stock), row[9], tuple(row[10]), row[11])
 
 
 def get(session: Session, ids: Sequence[int]) -> dict[int, ProductRecord]:
     """Products by id, with their stock."""
     rows = session.execute(
-        select(*_KEPT, StockRow.amount)
+        select(*KEPT, StockRow.amount)
         .outerjoin(StockRow, StockRow.product_id == P.id)
         .where(P.id == func.any(list(ids)))
     )
-    return {row[0]: _record(row, row[12]) for row in rows}
+    return {row[0]: record_of(row, row[12]) for row in rows}
 
 
 def lock(session: Session, ids: Sequence[int]) -> dict[int, ProductRecord]:
     """Products by id, held until the transaction ends, always taken in one order; without their stock."""
-    query = select(*_KEPT).where(P.id == func.any(list(ids))).order_by(P.id).with_for_update()
-    return {row[0]: _record(row) for row in session.execute(query)}
+    query = select(*KEPT).where(P.id == func.any(list(ids))).order_by(P.id).with_for_update()
+    return {row[0]: record_of(row) for row in session.execute(query)}
 
 
 def row_of(product: Product, version: int, wrong: Sequence[str], gaps: bool, digest: str) -> dict[str, Any]:
@@ -146,11 +160,16 @@ def _like(word: str) -> str:
     return f"%{escaped}%"
 
 
-def _conditions(search: Search) -> list[Any]:
+def conditions_of(search: Search) -> list[Any]:
+    """What holds of the products a search wants."""
     words = search.words.split()[:8]
     out: list[Any] = [P.search.like(_like(word)) for word in words]
     if search.types is not None:
         out.append(P.type_key == func.any(list(search.types)))
+    if search.reach is not None:
+        out.append(within(search.reach))
+    if search.collection is not None:
+        out.append(P.collections.contains([search.collection]))
     if search.gaps:
         out.append(P.gaps.is_(True))
     if search.lacking is not None:
@@ -159,9 +178,69 @@ def _conditions(search: Search) -> list[Any]:
         out += [P.wrong != [], P.wrong.contains([search.wrong])]
     if search.offered is not None:
         out.append(P.offered.is_(search.offered))
+    if search.ids is not None:
+        out.append(P.id == func.any(list(search.ids)))
+    if search.without:
+        out.append(P.id != func.all(list(search.without)))
     if search.having is not None:
         out.append(has(search.having))
     return out
+
+
+def within(reach: Reach) -> Any:
+    """Products of any of some types, or in any of some collections."""
+    parts = [P.type_key == func.any(sorted(reach.types))] if reach.types else []
+    parts += [P.collections.overlap(sorted(reach.collections))] if reach.collections else []
+    return or_(*parts) if parts else text("false")
+
+
+def narrowed(narrowing: Narrowing) -> Any:
+    """Products among which all are that meet a condition."""
+    if narrowing.every:
+        return text("true")
+    if narrowing.field is not None:
+        return has(narrowing.field)
+    if narrowing.types is not None:
+        return P.type_key == func.any(sorted(narrowing.types))
+    if narrowing.any is not None:
+        return or_(*map(narrowed, narrowing.any)) if narrowing.any else text("false")
+    return and_(*map(narrowed, narrowing.all))
+
+
+def concerned(keys: Sequence[str], narrowings: Sequence[Narrowing], ids: Sequence[int]) -> Any:
+    """Products that are in some collections, or may come to be: where to look, and single ones."""
+    parts = [P.collections.overlap(list(keys))] if keys else []
+    parts += [P.id == func.any(list(ids))] if ids else []
+    return or_(*parts, *map(narrowed, narrowings), text("false"))
+
+
+def ids_where(session: Session, wanted: Any, after: int, limit: int) -> list[int]:
+    """The next ids of products for which something holds."""
+    return list(session.scalars(select(P.id).where(wanted, P.id > after).order_by(P.id).limit(limit)))
+
+
+def count_where(session: Session, wanted: Any, most: int | None = None) -> int:
+    """How many products something holds for, counting no further than `most`."""
+    found = select(P.id).where(wanted).limit(most).subquery()
+    return int(session.scalar(select(func.count()).select_from(found)) or 0)
+
+
+def there(session: Session, ids: Sequence[int], offered: bool | None = None) -> frozenset[int]:
+    """Those of some products that exist, and are offered or not where that is asked."""
+    query = select(P.id).where(P.id == func.any(list(ids)))
+    return frozenset(session.scalars(query if offered is None else query.where(P.offered.is_(offered))))
+
+
+def stream_where(session: Session, wanted: Any, after: int, batch: int) -> list[Product]:
+    """The next products for which something holds, by id."""
+    rows = session.execute(select(*_COLUMNS).where(wanted, P.id > after).order_by(P.id).limit(batch))
+    return [product_of(row) for row in rows]
+
+
+def place_many(session: Session, rows: Sequence[tuple[int, Sequence[str]]]) -> None:
+    """Put the collections that products are in: (id, collections)."""
+    if rows:
+        session.execute(_PLACE, {"rows": [{"id": number, "collections": list(keys)} for number, keys in rows]})
 
 
 def has(key: str) -> Any:
@@ -187,27 +266,32 @@ def page(
     """One page in order of title, after a (title, id)."""
     ordered = collate(P.title, collation)
     query = (
-        select(*_KEPT, StockRow.amount)
+        select(*KEPT, StockRow.amount)
         .outerjoin(StockRow, StockRow.product_id == P.id)
-        .where(*_conditions(search))
+        .where(*conditions_of(search))
         .order_by(ordered, P.id)
         .limit(limit)
         .offset(offset)
     )
     if after is not None:
         query = query.where(tuple_(ordered, P.id) > after)
-    return [_record(row, row[12]) for row in session.execute(query)]
+    return [record_of(row, row[12]) for row in session.execute(query)]
+
+
+def take_statistics(session: Session) -> None:
+    """Have the planner know what products are like now."""
+    session.execute(text("ANALYZE product, field_fill"))
+
+
+def ids_with_code(session: Session, code: str) -> tuple[int, ...]:
+    """Products whose SKU or GTIN is exactly this."""
+    exact = or_(P.sku == code.upper(), P.sku == code, P.fields.contains({"gtin": code}))
+    return tuple(session.scalars(select(P.id).where(exact).order_by(P.id).limit(50)))
 
 
 def count(session: Session, search: Search) -> int:
     """How many products match."""
-    return int(session.scalar(select(func.count()).select_from(P).where(*_conditions(search))) or 0)
-
-
-def counts_having(session: Session, key: str) -> dict[tuple[str, tuple[str, ...]], int]:
-    """(type, collections) → products with a stored value for a field."""
-    query = select(P.type_key, P.collections, func.count()).where(has(key)).group_by(P.type_key, P.collections)
-    return {(row[0], tuple(row[1])): row[2] for row in session.execute(query)}
+    return int(session.scalar(select(func.count()).select_from(P).where(*conditions_of(search))) or 0)
 
 
 def groups(session: Session) -> list[tuple[str, tuple[str, ...]]]:
@@ -244,42 +328,26 @@ def _in_groups(groups: Sequence[tuple[str, tuple[str, ...]]]) -> Any:
     return or_(*parts) if parts else text("false")
 
 
-def ids_holding(session: Session, key: str, types: Sequence[str], after: int, limit: int) -> list[int]:
-    """Ids of products of some types with a value, or something not understood, for a field; by id."""
-    held = or_(has(key), P.unread.has_key(key))
-    query = select(P.id).where(held, P.type_key == func.any(list(types)), P.id > after)
-    return list(session.scalars(query.order_by(P.id).limit(limit)))
+def holding(key: str, reach: Reach) -> Any:
+    """Products of a reach with a value, or something not understood, for a field."""
+    return and_(or_(has(key), P.unread.has_key(key)), within(reach))
 
 
-def ids_of_types(session: Session, types: Sequence[str], after: int, limit: int) -> list[int]:
-    """Ids of products of some types, by id."""
-    query = select(P.id).where(P.type_key == func.any(list(types)), P.id > after)
-    return list(session.scalars(query.order_by(P.id).limit(limit)))
+def touched(needs: Reach, fields: Mapping[str, Reach]) -> Any:
+    """Products of a reach, and those that hold something for a field, each of its own reach."""
+    return or_(within(needs), *[holding(key, reach) for key, reach in fields.items()])
 
 
 def ids_after(session: Session, after: int, limit: int) -> list[int]:
     """The next ids of all products."""
-    return list(session.scalars(select(P.id).where(P.id > after).order_by(P.id).limit(limit)))
+    return ids_where(session, text("true"), after, limit)
 
 
-def count_holding(session: Session, key: str, types: Sequence[str]) -> int:
-    """How many products of some types have a value, or something not understood, for a field."""
-    held = or_(has(key), P.unread.has_key(key))
-    query = select(func.count()).select_from(P).where(held, P.type_key == func.any(list(types)))
-    return int(session.scalar(query) or 0)
-
-
-def stream_values(session: Session, key: str, batch: int = 2000) -> Iterator[list[tuple[int, str, Any]]]:
-    """(id, title, value) of products with a value for a field, in batches."""
-    last = 0
+def values_after(session: Session, key: str, after: int, limit: int) -> list[tuple[int, str, Any]]:
+    """(id, title, value) of the next products with a value for a field, by id."""
     value = getattr(P, key) if key in COLUMNS else P.fields[key]
-    query = select(P.id, P.title, value).where(has(key))
-    while True:
-        rows = session.execute(query.where(P.id > last).order_by(P.id).limit(batch)).all()
-        if not rows:
-            return
-        yield [(row[0], row[1], row[2]) for row in rows]
-        last = rows[-1][0]
+    rows = session.execute(select(P.id, P.title, value).where(has(key), P.id > after).order_by(P.id).limit(limit))
+    return [(row[0], row[1], row[2]) for row in rows]
 
 
 def mark_many(session: Session, rows: Sequence[tuple[int, Sequence[str], bool]]) -> None:

@@ -2,29 +2,15 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from sqlalchemy import (
-    ARRAY,
-    Text,
-    TextClause,
-    and_,
-    bindparam,
-    collate,
-    func,
-    insert,
-    literal,
-    or_,
-    select,
-    text,
-    tuple_,
-    union_all,
-    update,
-)
-from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy import ARRAY, Text, and_, bindparam, func, insert, or_, select, text, tuple_, update
+from sqlalchemy.dialects.postgresql import JSONB, distinct_on
 from sqlalchemy.orm import Session
 
+from young_fabric.store.copying import copy_rows
 from young_fabric.store.tables import LiveDocumentRow, LiveThingRow, PersonRow, ReleaseRow
 
 T = LiveThingRow
@@ -32,33 +18,21 @@ D = LiveDocumentRow
 CHUNK = 5_000
 
 
-def _insert_many(table: str, types: Mapping[str, str]) -> TextClause:
-    """One statement that inserts any number of rows, given as JSON; `types` are those of the columns."""
-    columns, typed = ", ".join(types), ", ".join(f"{name} {kind}" for name, kind in types.items())
-    rows = f"SELECT {columns} FROM jsonb_to_recordset(:rows) AS r({typed})"  # noqa: S608
-    return text(f"INSERT INTO {table} ({columns}) {rows}").bindparams(bindparam("rows", type_=JSONB()))
-
-
-_ADD_THINGS = _insert_many(
-    T.__tablename__, {"noun": "text", "key": "text", "format": "int", "hash": "text", "state": "jsonb", "since": "int"}
-)
-_ADD_DOCUMENTS = _insert_many(
-    D.__tablename__,
-    {
-        "surface": "text",
-        "subject": "text",
-        "subject_id": "text",
-        "card": "text",
-        "address": "text",
-        "title": "text",
-        "listed": "boolean",
-        "under": "text[]",
-        "document": "jsonb",
-        "format": "int",
-        "hash": "text",
-        "since": "int",
-    },
-)
+_THING = {"noun": "text", "key": "text", "format": "int4", "hash": "text", "state": "jsonb", "since": "int4"}
+_DOCUMENT = {
+    "surface": "text",
+    "subject": "text",
+    "subject_id": "text",
+    "card": "text",
+    "address": "text",
+    "title": "text",
+    "listed": "bool",
+    "under": "text[]",
+    "document": "json",
+    "format": "int4",
+    "hash": "text",
+    "since": "int4",
+}
 
 
 def get(session: Session, number: int) -> ReleaseRow | None:
@@ -69,6 +43,13 @@ def get(session: Session, number: int) -> ReleaseRow | None:
 def expect_growth(session: Session) -> None:
     """Have statements of this transaction planned anew each time: the tables grow much while it runs."""
     session.execute(text("SET LOCAL plan_cache_mode = force_custom_plan"))
+
+
+def take_statistics(session: Session) -> None:
+    """Have the planner know how large the tables of what is live have become; what nobody looks for is left out."""
+    columns = "surface, subject, subject_id, card, address, since, until"
+    session.execute(text(f"ANALYZE live_document ({columns}), live_thing (noun, key, hash, since, until)"))
+    session.execute(text("ANALYZE listed_card, listing_part, unreleased"))
 
 
 def of_job(session: Session, job_id: int) -> ReleaseRow | None:
@@ -109,10 +90,13 @@ def switched_things(session: Session, number: int) -> list[tuple[str, str]]:
 
 def close_things(session: Session, keys: Sequence[tuple[str, str]], release: int) -> None:
     """End things' live states with a release."""
-    for start in range(0, len(keys), 1000):
+    by_noun: dict[str, list[str]] = defaultdict(list)
+    for noun, key in keys:
+        by_noun[noun].append(key)
+    for noun, inside in by_noun.items():
         session.execute(
             update(T)
-            .where(T.until.is_(None), tuple_(T.noun, T.key).in_(keys[start : start + 1000]))
+            .where(T.until.is_(None), T.noun == noun, T.key == func.any(inside))
             .values(until=release)
             .execution_options(synchronize_session=False)
         )
@@ -120,8 +104,7 @@ def close_things(session: Session, keys: Sequence[tuple[str, str]], release: int
 
 def add_things(session: Session, rows: Sequence[Mapping[str, Any]]) -> None:
     """Freeze states of things."""
-    if rows:
-        session.execute(_ADD_THINGS, {"rows": list(rows)})
+    copy_rows(session, T.__tablename__, _THING, rows)
 
 
 def close_documents(session: Session, subject: str, ids: Sequence[Any], release: int) -> None:
@@ -165,14 +148,14 @@ def replace_documents(
                 "keys": [dict(zip(("surface", "subject_id", "card"), key, strict=True)) for key in ended],
             },
         )
-    if rows:
-        session.execute(_ADD_DOCUMENTS, {"rows": [{**row, "subject": subject, "since": release} for row in rows]})
+    copy_rows(session, D.__tablename__, _DOCUMENT, [{**row, "subject": subject, "since": release} for row in rows])
 
 
 def go_back(session: Session, to: int, release: int) -> tuple[int, dict[str, int]]:
     """Make what was live at `to` live again from `release` on; gives how many things, and documents by surface, changed."""
     things = _switch_back(session, "live_thing", ("noun", "key"), to, release)
     _switch_back(session, "live_document", ("surface", "subject", "subject_id", "card"), to, release)
+    _switch_back(session, "listed_card", ("listing", "product_id", "card"), to, release)
     counted = session.execute(
         text(
             "SELECT surface, count(DISTINCT (subject, subject_id)) FROM live_document "
@@ -185,9 +168,7 @@ def go_back(session: Session, to: int, release: int) -> tuple[int, dict[str, int
 
 def _switch_back(session: Session, table: str, keys: tuple[str, ...], to: int, release: int) -> int:
     columns = [
-        column.name
-        for column in (T if table == T.__tablename__ else D).__table__.columns
-        if column.name not in ("id", "since", "until")
+        column.name for column in T.metadata.tables[table].columns if column.name not in ("id", "since", "until")
     ]
     listed = ", ".join(columns)
     values = {"to": to, "release": release}
@@ -210,16 +191,11 @@ def _switch_back(session: Session, table: str, keys: tuple[str, ...], to: int, r
     return max(int(ended.rowcount), int(begun.rowcount))  # type: ignore[attr-defined]
 
 
-def documents_at(session: Session, surface: str, address: str) -> list[LiveDocumentRow]:
-    """All live documents of the subject whose page is at an address."""
-    found = (
-        select(D.subject, D.subject_id)
-        .where(D.until.is_(None), D.address == address, D.surface == surface)
-        .limit(1)
-        .subquery()
-    )
-    query = select(D).join(found, and_(D.subject == found.c.subject, D.subject_id == found.c.subject_id))
-    return list(session.scalars(query.where(D.until.is_(None)).order_by(D.surface, D.card)))
+def documents_at(session: Session, surfaces: Sequence[str], address: str) -> list[LiveDocumentRow]:
+    """The live documents on some surfaces of the subject whose page is at an address; its page's surface comes first."""
+    query = select(D).where(D.until.is_(None), D.address == address, D.surface.in_(surfaces))
+    rows = list(session.scalars(query.order_by(D.card)))
+    return sorted(rows, key=lambda row: surfaces.index(row.surface))
 
 
 def documents_of(session: Session, subject: str, number: Any) -> list[LiveDocumentRow]:
@@ -228,46 +204,26 @@ def documents_of(session: Session, subject: str, number: Any) -> list[LiveDocume
     return list(session.scalars(query.order_by(D.surface, D.card)))
 
 
-def _listed(surface: str, type_key: str) -> tuple[Any, ...]:
-    return D.until.is_(None), D.listed.is_(True), D.surface == surface, D.under.contains([type_key])
+def documents_with(
+    session: Session, surface: str, subject: str, release: int, newest: int, after: str, limit: int
+) -> list[LiveDocumentRow]:
+    """Documents of a surface as they were with a release, in order of the subject's id as text, after one of them."""
+    there = D.until.is_(None) if release == newest else or_(D.until.is_(None), D.until > release)
+    query = select(D).where(there, D.since <= release, D.subject == subject, D.surface == surface)
+    return list(session.scalars(query.where(D.subject_id > after).order_by(D.subject_id, D.card).limit(limit)))
 
 
-def cards(
-    session: Session, surface: str, type_key: str, offset: int, limit: int, collation: str
-) -> tuple[list[LiveDocumentRow], int]:
-    """A page of the live cards of a type and all below it, and how many there are."""
-    wanted = _listed(surface, type_key)
-    total = session.scalar(select(func.count()).select_from(D).where(*wanted)) or 0
-    query = select(D).where(*wanted).order_by(collate(D.title, collation), D.subject_id, D.card)
-    return list(session.scalars(query.offset(offset).limit(limit))), int(total)
-
-
-def first_cards(
-    session: Session, surface: str, types: Sequence[str], limit: int, collation: str
-) -> dict[str, list[LiveDocumentRow]]:
-    """The first live cards of each type and all below it, in one query."""
-    if not types:
-        return {}
-    found: dict[str, list[LiveDocumentRow]] = {key: [] for key in types}
-    order = (collate(D.title, collation), D.subject_id, D.card)
-    parts = [
-        select(literal(key).label("shelf"), D.id).where(*_listed(surface, key)).order_by(*order).limit(limit).subquery()
-        for key in types
-    ]
-    shelves = union_all(*[select(part) for part in parts]).subquery()
-    rows = session.execute(select(shelves.c.shelf, D).join(shelves, shelves.c.id == D.id).order_by(*order))
-    for shelf, row in rows:
-        found[shelf].append(row)
-    return found
-
-
-def card_counts(session: Session, surface: str) -> dict[str, int]:
-    """Type → live cards listed under it."""
-    found = session.execute(
-        text(
-            "SELECT type, count(*) FROM live_document, unnest(under) AS type "
-            "WHERE until IS NULL AND listed AND surface = :surface GROUP BY type"
-        ),
-        {"surface": surface},
+def changed_documents(
+    session: Session, surface: str, subject: str, since: int, release: int, after: str, limit: int
+) -> list[LiveDocumentRow]:
+    """The last document of each subject that was otherwise with a release than with an earlier one; ended ones are gone."""
+    found = (
+        select(D.id)
+        .where(D.subject == subject, D.surface == surface, D.subject_id > after)
+        .where(or_(and_(D.since > since, D.since <= release), and_(D.until > since, D.until <= release)))
+        .ext(distinct_on(D.subject_id))
+        .order_by(D.subject_id, D.since.desc())
+        .limit(limit)
+        .subquery()
     )
-    return {row[0]: row[1] for row in found}
+    return list(session.scalars(select(D).join(found, found.c.id == D.id).order_by(D.subject_id)))

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from sqlalchemy import func, select, text, update
+from collections.abc import Mapping, Sequence
+from typing import Any, NamedTuple
+
+from sqlalchemy import Connection, func, select, text, update
 from sqlalchemy.orm import Session
 
 from young_fabric.core.nouns.definitions import Shop
@@ -21,6 +24,32 @@ def shop_of(session: Session) -> tuple[Shop, int, int]:
         )
     ).one()
     return Shop(*row[:5]), row[5], row[6]
+
+
+class LiveState(NamedTuple):
+    """What decides a live page: the newest release, the shop's own words, and the counted stock of some products."""
+
+    release: int
+    name: str
+    currency: str
+    locale: str
+    stock: Mapping[str, int] | None
+
+    def amount(self, product: str, otherwise: Any) -> Any:
+        """The counted stock of a product by its id as text, or what stands for it where it is not counted."""
+        return (self.stock or {}).get(product, otherwise)
+
+
+_LIVE_STATE = text(
+    "SELECT (SELECT coalesce(max(number), 0) FROM release), name, currency, locale, "
+    "(SELECT jsonb_object_agg(product_id, amount) FROM stock WHERE product_id = ANY(:ids)) FROM shop"
+)
+
+
+def live_state(connection: Connection, ids: Sequence[int]) -> LiveState:
+    """What decides a live page that tells the stock of some products."""
+    row = connection.execute(_LIVE_STATE, {"ids": list(ids)}).one_or_none()
+    return LiveState(*row) if row is not None else LiveState(0, "", "", "", None)
 
 
 def is_there(session: Session) -> bool:
@@ -71,10 +100,8 @@ def order_titles(session: Session) -> None:
         return
     quoted = '"' + name.replace('"', "") + '"'
     for table, columns, where in (
-        ("product", "id", ""),
-        ("live_document", "subject_id", " WHERE until IS NULL AND listed"),
+        ("product", "title COLLATE {}, id", ""),
+        ("listed_card", "listing, rank, number, text COLLATE {}, product_id, card", " WHERE until IS NULL"),
     ):
         index = f"ix_{table}_title_{name.split('-x-')[0].lower().replace('-', '_')}"
-        session.execute(
-            text(f"CREATE INDEX IF NOT EXISTS {index} ON {table} (title COLLATE {quoted}, {columns}){where}")
-        )
+        session.execute(text(f"CREATE INDEX IF NOT EXISTS {index} ON {table} ({columns.format(quoted)}){where}"))

@@ -3,17 +3,24 @@
 from young_fabric.store.tables.changes import ChangeRow, UnreleasedRow
 from young_fabric.store.tables.definitions import DefinitionRow, ReferenceRow
 from young_fabric.store.tables.fields import FieldFillRow
+from young_fabric.store.tables.gathering import GatheringRow
 from young_fabric.store.tables.jobs import JobRow
+from young_fabric.store.tables.keys import ApiKeyRow
+from young_fabric.store.tables.listings import ListedCardRow, ListingPartRow
 from young_fabric.store.tables.people import PersonRow, SignInSessionRow, SignInTryRow
 from young_fabric.store.tables.products import PictureRow, ProductRow, StockRow
 from young_fabric.store.tables.releases import LiveDocumentRow, LiveThingRow, ReleaseRow
 from young_fabric.store.tables.shop import ShopRow
 
 __all__ = [
+    "ApiKeyRow",
     "ChangeRow",
     "DefinitionRow",
     "FieldFillRow",
+    "GatheringRow",
     "JobRow",
+    "ListedCardRow",
+    "ListingPartRow",
     "LiveDocumentRow",
     "LiveThingRow",
     "PersonRow",

@@ -26,6 +26,7 @@ class ProductRow(Base):
     __table_args__ = (
         ForeignKeyConstraint(["type_noun", "type_key"], ["definition.noun", "definition.key"], name="fk_product_type"),
         Index("ix_product_group", "type_key", "collections"),
+        Index("ix_product_collections", "collections", postgresql_using="gin"),
         Index("ix_product_search", "search", postgresql_using="gin", postgresql_ops={"search": "gin_trgm_ops"}),
         Index("ix_product_fields", "fields", postgresql_using="gin"),
         Index("ix_product_gaps", "title", "id", postgresql_where=text("gaps")),

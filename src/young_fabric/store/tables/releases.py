@@ -9,7 +9,7 @@ from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, Text, 
 from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
-from young_fabric.store.base import Base
+from young_fabric.store.base import Base, Spelled
 
 
 class ReleaseRow(Base):
@@ -38,7 +38,7 @@ class LiveThingRow(Base):
     __table_args__ = (
         Index("uq_live_thing_open", "noun", "key", unique=True, postgresql_where=text("until IS NULL")),
         Index("ix_live_thing_since", "since"),
-        Index("ix_live_thing_until", "until"),
+        Index("ix_live_thing_until", "until", postgresql_where=text("until IS NOT NULL")),
     )
     id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
     noun: Mapped[str]
@@ -69,11 +69,8 @@ class LiveDocumentRow(Base):
             postgresql_where=text("until IS NULL"),
         ),
         Index("ix_live_document_address", "address", postgresql_where=text("until IS NULL")),
-        Index(
-            "ix_live_document_under", "under", postgresql_using="gin", postgresql_where=text("until IS NULL AND listed")
-        ),
         Index("ix_live_document_since", "since"),
-        Index("ix_live_document_until", "until"),
+        Index("ix_live_document_until", "until", postgresql_where=text("until IS NOT NULL")),
     )
     id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
     surface: Mapped[str]
@@ -84,7 +81,7 @@ class LiveDocumentRow(Base):
     title: Mapped[str]
     listed: Mapped[bool]
     under: Mapped[list[str]] = mapped_column(ARRAY(Text))
-    document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    document: Mapped[dict[str, Any]] = mapped_column(Spelled)
     format: Mapped[int]
     hash: Mapped[str]
     since: Mapped[int]
