@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.nouns import fields
+from young_fabric.core.nouns.definitions import Group
 from young_fabric.service import judging, plans
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.plans import Draft
@@ -52,11 +53,11 @@ def _being_judged(work: Work, draft: Draft) -> Iterable[Check]:  # noqa: ARG001
 
 def _required(work: Work, draft: Draft) -> Iterable[Check]:
     """Per required field: how many products lack it."""
-    types_by_key: dict[str, list[str]] = {}
-    for type_key in draft.defs.types:
-        for key in draft.assessor.required(type_key):
-            types_by_key.setdefault(key, []).append(type_key)
-    lacking = fills.lacking_counts(work.session, types_by_key)
+    groups_by_key: dict[str, list[fills.GroupKey]] = {}
+    for group in fills.counts_by_group(work.session):
+        for key in draft.assessor.required(draft.assessor.group(*group)):
+            groups_by_key.setdefault(key, []).append(group)
+    lacking = fills.lacking_counts(work.session, groups_by_key)
     for key, count in sorted(lacking.items(), key=lambda pair: -pair[1]):
         if count:
             name = draft.defs.all_fields[key].name
@@ -72,13 +73,14 @@ def _wrong(work: Work, draft: Draft) -> Iterable[Check]:
             yield Check("wrong", "wrong", f"{count} {verb} wrong in {definition.name}", count, ("wrong", key))
 
 
-def _unseen(work: Work, draft: Draft) -> Iterable[Check]:  # noqa: ARG001
+def _unseen(work: Work, draft: Draft) -> Iterable[Check]:
     """Own fields for shoppers or feeds that types have and that no surface for their readers shows for any type."""
     had: set[str] = set()
     placed: set[str] = set()
-    for type_key in draft.defs.types:
+    groups = {Group(key) for key in draft.defs.types} | plans.group_counts(work.session, draft.defs).keys()
+    for group in draft.plans.there(groups):
         for code, surface in SURFACES.items():
-            for key, entry in draft.plans.of_type(type_key, code).entries.items():
+            for key, entry in draft.plans.of_group(group, code).entries.items():
                 had.add(key)
                 if entry.placed and (not surface.data or entry.field.audience == "feeds"):
                     placed.add(key)
@@ -91,9 +93,8 @@ def _unseen(work: Work, draft: Draft) -> Iterable[Check]:  # noqa: ARG001
 
 
 def _unused(work: Work, draft: Draft) -> Iterable[Check]:  # noqa: ARG001
-    used = {effective.field.key for key in draft.defs.types for effective in draft.defs.effective(key)}
-    for definition in sorted(draft.defs.fields.values(), key=lambda field: field.name):
-        if definition.key not in used:
+    for definition in sorted(draft.defs.product_fields.values(), key=lambda field: field.name):
+        if definition.key not in draft.defs.holders:
             yield Check(
                 "unused", "look", f"{definition.name} is on no product type", 1, (fields.NOUN.code, definition.key)
             )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
@@ -18,8 +18,7 @@ from young_fabric.core.nouns.display_settings import SettingKey, nothing_said
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
-from young_fabric.core.subjects.values import FieldRules
-from young_fabric.service import judging, plans, writes
+from young_fabric.service import judging, noun_hooks, plans, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.judging import LimitBreaches
 from young_fabric.service.writes import Edit, WrittenThing
@@ -57,15 +56,8 @@ def create(work: Work, noun_code: str, name: str, given: Mapping[str, Any], grou
 
 
 def _read_typed(noun: Noun, state: dict[str, Any], defs: Definitions) -> dict[str, Any]:
-    """A state with what was typed in it read: a field's default is typed like a value. Raises Refusal."""
-    thing = writes.read_thing(noun, state)
-    if not isinstance(thing, Field) or not isinstance(thing.default, str | list):
-        return state_of(thing)
-    noun.check(replace(thing, default=None), defs)
-    read = FieldRules(thing, defs.spec(thing)).read(thing.default)
-    if read.wrong:
-        raise Refusal(read.wrong.code, f"The default: {read.wrong.message}", ("default",), read.wrong.help)
-    return state_of(replace(thing, default=read.value))
+    """A state with what was typed in it read into values. Raises Refusal."""
+    return state_of(noun_hooks.read_typed(noun.code, writes.read_thing(noun, state), defs))
 
 
 def change(
@@ -195,8 +187,8 @@ class Consequences:
     breaches: LimitBreaches | None
 
 
-def consequences(work: Work, noun_code: str, key: str, thing: Any | None) -> Consequences:
-    """What writing a definition would touch, found without writing."""
+def consequences(work: Work, noun_code: str, key: str, thing: Any | None, after: int = 0) -> Consequences:
+    """What writing a definition would touch, found without writing; stored values are looked at `after` a product."""
     work.need(Right.LOOK)
     noun = writes.noun_of(noun_code)
     if noun.subject_of_key(key) is not None:
@@ -204,19 +196,24 @@ def consequences(work: Work, noun_code: str, key: str, thing: Any | None) -> Con
         return Consequences(0, 1, shown, None)
     before = plans.draft_plans(work.session)
     old = before.defs.things[noun_code].get(key)
-    after = before.having(noun_code, key, thing)
-    every_type = {Group(type_key): 0 for type_key in {*before.defs.types, *after.defs.types}}
-    counts = {**every_type, **plans.group_counts(work.session, before.defs)}
-    reached = reached_groups(before, counts, noun_code, key) | reached_groups(after, counts, noun_code, key)
-    differ = changed_groups(before, after, counts)
+    changed = before.having(noun_code, key, thing)
+    every_type = {Group(type_key): 0 for type_key in {*before.defs.types, *changed.defs.types}}
+    counts = {**every_type, **plans.group_counts(work.session, before.defs, speaking=told_apart(before, changed))}
+    reached = reached_groups(before, counts, noun_code, key) | reached_groups(changed, counts, noun_code, key)
+    differ = changed_groups(before, changed, counts)
     breaches = None
     if isinstance(thing, Field) and isinstance(old, Field) and old.limits != thing.limits:
-        breaches = judging.breaches(work, thing, after.defs)
-    touched = touched_documents(work, before, after, differ, counts)
+        breaches = judging.breaches(work, thing, changed.defs, after)
+    touched = touched_documents(work, before, changed, differ, counts)
     surfaces = {surface: sum(groups.values()) for surface, groups in touched.items()}
     return Consequences(
         len({group.type for group in reached}), sum(counts[group] for group in reached), surfaces, breaches
     )
+
+
+def told_apart(before: Plans, after: Plans) -> frozenset[str]:
+    """The collections by which products are told apart when two sets of definitions are compared."""
+    return before.defs.speaking | after.defs.speaking
 
 
 def _speaks_of(setting: DisplaySetting, surface: str) -> bool:
@@ -239,7 +236,7 @@ def touched_documents(
             most = counts.get(group, 0)
             for key in keys or ():
                 if key not in holders:
-                    holders[key] = plans.group_counts(work.session, before.defs, key)
+                    holders[key] = plans.group_counts(work.session, before.defs, key, told_apart(before, after))
             held = None if keys is None else sum(holders[key].get(group, 0) for key in keys)
             out[surface][group] = most if held is None else min(most, held)
     return out

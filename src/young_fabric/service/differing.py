@@ -62,7 +62,7 @@ def differing(work: Work, noun: str, key: str) -> DifferingProducts:
 def _candidates(work: Work, made: Plans, noun: str, key: str) -> Iterator[list[Product]]:
     """Products of the groups that read the thing and render differently, by title; those with a value first."""
     live = plans.live_plans(work.session)
-    groups = plans.group_counts(work.session, made.defs)
+    groups = plans.group_counts(work.session, live.defs, speaking=live.defs.speaking | made.defs.speaking)
     new = {group for group in groups if group.type not in live.defs.types}
     differ = frozenset().union(*changed_groups(live, made, groups).values(), new)
     reached = (reached_groups(made, groups, noun, key) | reached_groups(live, groups, noun, key)) & differ

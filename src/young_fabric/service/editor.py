@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.display.surfaces import SURFACES, addressed_surface
+from young_fabric.core.nouns.collections import NOUN as COLLECTION
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.fields import Field, Need
 from young_fabric.core.nouns.product_types import type_path
@@ -15,6 +16,7 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import Outcome
 from young_fabric.service import plans
 from young_fabric.service.actors import Right, Work
+from young_fabric.service.collection_members import ProductPlace, places_of
 from young_fabric.service.products import AssessedProduct
 
 
@@ -80,10 +82,11 @@ class EditorProduct:
     sections: list[EditorSection]
     completeness: Completeness
     wrong: list[str]
+    collections: list[ProductPlace]
 
 
-Place = tuple[str | None, str | None, str | None]
-"""(type, set, section) that bring a field."""
+Place = tuple[str | None, str | None, str | None, str | None]
+"""(type, set, section, collection) that bring a field."""
 
 
 def editor_of(work: Work, opened: AssessedProduct) -> EditorProduct:
@@ -102,7 +105,12 @@ def editor_of(work: Work, opened: AssessedProduct) -> EditorProduct:
             computed.append(ComputedValue(key, entry.field.name, shown))
             continue
         effective = entry.effective
-        section_of = (effective.type if effective.set is None else None, effective.set, effective.section)
+        section_of = (
+            effective.type if effective.set is None else None,
+            effective.set,
+            effective.section,
+            effective.collection,
+        )
         surfaces = tuple(code for code, entries in by_surface.items() if entries[key].placed)
         sections.setdefault(section_of, []).append(_field(defs, product, entry, opened.outcomes[key], surfaces))
     return EditorProduct(
@@ -118,17 +126,19 @@ def editor_of(work: Work, opened: AssessedProduct) -> EditorProduct:
         [_section(defs, section_of, rows) for section_of, rows in sections.items()],
         opened.completeness,
         [key for key, outcome in opened.outcomes.items() if outcome.state == "wrong"],
+        places_of(draft.assessor.memberships, product),
     )
 
 
 def _section(defs: Definitions, section_of: Place, rows: list[EditorField]) -> EditorSection:
-    of_type, of_set, section_key = section_of
+    of_type, of_set, section_key, collection = section_of
     if of_set is not None:
         field_set = defs.sets[of_set]
+        by = f", by being in {defs.things[COLLECTION.code][collection].name}" if collection is not None else ""
         section = next(section for section in field_set.sections if section.key == section_key)
         if len(field_set.sections) == 1:
-            return EditorSection(field_set.name, "field set", of_set, rows)
-        return EditorSection(section.name, f"of the field set {field_set.name}", of_set, rows)
+            return EditorSection(field_set.name, f"field set{by}", of_set, rows)
+        return EditorSection(section.name, f"of the field set {field_set.name}{by}", of_set, rows)
     if of_type is not None:
         return EditorSection("Single fields", f"of {defs.types[of_type].name}", None, rows)
     return EditorSection("Basics", "every product", None, rows)

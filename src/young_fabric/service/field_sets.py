@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from young_fabric.core.nouns.field_sets import NOUN, FieldSet
+from young_fabric.core.nouns.reach import Reach
 from young_fabric.service import plans
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import fills
@@ -24,7 +25,7 @@ def overview(work: Work, only: str | None = None) -> list[SetUse]:
     """All field sets (or one), by name."""
     work.need(Right.LOOK)
     draft = plans.draft_of(work.session)
-    counts = fills.counts_by_type(work.session)
+    counts = fills.counts_by_group(work.session)
     sets_of = {
         key: {taken for up in draft.defs.chain(key) for taken in draft.defs.types[up].sets} for key in draft.defs.types
     }
@@ -33,5 +34,8 @@ def overview(work: Work, only: str | None = None) -> list[SetUse]:
         if only in (None, field_set.key):
             users = tuple(key for key, sets in sets_of.items() if field_set.key in sets)
             version = draft.loaded.versions[NOUN.code, field_set.key]
-            out.append(SetUse(field_set, version, users, sum(counts.get(key, 0) for key in users)))
+            limited = frozenset(field_set.collections)
+            reach = Reach(collections=limited) if limited else Reach(frozenset(users))
+            held = sum(count for group, count in counts.items() if reach.takes_in(*group))
+            out.append(SetUse(field_set, version, () if limited else users, held))
     return out

@@ -10,8 +10,10 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.nouns.base import Reference
 from young_fabric.core.nouns.built_in import DERIVED
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import NOUN, Field
+from young_fabric.core.nouns.definitions import Definitions, Group
+from young_fabric.core.nouns.fields import NOUN, PRODUCTS, Field
+from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service import definitions, plans
 from young_fabric.service.actors import Right, Work
@@ -44,18 +46,16 @@ def overview(work: Work, only: str | None = None) -> list[FieldUse]:
     )
     if only is not None:
         wanted = [field for field in wanted if field.key == only]
-    filled = fills.by_type(work.session, [only] if only is not None else None)
-    counts = fills.counts_by_type(work.session)
-    types_of = _types_of(defs)
-    shown = _surfaces_of(draft.plans, types_of.get(only, ()) if only is not None else defs.types)
+    filled = fills.by_group(work.session, [only, fills.EVERY_PRODUCT] if only is not None else None)
+    there = {group: count.filled for group, count in filled.get(fills.EVERY_PRODUCT, {}).items()}
+    shown = _surfaces_of(draft.plans, _groups_having(defs, only, there))
     return [
         FieldUse(
             field,
             draft.loaded.versions.get((NOUN.code, field.key), 0),
             tuple(dict.fromkeys(noun_key for noun_key in _sets_of(defs, field.key))),
-            tuple(types_of.get(field.key, ())),
-            sum(counts.get(key, 0) for key in types_of.get(field.key, ())),
-            sum(filled.get(field.key, {}).get(key, fills.NONE).filled for key in types_of.get(field.key, ())),
+            tuple(key for key in defs.types if key in defs.holders.get(field.key, Reach()).types),
+            *_held(defs, field, there, filled.get(field.key, {})),
             tuple(code for code in SURFACES if code in shown.get(field.key, ())),
             field.example or field.rules.example_for(defs.spec(field)),
             field.own,
@@ -64,19 +64,33 @@ def overview(work: Work, only: str | None = None) -> list[FieldUse]:
     ]
 
 
-def _types_of(defs: Definitions) -> dict[str, list[str]]:
-    found: dict[str, list[str]] = {}
-    for type_key in defs.types:
-        for effective in defs.effective(type_key):
-            found.setdefault(effective.field.key, []).append(type_key)
-    return found
+def _held(
+    defs: Definitions,
+    field: Field,
+    there: Mapping[fills.GroupKey, int],
+    filled: Mapping[fills.GroupKey, fills.FillCount],
+) -> tuple[int, int]:
+    """(things that have a field, things with a good value)."""
+    if field.subject != PRODUCTS:
+        things = defs.things[field.subject].values()
+        return len(things), sum(1 for thing in things if field.key in thing.filled)
+    reach = defs.holders.get(field.key, Reach())
+    groups = [group for group in there if reach.takes_in(*group)]
+    return sum(there[group] for group in groups), sum(filled.get(group, fills.NONE).filled for group in groups)
 
 
-def _surfaces_of(made: Any, types: Iterable[str]) -> dict[str, set[str]]:
+def _groups_having(defs: Definitions, only: str | None, there: Iterable[fills.GroupKey]) -> set[Group]:
+    """The groups of the types that have a field (any: None), and of products that have it by a collection."""
+    reach = Reach(frozenset(defs.types)) if only is None else defs.holders.get(only, Reach())
+    by_collection = [group for group in there if not reach.collections.isdisjoint(group[1]) or only is None]
+    return {Group(key) for key in reach.types} | {defs.group_of(*group) for group in by_collection}
+
+
+def _surfaces_of(made: Plans, groups: Iterable[Group]) -> dict[str, set[str]]:
     shown: dict[str, set[str]] = {}
-    for type_key in types:
+    for group in made.there(groups):
         for surface in SURFACES:
-            for key, entry in made.of_type(type_key, surface).entries.items():
+            for key, entry in made.of_group(group, surface).entries.items():
                 if entry.placed:
                     shown.setdefault(key, set()).add(surface)
     return shown

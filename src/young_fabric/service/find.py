@@ -7,9 +7,8 @@ from dataclasses import dataclass
 from young_fabric.core.base.text import fold
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import plans
+from young_fabric.service import plans, products
 from young_fabric.service.actors import Right, Work
-from young_fabric.store.repos import products
 
 MOST = 8
 
@@ -41,6 +40,6 @@ def find(work: Work, words: str) -> list[Hit]:
         hits.sort(key=lambda pair: (not fold(pair[1].name).startswith(wanted), pair[1].name))
         out += [Hit(noun.code, key, thing.name, noun.note(thing, defs)) for key, thing in hits[:MOST]]
     if wanted:
-        found = products.page(work.session, products.Search(words=words), None, MOST, collation=defs.shop.collation)
-        out += [Hit(PRODUCT.code, str(record.product.id), record.product.title, record.product.sku) for record in found]
+        found = products.find(work, words, MOST)
+        out += [Hit(PRODUCT.code, str(product.id), product.title, product.sku) for product in found]
     return out

@@ -7,7 +7,8 @@ from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from typing import Any, Protocol
 
-from young_fabric.service import judging, release
+from young_fabric.core.nouns.reach import Reach
+from young_fabric.service import judging, memberships, release
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import fills, releases
 
@@ -32,7 +33,7 @@ class JobKind:
 
     `run` does it and gives its result; `settle` clears up after it, and is not needed for the result to stand; `found`
     gives the result of one whose worker was lost, when the work was done all the same. `lost` and `unreached` are said
-    when it was not.
+    when it was not. `counted` is what its progress counts, one and several; `outcome` says in words what it gave.
     """
 
     code: str
@@ -45,6 +46,9 @@ class JobKind:
     found: Callable[[Work, int], dict[str, Any] | None] = lambda _work, _job_id: None
     lost: str = "The worker was lost before it was done"
     unreached: str = "It could not be handed to the worker"
+    stopped: str = "It was stopped; what it did is taken back"
+    counted: tuple[str, str] = ("product", "products")
+    outcome: Callable[[Mapping[str, Any]], str] = lambda _result: "Done"
 
 
 def _release(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
@@ -63,19 +67,41 @@ def _made_release(work: Work, job_id: int) -> dict[str, Any] | None:
     return _release_result(row) if row is not None else None
 
 
+def _release_outcome(result: Mapping[str, Any]) -> str:
+    held = len(result.get("held_back") or ())
+    more = f", {held} held back until mended" if held else ""
+    return f"Release {result.get('number')} is live, {result.get('things')} things put live{more}"
+
+
 def _judge(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     """Batch by batch, each in a transaction of its own, so that people go on writing values meanwhile."""
-    types, keys = list(args["types"]), args.get("fields")
+    reach, keys = Reach(frozenset(args["types"]), frozenset(args.get("collections", ()))), args.get("fields")
     with run.unit() as work:
-        counts = fills.counts_by_type(work.session)
-    total, done, last = sum(counts.get(key, 0) for key in types), 0, 0
+        counts = fills.counts_by_group(work.session)
+    total, done, last = sum(count for group, count in counts.items() if reach.takes_in(*group)), 0, 0
     while True:
         run.progress(done, total)
         with run.unit() as work:
-            last, count = judging.judge_batch(work, types, keys, last)
+            last, count = judging.judge_batch(work, reach, keys, last)
         if not count:
             return {"judged": done}
         done += count
+
+
+def _gather(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
+    """Batch by batch, each in a transaction of its own, so that people go on writing values meanwhile."""
+    with run.unit() as work:
+        total = memberships.total(work, args)
+    done, moved, last = 0, 0, 0
+    while True:
+        run.progress(done, max(total, done))
+        with run.unit() as work:
+            last, count, differed = memberships.gather_batch(work, args, last)
+        if not count:
+            with run.unit() as work:
+                memberships.take_statistics(work, moved)
+            return {"looked_at": done, "moved": moved}
+        done, moved = done + count, moved + differed
 
 
 JOB_KINDS: dict[str, JobKind] = {
@@ -92,6 +118,9 @@ JOB_KINDS: dict[str, JobKind] = {
             found=_made_release,
             lost="The worker was lost before the release was done; nothing changed in the shop",
             unreached="The release could not be handed to the worker; nothing changed in the shop",
+            stopped="The release was stopped; nothing changed in the shop",
+            counted=("step", "steps"),
+            outcome=_release_outcome,
         ),
         JobKind(
             judging.JUDGE,
@@ -100,6 +129,20 @@ JOB_KINDS: dict[str, JobKind] = {
             _judge,
             lost="The worker was lost before all values were judged",
             unreached="Judging could not be handed to the worker",
+            stopped="Judging was stopped: counts of wrong values may be behind until they are judged again",
+            outcome=lambda result: f"{result.get('judged', 0):,} products judged",
+        ),
+        JobKind(
+            memberships.GATHER,
+            "Gathering collections",
+            Right.EDIT,
+            _gather,
+            lost="The worker was lost before all products were gathered",
+            unreached="Gathering could not be handed to the worker",
+            stopped="Gathering was stopped: begin it again at the collection, nothing is released before",
+            outcome=lambda result: (
+                f"{result.get('looked_at', 0):,} products looked at, {result.get('moved', 0):,} moved"
+            ),
         ),
     )
 }

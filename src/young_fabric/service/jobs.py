@@ -43,7 +43,8 @@ class Stopped(Exception):
 
 @dataclass(frozen=True)
 class Job:
-    """A job as people see it: how far it is, and what it gave or why it failed."""
+    """A job as people see it: how far it is, in numbers of what, what it gave or why it failed, and whether it can be
+    stopped by whom asks."""
 
     id: int
     kind: str
@@ -54,12 +55,30 @@ class Job:
     done: int
     total: int
     result: dict[str, Any]
+    counted: tuple[str, str]
+    outcome: str
+    may_stop: bool
 
 
-def to_job(row: JobRow, person: str) -> Job:
-    """A job's row as people see it."""
-    name = JOB_KINDS[row.kind].name if row.kind in JOB_KINDS else row.kind
-    return Job(row.id, row.kind, name, row.state, person, row.asked, row.done, row.total, row.result)
+def to_job(work: Work, row: JobRow, person: str) -> Job:
+    """A job's row as the actor sees it."""
+    kind = JOB_KINDS.get(row.kind)
+    may_stop = row.state in jobs.OPEN and not row.stop and (kind.right if kind else Right.EDIT) in work.actor.rights
+    outcome = _outcome(row, kind)
+    name, counted = (kind.name, kind.counted) if kind else (row.kind, ("step", "steps"))
+    told = (row.done, row.total, row.result, counted, outcome, may_stop)
+    return Job(row.id, row.kind, name, row.state, person, row.asked, *told)
+
+
+def _outcome(row: JobRow, kind: JobKind | None) -> str:
+    """What became of a job, in words; "" while it is open."""
+    if row.state == "done":
+        return kind.outcome(row.result) if kind else "Done"
+    if row.state == "stopped":
+        return kind.stopped if kind else "Stopped"
+    if row.state == "failed":
+        return f"{row.result.get('message', 'It failed')}. {row.result.get('help', '')}".strip()
+    return ""
 
 
 def ask(work: Work, kind: JobKind, args: Mapping[str, Any]) -> Job:
@@ -87,14 +106,14 @@ def get(work: Work, job_id: int) -> Job:
     found = jobs.get(work.session, job_id)
     if found is None:
         raise Refusal("not_found", "There is no such job")
-    return to_job(*found)
+    return to_job(work, *found)
 
 
 def listed(work: Work) -> list[Job]:
     """The jobs asked for last."""
     work.need(Right.LOOK)
     rescue(work)
-    return [to_job(*row) for row in jobs.newest(work.session, MOST_LISTED)]
+    return [to_job(work, *row) for row in jobs.newest(work.session, MOST_LISTED)]
 
 
 def last_release(work: Work) -> Job | None:
@@ -102,7 +121,7 @@ def last_release(work: Work) -> Job | None:
     work.need(Right.LOOK)
     rescue(work)
     found = jobs.last(work.session, RELEASE.code)
-    return to_job(*found) if found is not None else None
+    return to_job(work, *found) if found is not None else None
 
 
 def stop(work: Work, job_id: int) -> Job:

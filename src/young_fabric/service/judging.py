@@ -6,13 +6,15 @@ Up to 2,000 products are marked in the same transaction; more are left to the `j
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from typing import Any
 
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.hashes import content_hash
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service import plans
@@ -20,6 +22,8 @@ from young_fabric.service.actors import Work
 from young_fabric.store.repos import fills, jobs, products, shop
 
 EXAMPLES = 5
+SLICE = 500
+"""How many values one question about a limit looks at."""
 MOST_AT_ONCE = 2_000
 BATCH = 1_000
 JUDGE = "judge"
@@ -27,54 +31,82 @@ JUDGE = "judge"
 
 @dataclass
 class LimitBreaches:
-    """How many stored values a definition makes wrong, out of how many, with some of the products (id, title)."""
+    """How many stored values a definition makes wrong, out of how many looked at, with some of the products (id, title).
+
+    `next` is after which product to look on, None when all were looked at.
+    """
 
     values: int = 0
     wrong: int = 0
     examples: list[tuple[int, str]] = field(default_factory=list)
+    next: int | None = None
 
 
-def breaches(work: Work, definition: Field, defs: Definitions) -> LimitBreaches:
-    """Which stored values would break the limits of a definition."""
+def breaches(work: Work, definition: Field, defs: Definitions, after: int = 0) -> LimitBreaches:
+    """Which of the next stored values would break the limits of a definition."""
     found = LimitBreaches()
     judge = FieldRules(definition, defs.spec(definition)).judge
-    for batch in products.stream_values(work.session, definition.key):
-        for product_id, title, value in batch:
-            found.values += 1
-            if judge(value):
-                found.wrong += 1
-                if len(found.examples) < EXAMPLES:
-                    found.examples.append((product_id, title))
+    rows = products.values_after(work.session, definition.key, after, SLICE)
+    for product_id, title, value in rows:
+        found.values += 1
+        if judge(value):
+            found.wrong += 1
+            if len(found.examples) < EXAMPLES:
+                found.examples.append((product_id, title))
+    found.next = rows[-1][0] if len(rows) == SLICE else None
     return found
 
 
 @dataclass(frozen=True)
 class Touched:
-    """What a change bears on: fields to judge anew, each on products of some types, and types whose needs differ."""
+    """What a change bears on: fields to judge anew, each on products of its reach, and products whose needs differ."""
 
-    fields: Mapping[str, frozenset[str]]
-    types: frozenset[str]
+    fields: Mapping[str, Reach]
+    needs: Reach
 
     def __bool__(self) -> bool:
-        return bool(self.fields or self.types)
+        return bool(self.fields or self.needs)
+
+    @property
+    def all(self) -> Reach:
+        """All it bears on."""
+        found = self.needs
+        for reach in self.fields.values():
+            found = found | reach
+        return found
 
 
 def touched_by(before: Definitions, after: Definitions) -> Touched:
     """What of the marks beside products a change of definitions bears on."""
-    had, have = _types_by_field(before), _types_by_field(after)
-    fields: dict[str, frozenset[str]] = {}
-    for key, definition in after.fields.items():
-        types = had.get(key, frozenset()) ^ have.get(key, frozenset())
+    nothing = Reach()
+    fields: dict[str, Reach] = {}
+    for key, definition in after.product_fields.items():
+        had, have = before.holders.get(key, nothing), after.holders.get(key, nothing)
+        reach = Reach(had.types ^ have.types, had.collections ^ have.collections)
         old = before.fields.get(key)
         if old is not None and _judged_by(old, before) != _judged_by(definition, after):
-            types = have.get(key, frozenset()) | had.get(key, frozenset())
-        if types:
-            fields[key] = types
+            reach = had | have
+        if reach:
+            fields[key] = reach
     assessed = Assessor(before), Assessor(after)
-    needs = {
-        key for key in after.types if key not in before.types or assessed[0].required(key) != assessed[1].required(key)
+    types = {
+        key
+        for key in after.types
+        if key not in before.types or assessed[0].required(Group(key)) != assessed[1].required(Group(key))
     }
-    return Touched(fields, frozenset(needs))
+    limiting = {*before.limited_sets, *after.limited_sets}
+    collections = {key for key in limiting if _brought(before, key) != _brought(after, key)}
+    return Touched(fields, Reach(frozenset(types), frozenset(collections)))
+
+
+def _brought(defs: Definitions, collection: str) -> list[Any]:
+    """What decides which fields a collection brings that are required."""
+    keys = [name for key in defs.limited_sets.get(collection, ()) for name in defs.sets[key].fields]
+    found = [(key, defs.fields[key].need, defs.fields[key].default is None) for key in keys]
+    stricter = [
+        (key, name, other.needs[name]) for key, other in defs.types.items() for name in keys if name in other.needs
+    ]
+    return [*found, *stricter]
 
 
 def _judged_by(definition: Field, defs: Definitions) -> str:
@@ -85,56 +117,47 @@ def _judged_by(definition: Field, defs: Definitions) -> str:
     return content_hash([*parts, codes])
 
 
-def _types_by_field(defs: Definitions) -> dict[str, frozenset[str]]:
-    """Own field → the types that have it."""
-    found: dict[str, set[str]] = {}
-    for type_key in defs.types:
-        for effective in defs.effective(type_key):
-            if effective.field.own:
-                found.setdefault(effective.field.key, set()).add(type_key)
-    return {key: frozenset(types) for key, types in found.items()}
-
-
 def rejudge(work: Work, before: Definitions, after: Definitions) -> None:
     """Keep marks, counts and gaps in step with a change of definitions, at once or by a job."""
     touched = touched_by(before, after)
     if not touched:
         return
-    counts = fills.counts_by_type(work.session)
-    wide = frozenset(key for key in touched.types if counts.get(key))
-    reach = sum(counts.get(key, 0) for key in wide)
-    for key, types in touched.fields.items():
-        reach += products.count_holding(work.session, key, sorted(types))
-    if reach > MOST_AT_ONCE:
-        args = {"fields": sorted(touched.fields), "types": sorted(wide.union(*touched.fields.values()))}
-        job = jobs.add(work.session, JUDGE, work.actor.id, None, args, work.now)
-        work.asked.append(job)
+    wanted = products.touched(touched.needs, touched.fields)
+    if products.count_where(work.session, wanted, MOST_AT_ONCE + 1) > MOST_AT_ONCE:
+        reach = touched.all
+        within = {"types": sorted(reach.types), "collections": sorted(reach.collections)}
+        args = {"fields": sorted(touched.fields), **within}
+        work.asked.append(jobs.add(work.session, JUDGE, work.actor.id, None, args, work.now))
         return
-    ids: set[int] = set()
-    for key, types in touched.fields.items():
-        ids.update(products.ids_holding(work.session, key, sorted(types), 0, MOST_AT_ONCE))
-    ids.update(products.ids_of_types(work.session, sorted(wide), 0, MOST_AT_ONCE))
-    reassess(work.session, Assessor(after), sorted(ids), touched.fields)
+    ids = products.ids_where(work.session, wanted, 0, MOST_AT_ONCE)
+    reassess(work.session, Assessor(after), ids, touched.fields)
 
 
 def reassess(session: Session, assessor: Assessor, ids: Sequence[int], keys: Iterable[str] | None) -> int:
-    """Judge some fields (all: None) of products anew, and put marks, gaps and fills right; gives how many differed."""
+    """Put products into the collections they are in, and judge some fields (all: None) anew; gives how many differed.
+
+    Marks, gaps, collections and counts are put right. Of a product that moves, every field is judged.
+    """
     wanted = None if keys is None else frozenset(keys)
     steps = fills.Steps()
     differed = 0
     for start in range(0, len(ids), BATCH):
-        rows = []
+        marked, placed = [], []
         for product_id, record in products.lock(session, ids[start : start + BATCH]).items():
-            product = record.product
-            wrong = assessor.wrong(product, record.wrong, wanted)
+            product = replace(record.product, collections=assessor.memberships.of(record.product))
+            moved = product.collections != record.product.collections
+            wrong = assessor.wrong(product, record.wrong, None if moved else wanted)
             gaps = assessor.has_gaps(product, wrong)
-            if wrong == frozenset(record.wrong) and gaps == record.gaps:
+            if wrong == frozenset(record.wrong) and gaps == record.gaps and not moved:
                 continue
-            rows.append((product_id, sorted(wrong), gaps))
-            steps.count(product, record.wrong, record.gaps, -1)
+            marked.append((product_id, sorted(wrong), gaps))
+            if moved:
+                placed.append((product_id, product.collections))
+            steps.count(record.product, record.wrong, record.gaps, -1)
             steps.count(product, wrong, gaps, 1)
-        products.mark_many(session, rows)
-        differed += len(rows)
+        products.mark_many(session, marked)
+        products.place_many(session, placed)
+        differed += len(marked)
     fills.add(session, steps)
     return differed
 
@@ -144,11 +167,11 @@ def being_judged(work: Work) -> bool:
     return bool(jobs.open_of(work.session, JUDGE))
 
 
-def judge_batch(work: Work, types: Sequence[str], keys: Sequence[str] | None, after: int) -> tuple[int, int]:
-    """Put the next products of some types right, by the definitions as they are now; gives (last id, how many)."""
+def judge_batch(work: Work, reach: Reach, keys: Sequence[str] | None, after: int) -> tuple[int, int]:
+    """Put the next products of a reach right, by the definitions as they are now; gives (last id, how many)."""
     shop.hold_definitions(work.session)
     plans.refresh(work.session)
-    ids = products.ids_of_types(work.session, types, after, BATCH)
+    ids = products.ids_where(work.session, products.within(reach), after, BATCH)
     if ids:
         reassess(work.session, plans.draft_of(work.session).assessor, ids, keys)
     return (ids[-1] if ids else after), len(ids)

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
+from young_fabric.core.base.conditions import tests_of
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns import fields, product_types, value_lists
+from young_fabric.core.nouns import collections, fields, product_types, value_lists
+from young_fabric.core.nouns.collections import Collection
+from young_fabric.core.nouns.conditions import read_condition
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service.actors import Work
 from young_fabric.store.repos import products
 
@@ -23,8 +27,10 @@ def _nothing_to_check(_work: Work, _before: Definitions, _after: Definitions, _o
 
 @dataclass(frozen=True)
 class NounHooks:
-    """`check_stored` refuses what stored values stand against; `held` says which products hold a thing fast."""
+    """`read` gives a thing with what was typed in it read into values; `check_stored` refuses what stored values stand
+    against; `held` says which products hold a thing fast."""
 
+    read: Callable[[Any, Definitions], Any] = lambda thing, _defs: thing
     check_stored: CheckStored = _nothing_to_check
     held: Callable[[Work, str], list[str]] = lambda _work, _key: []
 
@@ -33,7 +39,12 @@ def _check_field(work: Work, _before: Definitions, _after: Definitions, old: Fie
     """What stored values were read by can't change under them. Raises Refusal `values_exist`."""
     if old is None:
         return
-    fixed = {"kind": "kind", "many": "number of values", "options": "unit or value list"}
+    fixed = {
+        "subject": "sort of thing it is for",
+        "kind": "kind",
+        "many": "number of values",
+        "options": "unit or value list",
+    }
     changed = [member for member in fixed if getattr(old, member) != getattr(new, member)]
     if changed:
         held = products.count(work.session, products.Search(having=new.key))
@@ -56,6 +67,13 @@ def _check_list(work: Work, before: Definitions, _after: Definitions, old: Value
     if users:
         words = f"{users} products hold a value you take out"
         raise Refusal("in_use", words, ("values",), "Retire it instead: it stays on them")
+    for collection in before.things[collections.NOUN.code].values():
+        for test in tests_of(collection.condition or {}):
+            value = test.get("value")
+            asked = value if isinstance(value, list | tuple) else [value]
+            if test["field"] in keys and any(isinstance(code, str) and code in gone for code in asked):
+                words = f"The condition of {collection.name} asks for a value you take out"
+                raise Refusal("in_use", words, ("values",), "Retire it instead, or change that condition first")
 
 
 def _type_held(work: Work, key: str) -> list[str]:
@@ -63,12 +81,39 @@ def _type_held(work: Work, key: str) -> list[str]:
     return [f"{held} products"] if held else []
 
 
+def _read_default(definition: Field, defs: Definitions) -> Field:
+    """A field's default is typed like a value. Raises Refusal."""
+    if not isinstance(definition.default, str | list):
+        return definition
+    fields.NOUN.check(replace(definition, default=None), defs)
+    read = FieldRules(definition, defs.spec(definition)).read(definition.default)
+    if read.wrong:
+        raise Refusal(read.wrong.code, f"The default: {read.wrong.message}", ("default",), read.wrong.help)
+    return replace(definition, default=read.value)
+
+
+def _read_collection(collection: Collection, defs: Definitions) -> Collection:
+    """The tests of a condition are typed like values. Raises Refusal."""
+    if collection.condition is None:
+        return collection
+    try:
+        return replace(collection, condition=read_condition(collection.condition, defs))
+    except Refusal as refusal:
+        raise refusal.at("condition") from None
+
+
 HOOKS: dict[str, NounHooks] = {
-    fields.NOUN.code: NounHooks(_check_field, _field_held),
-    value_lists.NOUN.code: NounHooks(_check_list),
+    fields.NOUN.code: NounHooks(_read_default, _check_field, _field_held),
+    value_lists.NOUN.code: NounHooks(check_stored=_check_list),
+    collections.NOUN.code: NounHooks(_read_collection),
     product_types.NOUN.code: NounHooks(held=_type_held),
 }
 _NONE = NounHooks()
+
+
+def read_typed(noun: str, thing: Any, defs: Definitions) -> Any:
+    """A thing with what was typed in it read into values. Raises Refusal."""
+    return HOOKS.get(noun, _NONE).read(thing, defs)
 
 
 def check_stored(work: Work, before: Definitions, after: Definitions, noun: str, old: Any, new: Any) -> None:

@@ -7,16 +7,19 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.listing.listings import of_collection
+from young_fabric.core.nouns import collections
 from young_fabric.core.nouns.base import upgraded
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.registry import NOUNS, describe
 from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import plans
+from young_fabric.service import placing, plans
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.definitions import touched_documents
+from young_fabric.service.definitions import told_apart, touched_documents
 from young_fabric.service.release import draft_states, single_products, why_held_back
-from young_fabric.store.repos import changes, products, releases
+from young_fabric.store.repos import changes, listings, products, releases
+from young_fabric.store.repos.listings import Moves
 from young_fabric.store.states import thing_of
 
 MOST_LISTED = 200
@@ -58,15 +61,19 @@ def pending(work: Work) -> Pending:
     work.need(Right.LOOK)
     keys = changes.unreleased(work.session, limit=MOST_LISTED)
     draft, live = plans.draft_of(work.session), plans.live_plans(work.session)
-    counts = plans.group_counts(work.session, draft.defs)
+    speaking = told_apart(live, draft.plans)
+    counts = plans.group_counts(work.session, live.defs, speaking=speaking)
     touched = touched_by_release(work, live, draft.plans, counts)
     states = draft_states(work, keys)
+    moves = _moves(work, live.defs, draft)
     was = releases.open_things(work.session, keys=keys) if keys else {}
     things = []
     for noun, key in keys:
         before, after = _read(noun, was.get((noun, key))), _read(noun, states.get((noun, key)))
         name, lines = _words(noun, key, before, after, draft.defs)
         surfaces, example = _surfaces(noun, key, draft.plans, live, touched, counts)
+        if noun == collections.NOUN.code and key in moves:
+            lines, surfaces = _with_moves(live.defs, key, moves[key], lines, surfaces)
         if noun == PRODUCT.code and after is None:
             example = None
         held = (
@@ -75,7 +82,29 @@ def pending(work: Work) -> Pending:
         group = NOUNS[noun].group if noun in NOUNS else PRODUCT.group
         things.append(PendingThing(group, noun, key, name, lines, surfaces, example, held))
     things.sort(key=lambda thing: (GROUPS.index(thing.group), -sum(thing.surfaces.values()), thing.name))
-    return Pending(changes.unreleased_count(work.session), _totals(work, touched, counts, draft.defs), things)
+    totals = _totals(work, touched, counts, live.defs, speaking)
+    moved = sum(sum(found) for key, found in moves.items() if key in live.defs.speaking)
+    most = sum(counts.values())
+    totals = {code: min(count + moved, max(most, count)) for code, count in totals.items()}
+    return Pending(changes.unreleased_count(work.session), totals, things)
+
+
+def _moves(work: Work, live: Definitions, draft: plans.Draft) -> dict[str, Moves]:
+    """Collection → products that come in and go out, of those listed otherwise than is live."""
+    keys = placing.relisted(live, draft.assessor.memberships)
+    return {key: listings.moves(work.session, key, str(of_collection(key))) for key in keys}
+
+
+def _with_moves(
+    defs: Definitions, key: str, found: Moves, lines: list[str], surfaces: Mapping[str, int]
+) -> tuple[list[str], dict[str, int]]:
+    """A collection's change with the products it moves, whose pages differ when it says something that is live.
+
+    What it says only now makes groups that differ from what is live, and is counted with them.
+    """
+    told = [f"{found.come} products come in, {found.go} go out"] if any(found) else []
+    more = sum(found) if key in defs.speaking else 0
+    return [*lines, *told], {code: count + more for code, count in surfaces.items()}
 
 
 def touched_by_release(work: Work, live: Plans, draft: Plans, counts: Mapping[Group, int]) -> Touched:
@@ -101,15 +130,17 @@ def _words(noun: str, key: str, before: Any, after: Any, defs: Definitions) -> t
     return NOUNS[noun].name_of(key, thing, defs), describe(NOUNS[noun], before, after, defs)
 
 
-def _totals(work: Work, touched: Touched, counts: Mapping[Group, int], defs: Definitions) -> dict[str, int]:
+def _totals(
+    work: Work, touched: Touched, counts: Mapping[Group, int], defs: Definitions, speaking: frozenset[str]
+) -> dict[str, int]:
     """Documents at most by surface: what definitions touch of each group, and single products."""
     single: dict[Group, int] = {}
-    for (type_key, collections), count in changes.unreleased_by_group(work.session).items():
-        group = defs.group_of(type_key, collections)
+    for (type_key, within), count in changes.unreleased_by_group(work.session).items():
+        group = defs.group_of(type_key, within, speaking)
         single[group] = single.get(group, 0) + count
     own = [key for key in changes.unreleased(work.session, list(NOUNS)) if NOUNS[key[0]].subject_of_key(key[1])]
     for stored in products.groups_of(work.session, single_products(own)).values():
-        group = defs.group_of(*stored)
+        group = defs.group_of(*stored, speaking)
         single[group] = single.get(group, 0) + 1
     return {
         code: sum(

@@ -6,23 +6,24 @@ A transaction reads the definitions once: all it does goes by one state of them,
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from threading import Lock
 from typing import Any
 
 from sqlalchemy.orm import Session
 
-from young_fabric.core.display.surfaces import listed_surface
-from young_fabric.core.nouns.definitions import Definitions, Group
+from young_fabric.core.nouns.definitions import Definitions, Group, Shop
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import PlanCache, Plans
 from young_fabric.core.subjects.assessing import Assessor
-from young_fabric.store.repos import definitions, fills, products, releases, shop
+from young_fabric.store.repos import definitions, fills, listings, products, releases, shop
 from young_fabric.store.repos.definitions import LoadedDefinitions
+from young_fabric.store.repos.listings import Part
 from young_fabric.store.states import thing_of
 
 _KEPT = 4
+MOST_LISTINGS = 500
 _DRAFT, _DIRTY, _OWN = "draft", "wrote definitions", "own definitions"
 
 
@@ -44,6 +45,8 @@ _cache = PlanCache()
 _drafts: OrderedDict[tuple[str, int], Draft] = OrderedDict()
 _live: OrderedDict[tuple[str, int], Plans] = OrderedDict()
 _counts: OrderedDict[tuple[str, int], Mapping[str, int]] = OrderedDict()
+_parts: OrderedDict[tuple[str, int, str], Sequence[Part]] = OrderedDict()
+_made: OrderedDict[tuple[str, int, Shop], Any] = OrderedDict()
 _lock = Lock()
 
 
@@ -63,7 +66,7 @@ def refresh(session: Session, *, wrote: bool = False) -> None:
 
 
 def _read_draft(session: Session) -> Draft:
-    address = _address(session)
+    address = address_of(session)
     _, stamp, _ = shop.shop_of(session)
     with _lock:
         found = _drafts.get((address, stamp))
@@ -95,7 +98,7 @@ def draft(session: Session) -> Definitions:
 def live_plans(session: Session) -> Plans:
     """Plans of the definitions frozen by the current release; of nothing before the first."""
     shop_now, _, release = shop.shop_of(session)
-    address = _address(session)
+    address = address_of(session)
     with _lock:
         found = _live.get((address, release))
     if found is not None and found.defs.shop == shop_now:
@@ -111,22 +114,49 @@ def live_plans(session: Session) -> Plans:
 
 
 def live_counts(session: Session) -> Mapping[str, int]:
-    """Type → live cards listed under it, counted once a release."""
-    key = (_address(session), shop.shop_of(session)[2])
+    """Listing → live cards in it, read once a release."""
+    key = (address_of(session), shop.shop_of(session)[2])
     with _lock:
         found = _counts.get(key)
     if found is None:
-        found = releases.card_counts(session, listed_surface().code)
+        found = listings.totals(session)
         _keep(_counts, key, found)
     return found
 
 
-def group_counts(session: Session, defs: Definitions, having: str | None = None) -> dict[Group, int]:
-    """Products of each group, all or those with a value for a field."""
+def of_release(session: Session, make: Callable[[], Any]) -> Any:
+    """What is made of the current release and the shop's own words, worked out once for each."""
+    shop_now, _, release = shop.shop_of(session)
+    key = (address_of(session), release, shop_now)
+    with _lock:
+        found = _made.get(key)
+    if found is None:
+        found = make()
+        _keep(_made, key, found)
+    return found
+
+
+def live_parts(session: Session, listing: str) -> Sequence[Part]:
+    """The parts of a live listing, read once a release."""
+    key = (address_of(session), shop.shop_of(session)[2], listing)
+    with _lock:
+        found = _parts.get(key)
+    if found is None:
+        found = listings.parts(session, listing)
+        _keep(_parts, key, found, MOST_LISTINGS)
+    return found
+
+
+def group_counts(
+    session: Session, defs: Definitions, having: str | None = None, speaking: frozenset[str] | None = None
+) -> dict[Group, int]:
+    """Products of each group, all or those with a value for a field, good or wrong; with `speaking` those collections tell groups apart."""
     out: dict[Group, int] = {}
-    found = fills.counts_by_group(session) if having is None else products.counts_having(session, having)
+    kept = fills.by_group(session, [having]).get(having, {}) if having is not None else {}
+    held = {group: sum(count) for group, count in kept.items()}
+    found = fills.counts_by_group(session) if having is None else held
     for (type_key, collections), count in found.items():
-        group = defs.group_of(type_key, collections)
+        group = defs.group_of(type_key, collections, speaking)
         out[group] = out.get(group, 0) + count
     return out
 
@@ -145,16 +175,19 @@ def forget() -> None:
         _drafts.clear()
         _live.clear()
         _counts.clear()
+        _parts.clear()
+        _made.clear()
     _cache.clear()
 
 
-def _address(session: Session) -> str:
+def address_of(session: Session) -> str:
+    """Which database a session speaks to."""
     return str(session.connection().engine.url)
 
 
-def _keep(kept: OrderedDict[Any, Any], key: Any, value: Any) -> None:
+def _keep(kept: OrderedDict[Any, Any], key: Any, value: Any, most: int = _KEPT) -> None:
     with _lock:
         kept[key] = value
         kept.move_to_end(key)
-        while len(kept) > _KEPT:
+        while len(kept) > most:
             kept.popitem(last=False)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import base64
 import json
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 from uuid import uuid4
 
@@ -15,8 +15,10 @@ from young_fabric.core.base.patches import diff
 from young_fabric.core.base.text import make_code
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.built_in import ADDRESS, TITLE
+from young_fabric.core.nouns.collections import NOUN as COLLECTION
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.product_types import descendants
+from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.subjects.completeness import Completeness
 from young_fabric.core.subjects.products import Product, describe_stock
 from young_fabric.core.subjects.values import Outcome
@@ -78,6 +80,7 @@ class Filters:
 
     words: str = ""
     type: str | None = None
+    collection: str | None = None
     gaps: bool = False
     lacking: str | None = None
     wrong: str | None = None
@@ -88,11 +91,35 @@ def search(work: Work, filters: Filters, cursor: str | None, limit: int = PAGE) 
     work.need(Right.LOOK)
     defs = plans.draft(work.session)
     wanted = _search(defs, filters)
-    stored = products.page(work.session, wanted, _position(cursor), limit + 1, collation=defs.shop.collation)
-    more = len(stored) > limit
-    rows = [assess(work, record) for record in stored[:limit]]
-    end = stored[limit - 1].product if more else None
-    return ProductPage(rows, _total(work, wanted), _cursor(end) if end else None)
+    position, collation = _position(cursor), defs.shop.collation
+    exact = _exact(work, wanted)
+    first = exact if position is None else []
+    rest = replace(wanted, without=tuple(record.product.id for record in exact))
+    stored = products.page(work.session, rest, position, limit + 1 - len(first), collation=collation)
+    more = len(first) + len(stored) > limit
+    shown = [*first, *stored][:limit]
+    rows = [assess(work, record) for record in shown]
+    last = shown[-1].product if len(shown) > len(first) else None
+    return ProductPage(rows, _total(work, wanted), _cursor(last) if more else None)
+
+
+def find(work: Work, words: str, most: int) -> list[Product]:
+    """The first products found by words, those whose code they are before all others."""
+    wanted, collation = products.Search(words=words), plans.draft(work.session).shop.collation
+    exact = _exact(work, wanted)[:most]
+    rest = replace(wanted, without=tuple(record.product.id for record in exact))
+    found = products.page(work.session, rest, None, most - len(exact), collation=collation) if len(exact) < most else []
+    return [record.product for record in (*exact, *found)]
+
+
+def _exact(work: Work, wanted: products.Search) -> list[ProductRecord]:
+    """Of the products wanted, those whose SKU or GTIN is exactly what is looked for."""
+    code = wanted.words.strip()
+    ids = products.ids_with_code(work.session, code) if code and not code.isspace() and " " not in code else ()
+    if not ids:
+        return []
+    collation = plans.draft(work.session).shop.collation
+    return products.page(work.session, replace(wanted, ids=ids), None, len(ids), collation=collation)
 
 
 def _total(work: Work, wanted: products.Search) -> int:
@@ -100,13 +127,21 @@ def _total(work: Work, wanted: products.Search) -> int:
     asked = [wanted.gaps or None, wanted.lacking, wanted.wrong]
     if wanted.words.strip() or sum(part is not None for part in asked) > 1:
         return products.count(work.session, wanted)
-    there = fills.products_by_type(work.session)
-    types = there if wanted.types is None else wanted.types
+    there = fills.by_group(work.session, [fills.EVERY_PRODUCT]).get(fills.EVERY_PRODUCT, {})
+    groups = [key for key in there if _takes_in(wanted, *key)]
     if wanted.lacking is not None:
-        return fills.lacking_counts(work.session, {wanted.lacking: types})[wanted.lacking]
-    found = there if wanted.wrong is None else fills.by_type(work.session, [wanted.wrong]).get(wanted.wrong, {})
-    counts = [found.get(key, fills.NONE) for key in types]
+        return fills.lacking_counts(work.session, {wanted.lacking: groups})[wanted.lacking]
+    found = there if wanted.wrong is None else fills.by_group(work.session, [wanted.wrong]).get(wanted.wrong, {})
+    counts = [found.get(key, fills.NONE) for key in groups]
     return sum(count.wrong if wanted.gaps or wanted.wrong else count.filled for count in counts)
+
+
+def _takes_in(wanted: products.Search, type_key: str, collections: tuple[str, ...]) -> bool:
+    return (
+        (wanted.types is None or type_key in wanted.types)
+        and (wanted.reach is None or wanted.reach.takes_in(type_key, collections))
+        and (wanted.collection is None or wanted.collection in collections)
+    )
 
 
 def _search(defs: Definitions, filters: Filters) -> products.Search:
@@ -115,14 +150,13 @@ def _search(defs: Definitions, filters: Filters) -> products.Search:
         if filters.type not in defs.types:
             raise Refusal("not_found", f"There is no product type {filters.type}", ("type",), "Choose another")
         types = tuple(sorted(descendants(filters.type, defs.types)))
-    if filters.lacking is not None:
-        having = [
-            key
-            for key in defs.types
-            if any(effective.field.key == filters.lacking for effective in defs.effective(key))
-        ]
-        types = tuple(key for key in (types or defs.types) if key in having)
-    return products.Search(filters.words, types, filters.gaps, filters.lacking, filters.wrong)
+    if filters.collection is not None and filters.collection not in defs.things[COLLECTION.code]:
+        words = f"There is no collection {filters.collection}"
+        raise Refusal("not_found", words, ("collection",), "Choose another")
+    reach = defs.holders.get(filters.lacking, Reach()) if filters.lacking is not None else None
+    return products.Search(
+        filters.words, types, reach, filters.collection, filters.gaps, filters.lacking, filters.wrong
+    )
 
 
 def count_gaps(work: Work) -> int:
@@ -131,8 +165,10 @@ def count_gaps(work: Work) -> int:
     return sum(count.wrong for count in fills.products_by_type(work.session).values())
 
 
-def _cursor(product: Product) -> str:
-    return base64.urlsafe_b64encode(json.dumps([product.title, product.id]).encode()).decode()
+def _cursor(product: Product | None) -> str:
+    """Where the next page begins: after a product, or before all of them, when only exact ones were shown."""
+    place = [product.title, product.id] if product is not None else ["", 0]
+    return base64.urlsafe_b64encode(json.dumps(place).encode()).decode()
 
 
 def _position(cursor: str | None) -> tuple[str, int] | None:

@@ -8,8 +8,10 @@ from dataclasses import dataclass
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import DisplaySetting
 from young_fabric.core.display.surfaces import SURFACES, Surface, listed_surface
-from young_fabric.core.nouns import display_settings
+from young_fabric.core.listing.listings import Listing
+from young_fabric.core.nouns import collections, display_settings
 from young_fabric.core.nouns.product_types import descendants
+from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.plan import Plan
 from young_fabric.core.pages.plans import Plans, reached_groups
@@ -19,8 +21,10 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, writes
 from young_fabric.service.actors import Right, Work
+from young_fabric.service.collection_members import draft_members
 from young_fabric.service.products import need_record
 from young_fabric.store.repos import definitions, products
+from young_fabric.store.repos.products import Search
 
 CARDS = 24
 OwnSettings = Mapping[str, tuple[DisplaySetting, ...]]
@@ -58,16 +62,20 @@ def documents(work: Work, product_id: int) -> tuple[Product, Mapping[str, Render
     return product, {code: made.of_product(product, code, own).render(product) for code in SURFACES}
 
 
-def cards(work: Work, type_key: str, offset: int = 0) -> tuple[list[tuple[Product, RenderDoc]], int]:
-    """A page of draft cards of a type and all below it, and how many there are. Raises Refusal."""
+def cards(work: Work, listing: Listing, offset: int = 0) -> tuple[list[tuple[Product, RenderDoc]], int]:
+    """A page of draft cards of a listing, and how many products it has. Raises Refusal `not_found`."""
     work.need(Right.LOOK)
     made = plans.draft_plans(work.session)
-    if type_key not in made.defs.types:
-        raise Refusal("not_found", f"There is no product type {type_key[:80]}")
-    wanted = products.Search(types=tuple(sorted(descendants(type_key, made.defs.types))), offered=True)
-    total = products.count(work.session, wanted)
-    records = products.page(work.session, wanted, None, CARDS, offset, made.defs.shop.collation)
-    return render_cards(work, made, [record.product for record in records]), total
+    if listing.key not in made.defs.things[listing.noun]:
+        raise Refusal("not_found", f"There is no listing {listing.key[:80]}")
+    if listing.noun == collections.NOUN.code:
+        wanted = Search(collection=listing.key, offered=True)
+        found = draft_members(work, listing.key, offset, CARDS, offered=True)
+    else:
+        wanted = Search(types=tuple(sorted(descendants(listing.key, made.defs.types))), offered=True)
+        records = products.page(work.session, wanted, None, CARDS, offset, made.defs.shop.collation)
+        found = [record.product for record in records]
+    return render_cards(work, made, found), products.count(work.session, wanted)
 
 
 def render_cards(work: Work, made: Plans, found: Sequence[Product]) -> list[tuple[Product, RenderDoc]]:
@@ -119,11 +127,10 @@ def explain(work: Work, product_id: int, key: str, surface: str) -> tuple[Produc
     return product, why(defs, plan_for(work, product, surface), product, key)
 
 
-def example_product(work: Work, types: Sequence[str]) -> int | None:
-    """A product to prove with, out of some types; the fullest of the first ones."""
+def example_product(work: Work, wanted: Search) -> int | None:
+    """A product to prove with, out of those wanted; the fullest of the first ones."""
     collation = plans.draft(work.session).shop.collation
-    wanted = products.Search(types=tuple(types))
-    found = products.page(work.session, wanted, None, 12, collation=collation) if types else []
+    found = products.page(work.session, wanted, None, 12, collation=collation)
     if not found:
         return None
     return max(found, key=lambda record: (len(record.product.values), -record.product.id)).product.id
@@ -134,7 +141,13 @@ def example_for(work: Work, noun: str, key: str) -> Product | None:
     work.need(Right.LOOK)
     writes.noun_of(noun)
     made = plans.draft_plans(work.session)
+    if noun == collections.NOUN.code:
+        found = example_product(work, Search(collection=key))
+        return need_product(work, found) if found is not None else None
     counts = plans.group_counts(work.session, made.defs)
-    types = sorted({group.type for group in reached_groups(made, counts, noun, key)})
-    found = example_product(work, types)
+    reached = reached_groups(made, counts, noun, key)
+    plain = frozenset(group.type for group in reached if not group.collections)
+    within = frozenset(key for group in reached for key in group.collections)
+    types = tuple(sorted({group.type for group in reached}))
+    found = example_product(work, Search(types=types, reach=Reach(plain, within)))
     return need_product(work, found) if found is not None else None

@@ -5,7 +5,7 @@ from __future__ import annotations
 from sqlalchemy.orm import Session
 
 from young_fabric.service import judging, plans
-from young_fabric.store.repos import fills, products, shop
+from young_fabric.store.repos import fills, gathering, products, shop
 
 
 def recount(session: Session) -> list[str]:
@@ -19,7 +19,8 @@ def recount(session: Session) -> list[str]:
     while ids := products.ids_after(session, last, judging.BATCH):
         marked += judging.reassess(session, assessor, ids, None)
         last = ids[-1]
-    out = [f"{marked} products had other marks than their values deserve"] if marked else []
+    out = [f"{marked} products had other marks or collections than their values deserve"] if marked else []
+    gathering.clear(session)
     for (field, type_key, collections), kept, counted in fills.recount(session):
         group = "+".join((type_key, *collections))
         if field == fills.EVERY_PRODUCT:

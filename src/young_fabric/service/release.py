@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.base.hashes import content_hash
+from young_fabric.core.base.hashes import content_hash, listed_hash, spelled
 from young_fabric.core.display.cascade import DisplaySetting
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.nouns.built_in import ADDRESS, CODE, TITLE
@@ -18,9 +19,9 @@ from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import plans, proofs, values
+from young_fabric.service import placing, plans, proofs, values
 from young_fabric.service.actors import Right, Work
-from young_fabric.store.repos import changes, definitions, fills, products, releases, shop
+from young_fabric.store.repos import changes, definitions, fills, gathering, listings, products, releases, shop
 from young_fabric.store.repos.releases import DocumentKey
 from young_fabric.store.tables import ReleaseRow
 
@@ -31,23 +32,52 @@ Progress = Callable[[int, int], None]
 ThingKey = tuple[str, str]
 
 
+RENDERING, PLACING, FREEZING = 6, 2, 1
+"""What each takes of one product or thing, against the others."""
+
+
 @dataclass
 class Tally:
-    """What a release has looked at, of how many, what it wrote by surface, and which products it had to leave."""
+    """How much of the work is done, of how much, what was written by surface, and which products had to be left."""
 
     total: int
-    seen: int = 0
+    done: int = 0
     written: Counter[str] = field(default_factory=Counter)
     held_back: list[tuple[int, str, str]] = field(default_factory=list)
+    held: set[int] = field(default_factory=set)
+
+
+@dataclass(frozen=True)
+class _Looked:
+    """What a release looks at: groups that render differently, single products, and collections listed otherwise."""
+
+    stored: Sequence[fills.GroupKey]
+    single: Sequence[int]
+    collections: Sequence[str]
+
+
+def _nothing() -> Refusal:
+    return Refusal("nothing", "Nothing is waiting to be released", (), "Change something first")
+
+
+MANY = 2_000
+"""So many documents changed at once leave statistics that no longer tell how large tables are."""
 
 
 def check(work: Work, note: str) -> None:
-    """Whether a release can be asked for. Raises Refusal `forbidden`, `long`, `nothing`."""
+    """Whether a release can be asked for. Raises Refusal `forbidden`, `long`, `gathering`, `nothing`."""
+    _check_ready(work, note)
+    if not changes.unreleased_count(work.session):
+        raise _nothing()
+
+
+def _check_ready(work: Work, note: str) -> None:
     work.need(Right.RELEASE)
     if len(note) > LONGEST_NOTE:
         raise Refusal("long", f"A note has at most {LONGEST_NOTE} characters", ("note",), "Shorten it")
-    if not changes.unreleased_count(work.session):
-        raise Refusal("nothing", "Nothing is waiting to be released", (), "Change something first")
+    if gathering.open_keys(work.session):
+        words = "The products of a collection are still being gathered"
+        raise Refusal("gathering", words, (), "Wait until that job is done, or see to it in Jobs")
 
 
 def release(work: Work, note: str) -> ReleaseRow:
@@ -60,15 +90,17 @@ def release(work: Work, note: str) -> ReleaseRow:
 def make(work: Work, note: str, progress: Progress = lambda _done, _total: None, job_id: int | None = None) -> int:
     """Render what changed, freeze the drafts and switch the shop; gives the release's number.
 
-    It reads the drafts as they stand when it begins. `progress` is told (looked at, to look at) and may raise to stop.
+    It reads the drafts as they stand when it begins. `progress` is told (done, to do) and may raise to stop.
     Products whose title, address or SKU a shop can't stand by stay as they were; the release says which.
     """
     work.need(Right.RELEASE)
     session = work.session
     _take_turn(work)
     releases.expect_growth(session)
-    check(work, note)
+    _check_ready(work, note)
     keys = changes.unreleased(session)
+    if not keys:
+        raise _nothing()
     number = shop.shop_of(session)[2] + 1
     last = releases.get(session, number - 1)
     draft = plans.draft_of(session)
@@ -77,17 +109,27 @@ def make(work: Work, note: str, progress: Progress = lambda _done, _total: None,
     old = {(row[0], tuple(row[1])): row[2] for row in last.plan_hashes} if last else {}
     changed = [group for group, digest in hashes.items() if old.get((group.type, group.collections)) != digest]
     stored = [key for group in changed for key in groups[group]]
-    single = _single_outside(work, keys, stored)
-    counts = fills.counts_by_group(session) if changed else {}
-    tally = Tally(total=sum(counts.get(key, 0) for key in stored) + len(single))
-    removed = _removed(work, keys)
-    for batch in _batches(work, stored, single):
-        progress(tally.seen, tally.total)
-        _write_live(work, draft, batch, number, tally)
+    asked = draft.assessor.memberships
+    single, removed = _sort_out(work, keys, stored)
+    # Before the first release nothing stands anywhere, and every group is looked at as a whole.
+    relisted = placing.relisted(plans.live_plans(session).defs, asked) if last is not None else []
+    looked = _Looked(stored, single, relisted)
+    placer = placing.Placer(session, asked, number)
+    tally = Tally(_work_ahead(work, looked, keys))
+    changed_products = {int(key) for noun, key in keys if noun == PRODUCT.code}
+    for batch, whole in _batches(work, looked):
+        progress(tally.done, tally.total)
+        _write_live(work, draft, batch if whole else placer.moved(batch), number, tally)
+        standing = [product for product in batch if product.id not in tally.held]
+        placer.place(standing)
+        going = [product for product in standing if product.id in changed_products]
+        _freeze_products(work, going, number)
+        tally.done += len(batch) * (RENDERING if whole else PLACING) + len(going) * FREEZING
     _end_removed(work, removed, number, tally)
-    held = {(PRODUCT.code, str(product_id)) for product_id, _, _ in tally.held_back}
-    going = [key for key in keys if key not in held]
-    _freeze(work, going, number, lambda: progress(tally.seen, tally.total))
+    releases.close_things(session, [(PRODUCT.code, str(product_id)) for product_id in removed], number)
+    placer.take_out(removed)
+    _freeze_definitions(work, [key for key in keys if key[0] != PRODUCT.code], number, progress, tally)
+    placer.settle()
     releases.add(
         session,
         number=number,
@@ -95,7 +137,7 @@ def make(work: Work, note: str, progress: Progress = lambda _done, _total: None,
         person_id=work.actor.id,
         job_id=job_id,
         note=note.strip(),
-        things=len(going),
+        things=len(keys) - len(changed_products & tally.held),
         counts=dict(tally.written),
         plan_hashes=[[group.type, list(group.collections), digest] for group, digest in hashes.items()],
         held_back=[list(row) for row in tally.held_back[:MOST_HELD_BACK]],
@@ -104,8 +146,11 @@ def make(work: Work, note: str, progress: Progress = lambda _done, _total: None,
 
 
 def drop_released_notes(work: Work) -> None:
-    """Drop the notes of drafts that are live now."""
+    """Drop the notes of drafts that are live now; after a large release, have statistics taken anew."""
     changes.forget_released(work.session)
+    newest = releases.newest(work.session, 1)
+    if newest and sum(newest[0][0].counts.values()) >= MANY:
+        releases.take_statistics(work.session)
 
 
 def _note_drafts(work: Work, number: int) -> None:
@@ -164,33 +209,51 @@ def draft_states(work: Work, keys: Sequence[ThingKey]) -> dict[ThingKey, tuple[i
     return out
 
 
-def _removed(work: Work, keys: Sequence[ThingKey]) -> list[int]:
-    ids = [int(key) for noun, key in keys if noun == PRODUCT.code]
-    there = products.groups_of(work.session, ids)
-    return [product_id for product_id in ids if product_id not in there]
-
-
 def _end_removed(work: Work, removed: Sequence[int], number: int, tally: Tally) -> None:
     live = releases.open_hashes(work.session, PRODUCT.code, removed) if removed else {}
     tally.written.update(Counter(surface for surface, _, _ in live))
     releases.close_documents(work.session, PRODUCT.code, removed, number)
 
 
-def _single_outside(work: Work, keys: Sequence[ThingKey], stored: Sequence[tuple[str, tuple[str, ...]]]) -> list[int]:
-    """Products to look at one by one, of groups that render as before."""
-    found = products.groups_of(work.session, single_products(keys))
-    whole = set(stored)
-    return [product_id for product_id, group in found.items() if group not in whole]
+def _sort_out(work: Work, keys: Sequence[ThingKey], stored: Sequence[fills.GroupKey]) -> tuple[list[int], list[int]]:
+    """Of changed products: (those to look at one by one, of groups that render as before; those that are gone)."""
+    ids, whole = single_products(keys), set(stored)
+    single: list[int] = []
+    gone: list[int] = []
+    for start in range(0, len(ids), BATCH):
+        part = ids[start : start + BATCH]
+        found = products.groups_of(work.session, part)
+        single += [product_id for product_id, group in found.items() if group not in whole]
+        gone += [product_id for product_id in part if product_id not in found]
+    return single, gone
 
 
-def _batches(
-    work: Work, stored: Sequence[tuple[str, tuple[str, ...]]], single: Sequence[int]
-) -> Iterator[list[Product]]:
-    """Products of the groups that render differently, then single ones."""
-    if stored:
-        yield from products.stream(work.session, stored, BATCH)
-    for start in range(0, len(single), BATCH):
-        yield [record.product for record in products.get(work.session, single[start : start + BATCH]).values()]
+def _work_ahead(work: Work, looked: _Looked, keys: Sequence[ThingKey]) -> int:
+    """How much there is to do, in the measure of RENDERING and the others."""
+    counts = fills.counts_by_group(work.session)
+    whole = sum(counts.get(key, 0) for key in set(looked.stored)) + len(looked.single)
+    placed = sum(
+        count
+        for (type_key, within), count in counts.items()
+        if (type_key, within) not in set(looked.stored) and set(looked.collections).intersection(within)
+    )
+    return whole * RENDERING + placed * PLACING + len(keys) * FREEZING
+
+
+def _batches(work: Work, looked: _Looked) -> Iterator[tuple[list[Product], bool]]:
+    """Products to look at as a whole, then those that may have moved to or in a collection: (batch, whole)."""
+    session = work.session
+    if looked.stored:
+        for batch in products.stream(session, looked.stored, BATCH):
+            yield batch, True
+    for start in range(0, len(looked.single), BATCH):
+        found = products.get(session, looked.single[start : start + BATCH])
+        yield [record.product for record in found.values()], True
+    single, whole = set(looked.single), set(looked.stored)
+    for batch in placing.stream_relisted(
+        session, looked.collections, BATCH, lambda number, group: number in single or group in whole
+    ):
+        yield batch, False
 
 
 def why_held_back(assessor: Assessor, product: Product) -> str | None:
@@ -213,26 +276,27 @@ def _write_live(work: Work, draft: plans.Draft, batch: Sequence[Product], number
             standing.append(product)
         else:
             tally.held_back.append((product.id, product.title, reason))
+            tally.held.add(product.id)
     ids = [product.id for product in standing]
     own = proofs.own_settings(work, ids)
     rendered: dict[DocumentKey, dict[str, Any]] = {}
     for product in standing:
         if product.offered:
             rendered.update(live_documents(draft.plans, product, own.get(str(product.id), ())))
-    live = releases.open_hashes(work.session, PRODUCT.code, ids)
+    live = releases.open_hashes(work.session, PRODUCT.code, ids) if number > 1 else {}
     fresh = {key: row for key, row in rendered.items() if live.get(key) != row["hash"]}
     gone = [key for key in live if key in fresh or key not in rendered]
     releases.replace_documents(work.session, PRODUCT.code, gone, list(fresh.values()), number)
     tally.written.update(Counter(key[0] for key in {*fresh, *gone}))
-    tally.seen += len(batch)
 
 
 def live_documents(made: Plans, product: Product, own: Sequence[DisplaySetting]) -> dict[DocumentKey, dict[str, Any]]:
     """A product's document on each surface as it could go live, with a hash of what readers would get."""
     address, under = product.values.get(ADDRESS.key), list(made.defs.chain(product.type))
+    head = [spelled(part) for part in (FORMAT, address, product.title, under)]
     out: dict[DocumentKey, dict[str, Any]] = {}
     for code, surface in SURFACES.items():
-        document = to_json(made.of_product(product, code, own).render(product))
+        document = spelled(to_json(made.of_product(product, code, own).render(product)))
         out[code, str(product.id), ""] = {
             "surface": code,
             "subject_id": str(product.id),
@@ -243,31 +307,35 @@ def live_documents(made: Plans, product: Product, own: Sequence[DisplaySetting])
             "under": under,
             "document": document,
             "format": FORMAT,
-            "hash": content_hash([FORMAT, address, product.title, under, document]),
+            "hash": listed_hash([*head, document]),
         }
     return out
 
 
-def _freeze(work: Work, keys: Sequence[ThingKey], number: int, beat: Callable[[], None]) -> None:
-    """End the live states of changed things and freeze their drafts."""
+def _freeze_products(work: Work, found: Sequence[Product], number: int) -> None:
+    """End the live states of products that go live, and freeze their drafts."""
+    releases.close_things(work.session, [(PRODUCT.code, str(product.id)) for product in found], number)
+    rows = [
+        _frozen(PRODUCT.code, str(product.id), values.FORMAT, PRODUCT.state_of(product), number) for product in found
+    ]
+    releases.add_things(work.session, rows)
+
+
+def _freeze_definitions(work: Work, keys: Sequence[ThingKey], number: int, progress: Progress, tally: Tally) -> None:
+    """End the live states of changed definitions, and freeze their drafts."""
     releases.close_things(work.session, keys, number)
     for start in range(0, len(keys), BATCH):
-        beat()
+        progress(tally.done, tally.total)
+        tally.done += len(keys[start : start + BATCH]) * FREEZING
         states = draft_states(work, keys[start : start + BATCH])
-        releases.add_things(
-            work.session,
-            [
-                {
-                    "noun": noun,
-                    "key": key,
-                    "format": written,
-                    "hash": content_hash(state),
-                    "state": state,
-                    "since": number,
-                }
-                for (noun, key), (written, state) in states.items()
-            ],
-        )
+        rows = [_frozen(noun, key, written, state, number) for (noun, key), (written, state) in states.items()]
+        releases.add_things(work.session, rows)
+
+
+def _frozen(noun: str, key: str, written: int, state: dict[str, Any], number: int) -> dict[str, Any]:
+    text = spelled(state)
+    digest = hashlib.sha256(text).hexdigest()
+    return {"noun": noun, "key": key, "format": written, "hash": digest, "state": text, "since": number}
 
 
 def history(work: Work, before: int | None = None, limit: int = 30) -> list[tuple[ReleaseRow, str]]:
@@ -292,6 +360,7 @@ def go_back(work: Work, to: int, note: str = "") -> ReleaseRow:
         raise Refusal("long", f"A note has at most {LONGEST_NOTE} characters", ("note",), "Shorten it")
     number = current + 1
     things, counts = releases.go_back(session, to, number)
+    listings.part_anew(session, None, shop.shop_of(session)[0].collation)
     releases.add(
         session,
         number=number,

@@ -142,7 +142,7 @@ def _differs(record: ProductRecord | None, new: Product | None) -> bool:
 
 def _changed_keys(old: Product | None, new: Product) -> frozenset[str] | None:
     """The fields a write touches; None when all must be judged, as for a new product or another type."""
-    if old is None or old.type != new.type:
+    if old is None or old.type != new.type or old.collections != new.collections:
         return None
     keys = {*old.values, *new.values, *old.unread, *new.unread}
     return frozenset(
@@ -223,7 +223,8 @@ def _merged(
 ) -> Product | None:
     """The product an edit comes to, None when it goes. Raises Refusal, Clash."""
     theirs = PRODUCT.state_of(record.product) if record else ABSENT
-    mine = _fitting(assessor, edit.states[1]) if edit.states is not None else _edited(assessor, edit, base, stored)
+    within = record.product.collections if record else ()
+    mine = _fitting(assessor, edit.states[1]) if edit.states else _edited(assessor, edit, base, stored, within)
     if base is not ABSENT and edit.states is None and record is not None and base == theirs:
         state: Any = mine
     else:
@@ -240,7 +241,7 @@ def _merged(
         return None
     made: Product = PRODUCT.thing_of(edit.id, state)
     old = record.product if record else None
-    return replace(made, collections=old.collections if old else (), stock=old.stock if old else None)
+    return replace(made, collections=assessor.memberships.of(made), stock=old.stock if old else None)
 
 
 def _fitting(assessor: Assessor, state: Any) -> Any:
@@ -257,15 +258,17 @@ def _fitting(assessor: Assessor, state: Any) -> Any:
     return {**state, "values": values, "unread": unread}
 
 
-def _edited(assessor: Assessor, edit: ValueEdit, base: Any, stored: Mapping[str, StoredFile]) -> Any:
-    """The state an edit wants, from the one it began from. Raises Refusal."""
+def _edited(
+    assessor: Assessor, edit: ValueEdit, base: Any, stored: Mapping[str, StoredFile], collections: tuple[str, ...]
+) -> Any:
+    """The state an edit wants, from the one it began from; `collections` are what the product is in. Raises Refusal."""
     if edit.removes:
         return ABSENT
     defs = assessor.defs
     if edit.type is not None and edit.type not in defs.types:
         raise Refusal("not_found", f"There is no product type {edit.type}", ("type",), "Choose another")
     values, unread = dict(base["values"]), dict(base["unread"])
-    known = assessor.fillable(edit.type or base["type"])
+    known = assessor.fillable(assessor.group(edit.type or base["type"], collections))
     for key, typed in edit.values.items():
         if key not in known and not (key in {**values, **unread} and typed in (None, "", [])):
             words = f"This product has no field {key[:80]}"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -10,7 +10,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Cascade, Chain, Resolved, Scope
 from young_fabric.core.display.properties import PROPERTIES, defaults_for
 from young_fabric.core.display.surfaces import SURFACES, Surface
-from young_fabric.core.nouns import display_settings, product_types
+from young_fabric.core.nouns import collections, display_settings, product_types
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import SettingKey
 from young_fabric.core.nouns.fields import Field
@@ -21,6 +21,7 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import definitions, fills
+from young_fabric.store.repos.products import Search
 
 SETTING = display_settings.NOUN
 
@@ -91,7 +92,7 @@ def _of_type(work: Work, scope: Scope) -> Weave:
         scope,
         type_path(scope.key, made.defs.types),
         sum(counts.get(key, 0) for key in types),
-        proofs.example_product(work, types),
+        proofs.example_product(work, Search(types=tuple(types))),
         _groups(work, scope, made.defs, made.defs.cascade, entries),
     )
 
@@ -105,10 +106,6 @@ def _of_product(work: Work, scope: Scope) -> Weave:
     entries = {code: made.of_product(product, code, own).entries for code in SURFACES}
     cascade = Cascade((*made.defs.settings.values(), *own))
     return Weave(scope, product.title, 1, product.id, _groups(work, scope, made.defs, cascade, entries))
-
-
-READERS = {product_types.NOUN.code: _of_type, PRODUCT.code: _of_product}
-"""How the rows of a scope are found, by what its key names."""
 
 
 def _groups(
@@ -129,6 +126,10 @@ def _groups(
 
 def _heading(defs: Definitions, entry: EntryPlan) -> tuple[str, str]:
     effective = entry.effective
+    if effective.collection is not None and effective.set is not None:
+        field_set = defs.sets[effective.set]
+        by = defs.things["collection"][effective.collection].name
+        return field_set.name, f"field set, {len(field_set.fields)} fields, by being in {by}"
     if effective.type is None:
         return "Every product", "built in"
     type_name = defs.types[effective.type].name
@@ -142,14 +143,41 @@ def _heading(defs: Definitions, entry: EntryPlan) -> tuple[str, str]:
 
 def _of_shop(work: Work, scope: Scope) -> Weave:
     defs = plans.draft(work.session)
-    shown = [field for field in defs.all_fields.values() if field.own or field.audience != "staff"]
+    groups = _of_fields(work, scope, Chain(), defs.all_fields.values(), "any type")
+    total = sum(fills.counts_by_type(work.session).values())
+    return Weave(scope, "Whole shop", total, proofs.example_product(work, Search()), groups)
+
+
+def _of_collection(work: Work, scope: Scope) -> Weave:
+    """The fields that any product of the collection has; what comes from types differs and is told of each product."""
+    defs = plans.draft(work.session)
+    if scope.key not in defs.things[collections.NOUN.code]:
+        raise Refusal("not_found", f"There is no collection {scope.key[:80]}", ("scope",), "Choose another")
+    counts = {group: count for group, count in fills.counts_by_group(work.session).items() if scope.key in group[1]}
+    had = {
+        effective.field.key
+        for group in {defs.group_of(*stored) for stored in counts}
+        for effective in defs.applicable(group)
+    }
+    had |= {key for name in defs.limited_sets.get(scope.key, ()) for key in defs.sets[name].fields}
+    shown = [field for key, field in defs.all_fields.items() if not field.own or key in had]
+    groups = _of_fields(work, scope, Chain(None, (scope.key,)), shown, "on any product of it")
+    name = defs.things[collections.NOUN.code][scope.key].name
+    example = proofs.example_product(work, Search(collection=scope.key))
+    return Weave(scope, name, sum(counts.values()), example, groups)
+
+
+def _of_fields(work: Work, scope: Scope, chain: Chain, fields: Iterable[Field], note: str) -> list[RowGroup]:
+    """Rows of fields asked of a chain alone, whatever the type."""
+    defs = plans.draft(work.session)
+    shown = [field for field in fields if field.own or field.audience != "staff"]
     versions = _versions(work, scope, [field.key for field in shown])
     built_in: list[Row] = []
     own: list[Row] = []
     for field in shown:
         cells = []
         for code, surface in SURFACES.items():
-            settings = defs.cascade.resolve(Chain(), field.key, code, defaults_for(field, surface))
+            settings = defs.cascade.resolve(chain, field.key, code, defaults_for(field, surface))
             audience = step_audience(field, surface)
             here = defs.cascade.set_here(scope, field.key, code)
             state = _state(settings, here, bool(audience.ok))
@@ -157,12 +185,11 @@ def _of_shop(work: Work, scope: Scope) -> Weave:
             version = versions.get(str(SettingKey(scope, field.key, code)))
             cells.append(Cell(code, state, settings, here, version, reason, _applying(field, surface)))
         (own if field.own else built_in).append(Row(field, tuple(cells)))
-    groups = [
-        RowGroup("Every product", "built in", tuple(built_in)),
-        RowGroup("Fields of the shop", "any type", tuple(own)),
-    ]
-    total = sum(fills.counts_by_type(work.session).values())
-    return Weave(scope, "Whole shop", total, proofs.example_product(work, sorted(defs.types)), groups)
+    return [RowGroup("Every product", "built in", tuple(built_in)), RowGroup("Fields of the shop", note, tuple(own))]
+
+
+READERS = {product_types.NOUN.code: _of_type, collections.NOUN.code: _of_collection, PRODUCT.code: _of_product}
+"""How the rows of a scope are found, by what its key names."""
 
 
 def _versions(work: Work, scope: Scope, keys: list[str]) -> dict[str, int]:

@@ -16,7 +16,7 @@ from young_fabric.core.base.patches import backward, diff
 from young_fabric.core.nouns.base import Noun, state_of
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.registry import NOUNS, describe
-from young_fabric.service import judging, noun_hooks, plans
+from young_fabric.service import judging, memberships, noun_hooks, plans
 from young_fabric.service.actors import Clash, Right, Work
 from young_fabric.store.repos import changes, definitions, shop
 from young_fabric.store.repos.definitions import StoredThing
@@ -174,6 +174,8 @@ def _write(
         undoes=undoes,
     )
     changes.note(session, noun.code, {key: digest})
+    if noun.gathers:
+        memberships.regather(work, before, after)
     if noun.judges:
         judging.rejudge(work, before, after)
     return WrittenThing(thing, version, change)
