@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Sequence
+from functools import partial
 from itertools import groupby
 from typing import Any, NamedTuple
 from uuid import uuid4
@@ -26,9 +27,12 @@ from young_fabric.service.pictures import MOST_BYTES, FilesOnDisk
 from young_fabric.store.base import make_engine, make_sessions
 from young_fabric.web import auth, errors
 from young_fabric.web.api import (
+    collections,
+    feed,
     field_sets,
     fields,
     jobs,
+    keys,
     meta,
     present,
     product_types,
@@ -39,13 +43,30 @@ from young_fabric.web.api import (
 )
 from young_fabric.web.schemas.common import In, unstorable
 from young_fabric.web.shop import pages
+from young_fabric.web.shop.kept import KeptPages
+from young_fabric.web.shop.live import live
+from young_fabric.web.shop.proof import proof
 
 MOST_JSON = 1024 * 1024
 CSP = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; script-src 'self'; "
     "object-src 'none'; base-uri 'none'; frame-ancestors 'self'; form-action 'self'"
 )
-MODULES = (session, meta, fields, value_lists, field_sets, product_types, products, present, release, jobs)
+MODULES = (
+    session,
+    meta,
+    fields,
+    value_lists,
+    field_sets,
+    collections,
+    product_types,
+    products,
+    present,
+    release,
+    jobs,
+    keys,
+    feed,
+)
 log = structlog.get_logger()
 
 
@@ -102,6 +123,9 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     )
     made = engine or make_engine(settings.sqlalchemy_url, settings.pool)
     app.extensions["sessions"] = make_sessions(made)
+    app.extensions["glance"] = partial(made.execution_options(isolation_level="AUTOCOMMIT").connect)
+    app.extensions["snapshots"] = make_sessions(made.execution_options(isolation_level="REPEATABLE READ"))
+    app.extensions["kept_pages"] = KeptPages()
     app.extensions["ask"] = ask or asker(settings.database_url)
     app.extensions["shop_address"] = settings.shop_address.rstrip("/")
     app.extensions["files"] = FilesOnDisk(settings.files)
@@ -116,8 +140,8 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     errors.install(app)
     for module in MODULES:
         app.register_api(module.api)
-    app.register_blueprint(pages.live)
-    app.register_blueprint(pages.proof)
+    app.register_blueprint(live)
+    app.register_blueprint(proof)
     _own_routes(app)
     auth.check_every_route(app)
     return app

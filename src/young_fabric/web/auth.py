@@ -14,7 +14,7 @@ from flask_login import LoginManager, UserMixin, current_user
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import jobs, people
+from young_fabric.service import jobs, keys, people
 from young_fabric.service.actors import WORDS, Actor, Right, Work
 from young_fabric.service.jobs import now
 from young_fabric.service.people import actor_of
@@ -23,13 +23,15 @@ from young_fabric.store.tables import PersonRow
 
 View = TypeVar("View", bound=Callable[..., Any])
 PUBLIC = "public"
+KEY = "key"
+"""Whoever shows a key of another system, as `Authorization: Bearer KEY`."""
 log = structlog.get_logger()
 CSRF_HEADER = "X-CSRF-Token"
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
 
 
 def allow(who: Right | str) -> Callable[[View], View]:
-    """Say who may use a route: a right, or PUBLIC."""
+    """Say who may use a route: a right, KEY, or PUBLIC."""
 
     def mark(view: View) -> View:
         view.allowed_to = who  # type: ignore[attr-defined]
@@ -88,6 +90,17 @@ def _load(token: str) -> SignedIn | None:
         return SignedIn(person, token) if person else None
 
 
+def _need_key() -> None:
+    """Raises Refusal `signed_out` unless a key that was not ended is shown."""
+    scheme, _, key = request.headers.get("Authorization", "").partition(" ")
+    with sessions() as database:
+        admitted = scheme.lower() == "bearer" and keys.admits(database, key.strip(), now())
+        database.commit()
+    if not admitted:
+        help = "Send Authorization: Bearer and a key made in the studio, under Release"
+        raise Refusal("signed_out", "This needs a key that holds", (), help)
+
+
 def _guard() -> Response | None:
     if request.endpoint is None or request.endpoint == "static":
         return None
@@ -95,6 +108,9 @@ def _guard() -> Response | None:
     who = getattr(view, "allowed_to", None)
     if who is None:
         raise Refusal("forbidden", "Nobody may use this route")
+    if who == KEY:
+        _need_key()
+        return None
     if who != PUBLIC and not current_user.is_authenticated:
         if request.path.startswith("/api"):
             raise Refusal("signed_out", "You are signed out", (), "Sign in again: what you typed is kept")

@@ -74,8 +74,12 @@ def invalid(error: ValidationError) -> Response:
     return refused(Refusal(code, text, where, "Take it away" if unknown else "See /api/openapi.json for the shape"))
 
 
+DATA = ("/api", "/delivery")
+"""Addresses that are answered in the one shape of errors."""
+
+
 def install(app: Flask) -> None:
-    """Answer every error in the one shape under /api; pages of the shop have their own."""
+    """Answer every error in the one shape under /api and /delivery; pages of the shop have their own."""
 
     @app.errorhandler(Refusal)
     def on_refusal(refusal: Refusal) -> Response:
@@ -83,7 +87,7 @@ def install(app: Flask) -> None:
 
     @app.errorhandler(HTTPException)
     def on_http(error: HTTPException) -> Response | HTTPException:
-        if not request.path.startswith("/api") or error.code is None or error.code < 400:
+        if not request.path.startswith(DATA) or error.code is None or error.code < 400:
             return error
         code, message, help_text = HTTP_CODES.get(error.code, ("http", HTTPStatus(error.code).phrase, ""))
         body = error_body(Refusal(code, message, (), help_text))
@@ -97,7 +101,7 @@ def install(app: Flask) -> None:
     @app.errorhandler(Exception)
     def on_fault(error: Exception) -> Response:
         log.error("fault", path=request.path, exc_info=error)
-        if not request.path.startswith("/api"):
+        if not request.path.startswith(DATA):
             return make_response(BROKEN.format(g.get("request_id", "?")), 500)
         text = f"Something broke on our side (request {g.get('request_id', '?')})"
         return make_response(

@@ -34,6 +34,7 @@ def meta() -> Response:
             "surfaces": [{**vars(surface), "counted": list(surface.counted)} for surface in SURFACES.values()],
             "properties": list(PROPERTIES.values()),
             "nouns": [*NOUNS.values(), *SUBJECTS.values()],
+            "subjects": [*SUBJECTS.values(), *[noun for noun in NOUNS.values() if noun.holds is not None]],
             "shop_name": shop.name,
             "prefix": shop.prefix,
             "currency": shop.currency,

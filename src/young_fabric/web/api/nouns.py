@@ -115,7 +115,8 @@ def _add_reach(api: APIBlueprint, noun: Noun) -> None:
             writes.need_current(unit, noun.code, path.key)
             thing = None if body.remove else definitions.changed_thing(unit, noun.code, path.key, body.changes)
             return reply(
-                s.ConsequencesOut, consequences_out(definitions.consequences(unit, noun.code, path.key, thing))
+                s.ConsequencesOut,
+                consequences_out(definitions.consequences(unit, noun.code, path.key, thing, body.after)),
             )
 
 
@@ -126,4 +127,7 @@ def consequences_out(found: Consequences) -> dict[str, Any]:
     if breaches is None:
         return {**out, "breaches": None}
     examples = [{"id": number, "title": title} for number, title in breaches.examples]
-    return {**out, "breaches": {"values": breaches.values, "wrong": breaches.wrong, "examples": examples}}
+    return {
+        **out,
+        "breaches": {"values": breaches.values, "wrong": breaches.wrong, "examples": examples, "next": breaches.next},
+    }

@@ -25,7 +25,7 @@ api = blueprint("products")
 def products_list(query: s.ProductQuery) -> Response:
     """A page of products."""
     with work() as unit:
-        filters = products.Filters(query.q, query.type, query.gaps, query.lacking, query.wrong)
+        filters = products.Filters(**{**query.model_dump(exclude={"q", "cursor"}), "words": query.q})
         found = products.search(unit, filters, query.cursor)
         defs = plans.draft(unit.session)
         return reply(

@@ -90,6 +90,7 @@ class MetaOut(Out):
     surfaces: list[SurfaceOut]
     properties: list[PropertyOut]
     nouns: list[NounOut]
+    subjects: list[NounOut]
     shop_name: str
     prefix: str
     currency: str

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 from collections.abc import Mapping
-from typing import Any, get_type_hints
+from typing import Annotated, Any, get_type_hints
 
 from pydantic import Field as Member
 from pydantic import create_model
@@ -67,7 +67,7 @@ def request_models(noun: Noun) -> tuple[type[In], type[In]]:
     members: dict[str, Any] = {
         member.name: (hints[member.name] | None, None)
         for member in dataclasses.fields(noun.type)
-        if member.name != "key"
+        if member.name != "key" and member.name not in noun.guarded
     }
     name = noun.type.__name__
     new: Mapping[str, Any] = {**members, "name": (str, Member(max_length=200)), "key": (Key | None, None)}
@@ -181,18 +181,20 @@ class ExampleProduct(Out):
 
 
 class BreachesOut(Out):
-    """Stored values a definition would make wrong."""
+    """Stored values a definition would make wrong, of those looked at; `next` is after which product to look on."""
 
     values: int
     wrong: int
     examples: list[ExampleProduct]
+    next: int | None
 
 
 class ConsequencesIn(In):
-    """A change that is thought of: members of a definition."""
+    """A change that is thought of: members of a definition; stored values are looked at after a product."""
 
     changes: dict[str, Any] = {}
     remove: bool = False
+    after: Annotated[int, Member(ge=0, lt=2**31)] = 0
 
 
 class ConsequencesOut(Out):

@@ -63,6 +63,15 @@ class ComputedOut(Out):
     shown: str
 
 
+class PlaceOut(Out):
+    """A collection, and whether and how a product is in it: picked, matches, kept out, or none."""
+
+    key: str
+    name: str
+    inside: bool
+    how: str | None
+
+
 class ProductOut(Out):
     """A product as the editor shows it."""
 
@@ -78,6 +87,7 @@ class ProductOut(Out):
     sections: list[EditSection]
     completeness: CompletenessOut
     wrong: list[str]
+    collections: list[PlaceOut]
 
 
 class ProductRowOut(Out):
@@ -108,6 +118,7 @@ class ProductQuery(In):
 
     q: str = Member(default="", max_length=200)
     type: Key | None = None
+    collection: Key | None = None
     gaps: bool = False
     lacking: Key | None = None
     wrong: Key | None = None

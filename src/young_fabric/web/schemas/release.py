@@ -69,9 +69,9 @@ class PendingOut(Out):
 
 
 class JobOut(Out):
-    """A job: waiting, running, done, stopped or failed; `done` of `total` are seen to.
+    """A job: waiting, running, done, stopped or failed; `done` of `total` (one and several of them are `counted`) are seen to.
 
-    `result` holds what its kind gives, or code, message and help of what went wrong.
+    `result` holds what its kind gives, or code, message and help of what went wrong; `outcome` tells it in words.
     """
 
     id: int
@@ -83,6 +83,9 @@ class JobOut(Out):
     done: int
     total: int
     result: dict[str, Any]
+    counted: list[str]
+    outcome: str
+    may_stop: bool
 
 
 class JobsOut(Out):

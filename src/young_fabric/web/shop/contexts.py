@@ -6,9 +6,13 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from young_fabric.core.nouns.definitions import Shop
+from young_fabric.core.listing.listings import Listing, of_collection, of_type
+from young_fabric.core.nouns import collections, product_types
+from young_fabric.core.nouns.collections import in_order
+from young_fabric.core.nouns.definitions import Definitions, Shop
 from young_fabric.core.nouns.product_types import ProductType, ancestry, descendants
 from young_fabric.core.pages.document import RenderDoc
+from young_fabric.core.pages.headings import Heading
 
 
 @dataclass(frozen=True)
@@ -54,7 +58,7 @@ class PageContext:
 
 @dataclass(frozen=True)
 class ListingContext:
-    """A listing: cards of a collection, its parts, and the pages before and after."""
+    """A listing: its heading, what it tells of itself, its parts, cards, and the pages before and after."""
 
     frame: Frame
     title: str
@@ -64,33 +68,61 @@ class ListingContext:
     total: int
     before: str | None
     after: str | None
+    heading: Heading | None = None
 
 
 @dataclass(frozen=True)
-class HomeCollection:
-    """A collection on the home page, with its first cards."""
+class Shelf:
+    """A listing on the home page, with its first cards."""
 
     link: Link
     cards: Sequence[CardContext]
 
 
-def trail(type_key: str, types: Mapping[str, ProductType], base: str, slug: bool) -> list[Link]:
-    """The collections a product is in, from the top down."""
-    found = [types[key] for key in reversed(ancestry(type_key, types)) if key in types]
-    return [Link(above.name, f"{base}/{above.slug if slug else above.key}") for above in found]
+PROOFS = {product_types.NOUN.code: "type", collections.NOUN.code: "collection"}
+"""What the proof's addresses call the listings of a noun."""
 
 
-def parts(
-    type_key: str | None, types: Mapping[str, ProductType], counts: Mapping[str, int], base: str, slug: bool
-) -> list[Link]:
-    """The collections right below one (or at the top) that have cards; counts are of everything below."""
-    children = sorted((child for child in types.values() if child.parent == type_key), key=lambda child: child.name)
-    links = [
-        Link(child.name, f"{base}/{child.slug if slug else child.key}", counts.get(child.key, 0)) for child in children
-    ]
-    return [link for link in links if link.count]
+@dataclass(frozen=True)
+class Ways:
+    """The way to every listing of some definitions, with how many cards are in each."""
+
+    defs: Definitions
+    counts: Mapping[Listing, int]
+    proof: bool
+
+    def link(self, listing: Listing) -> Link:
+        """A link to a listing."""
+        thing = self.defs.things[listing.noun][listing.key]
+        href = f"/proof/{PROOFS[listing.noun]}/{listing.key}" if self.proof else f"/shop/c/{thing.slug}"
+        return Link(thing.name, href, self.counts.get(listing, 0))
+
+    def tops(self) -> list[Listing]:
+        """The listings the home page and the way around show: top types by name, then collections in their order."""
+        types = sorted((top for top in self.defs.types.values() if top.parent is None), key=lambda top: top.name)
+        found = [of_type(top.key) for top in types]
+        found += [of_collection(thing.key) for thing in in_order(self.defs)]
+        return [listing for listing in found if self.counts.get(listing)]
+
+    def parts(self, type_key: str) -> list[Link]:
+        """The types right below one that have cards."""
+        below = sorted((t for t in self.defs.types.values() if t.parent == type_key), key=lambda child: child.name)
+        return [link for link in (self.link(of_type(child.key)) for child in below) if link.count]
+
+    def trail(self, type_key: str) -> list[Link]:
+        """The types a product is of, from the top down."""
+        chain = [key for key in reversed(ancestry(type_key, self.defs.types)) if key in self.defs.types]
+        return [self.link(of_type(key)) for key in chain]
+
+    def at(self, slug: str) -> Listing | None:
+        """The listing at an address."""
+        for noun in (product_types.NOUN.code, collections.NOUN.code):
+            for key, thing in self.defs.things[noun].items():
+                if thing.slug == slug:
+                    return Listing(noun, key)
+        return None
 
 
-def below(counts: Mapping[str, int], types: Mapping[str, ProductType]) -> dict[str, int]:
-    """Counts per type summed over all below it."""
-    return {key: sum(counts.get(inner, 0) for inner in descendants(key, types)) for key in types}
+def below(counts: Mapping[str, int], types: Mapping[str, ProductType]) -> dict[Listing, int]:
+    """Counts per type summed over all below it, by listing."""
+    return {of_type(key): sum(counts.get(inner, 0) for inner in descendants(key, types)) for key in types}

@@ -1,0 +1,139 @@
+"""Collections: what all nouns have; their order, hands and own values; members, conditions and what they bring."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Response
+
+from young_fabric.core.nouns.collections import NOUN
+from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.service import collection_effect, collection_members, collections, plans
+from young_fabric.service.actors import Right, Work
+from young_fabric.service.collection_members import Member
+from young_fabric.web.api import answers, reply
+from young_fabric.web.api.nouns import NounApi, register_noun_api
+from young_fabric.web.auth import allow, work
+from young_fabric.web.schemas import collections as s
+from young_fabric.web.schemas.common import KeyPath
+
+api = register_noun_api(NounApi(NOUN, s.CollectionOut, collections.overview))
+
+
+def _rows(defs: Definitions, rows: list[Member]) -> list[dict[str, Any]]:
+    return [
+        {
+            "id": row.product.id,
+            "title": row.product.title,
+            "sku": row.product.sku,
+            "type_name": defs.types[row.product.type].name,
+            "picture": row.product.cover,
+            "offered": row.product.offered,
+            "how": row.how,
+            "reason": row.reason,
+        }
+        for row in rows
+    ]
+
+
+def _opened(unit: Work, key: str) -> Response:
+    return reply(s.CollectionOut, collections.overview(unit, key)[0])
+
+
+@api.get("/collections/<key>/members", responses=answers(s.MembersOut))
+@allow(Right.LOOK)
+def members(path: KeyPath, query: s.MembersQuery) -> Response:
+    """Products of a collection in the order of its listing, each with how it got in."""
+    with work() as unit:
+        found = collection_members.members(unit, path.key, query.offset)
+        defs = plans.draft(unit.session)
+        rows = {"rows": _rows(defs, found.rows), "kept_out": _rows(defs, found.kept_out)}
+        return reply(s.MembersOut, {**rows, "total": found.total, "next": found.next})
+
+
+@api.get("/conditions/fields", responses=answers(s.AskedFieldsOut))
+@allow(Right.LOOK)
+def asked_fields() -> Response:
+    """All that a condition can ask for."""
+    with work() as unit:
+        rows = [
+            {**vars(field), "tests": [dict(zip(("op", "words", "takes"), test, strict=True)) for test in field.tests]}
+            for field in collection_members.askable(unit)
+        ]
+        return reply(s.AskedFieldsOut, {"fields": rows})
+
+
+@api.post("/conditions/matches", responses=answers(s.MatchesOut))
+@allow(Right.LOOK)
+def matches(body: s.MatchesIn) -> Response:
+    """Which of the next products meet a condition as it is being made; nothing is written."""
+    with work() as unit:
+        found = collection_members.matches(unit, body.condition, body.collection, body.after)
+        first = _rows(plans.draft(unit.session), found.first)
+        return reply(s.MatchesOut, {**vars(found), "first": first, "tests": [vars(test) for test in found.tests]})
+
+
+@api.put("/collections/<key>/place", responses=answers(s.CollectionOut))
+@allow(Right.EDIT)
+def place(path: KeyPath, body: s.MoveIn) -> Response:
+    """Put a collection behind another."""
+    with work() as unit:
+        collections.move(unit, path.key, body.after)
+        return _opened(unit, path.key)
+
+
+@api.post("/collections/<key>/hands", responses=answers(s.CollectionOut))
+@allow(Right.EDIT)
+def hands(path: KeyPath, body: s.HandIn) -> Response:
+    """Put products in by hand, keep them out, or leave them to the condition."""
+    with work() as unit:
+        collections.by_hand(unit, path.key, body.ids, body.to)
+        return _opened(unit, path.key)
+
+
+@api.post("/collections/<key>/skus", responses=answers(s.SkusOut))
+@allow(Right.EDIT)
+def skus(path: KeyPath, body: s.SkusIn) -> Response:
+    """The same for a pasted list of SKUs."""
+    with work() as unit:
+        return reply(s.SkusOut, collections.paste(unit, path.key, body.text, body.to))
+
+
+@api.get("/collections/<key>/values", responses=answers(s.OwnFieldsOut))
+@allow(Right.LOOK)
+def values(path: KeyPath) -> Response:
+    """A collection's own fields with their values."""
+    with work() as unit:
+        return _values(unit, path.key)
+
+
+@api.patch("/collections/<key>/values", responses=answers(s.OwnFieldsOut))
+@allow(Right.EDIT)
+def fill(path: KeyPath, body: s.ValuesIn) -> Response:
+    """Fill a collection's own fields; what others filled meanwhile is kept."""
+    with work() as unit:
+        collections.fill(unit, path.key, body.version, body.values)
+        return _values(unit, path.key)
+
+
+def _values(unit: Work, key: str) -> Response:
+    fields = collections.fields_of(unit, key)
+    version = plans.draft_of(unit.session).loaded.versions[NOUN.code, key]
+    return reply(s.OwnFieldsOut, {"version": version, "fields": fields})
+
+
+@api.get("/collections/<key>/effect", responses=answers(s.EffectOut))
+@allow(Right.LOOK)
+def effect(path: KeyPath) -> Response:
+    """What a collection brings its products, and where another decides."""
+    with work() as unit:
+        return reply(s.EffectOut, collection_effect.effect(unit, path.key))
+
+
+@api.post("/collections/<key>/gather", responses=answers(s.CollectionOut))
+@allow(Right.EDIT)
+def gather(path: KeyPath) -> Response:
+    """Have its products gathered whose job was stopped or lost."""
+    with work() as unit:
+        collections.gather(unit, path.key)
+        return _opened(unit, path.key)

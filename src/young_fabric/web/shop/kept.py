@@ -1,0 +1,91 @@
+"""Pages kept in the process as long as the shop is as it was: the release they were made of, and the stock they tell.
+
+Whoever asks gets what stands: one statement tells whether it still does, before anything kept is given.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from collections import OrderedDict
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from threading import Lock
+
+from flask import Response, current_app
+from sqlalchemy.orm import Session
+
+from young_fabric.store.repos import shop
+from young_fabric.store.repos.shop import LiveState
+
+MOST_BYTES = 48 * 1024 * 1024
+
+
+@dataclass(frozen=True)
+class Made:
+    """A page, the products whose stock it tells, and the state of the shop it tells; None is not to be kept."""
+
+    response: Response
+    ids: Sequence[int]
+    state: LiveState | None
+
+
+@dataclass(frozen=True)
+class Page:
+    """A page as it was made, and what the shop was like then."""
+
+    body: bytes
+    etag: str
+    ids: Sequence[int]
+    state: LiveState
+
+
+class KeptPages:
+    """Pages by address, those longest not asked for going first when they take too much room."""
+
+    def __init__(self, most: int = MOST_BYTES) -> None:
+        self._most, self._held = most, 0
+        self._pages: OrderedDict[str, Page] = OrderedDict()
+        self._lock = Lock()
+
+    def get(self, key: str) -> Page | None:
+        """The page kept for an address."""
+        with self._lock:
+            page = self._pages.get(key)
+            if page is not None:
+                self._pages.move_to_end(key)
+        return page
+
+    def keep(self, key: str, page: Page) -> None:
+        """Keep a page."""
+        with self._lock:
+            old = self._pages.pop(key, None)
+            self._held += len(page.body) - (len(old.body) if old else 0)
+            self._pages[key] = page
+            while self._held > self._most:
+                self._held -= len(self._pages.popitem(last=False)[1].body)
+
+
+def kept(key: str, make: Callable[[Session], Made]) -> Response:
+    """The page at an address: as kept while it stands, else made."""
+    pages: KeptPages = current_app.extensions["kept_pages"]
+    page = pages.get(key)
+    if page is not None:
+        with current_app.extensions["glance"]() as connection:
+            state = shop.live_state(connection, page.ids)
+        if state == page.state:
+            return _response(page)
+    # One state of the shop throughout: a page made of what changed meanwhile would be kept for good.
+    with current_app.extensions["snapshots"]() as session:
+        made = make(session)
+    if made.state is None:
+        return made.response
+    body = made.response.get_data()
+    page = Page(body, hashlib.sha256(body).hexdigest()[:32], tuple(made.ids), made.state)
+    pages.keep(key, page)
+    return _response(page)
+
+
+def _response(page: Page) -> Response:
+    response = current_app.response_class(page.body, mimetype="text/html")
+    response.set_etag(page.etag)
+    return response

@@ -1,0 +1,122 @@
+"""Live pages of the shop."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from flask import Blueprint, Response, make_response, render_template
+from sqlalchemy.orm import Session
+
+from young_fabric.core.display.surfaces import addressed_surface, data_surface, listed_surface
+from young_fabric.core.listing.listings import Listing, read_listing
+from young_fabric.core.pages.document import from_json
+from young_fabric.service import plans
+from young_fabric.store.repos import listings, releases, shop
+from young_fabric.store.repos.shop import LiveState
+from young_fabric.store.tables import LiveDocumentRow
+from young_fabric.web.auth import PUBLIC, allow, sessions
+from young_fabric.web.shop import contexts as c
+from young_fabric.web.shop import pages
+from young_fabric.web.shop.kept import Made, kept
+
+live = Blueprint("shop", __name__, url_prefix="/shop", template_folder="templates")
+ON_HOME = 4
+
+
+def ways_of(session: Session) -> c.Ways:
+    """The ways around the shop as it is live, worked out once a release."""
+
+    def make() -> c.Ways:
+        counts = {read_listing(text): count for text, count in plans.live_counts(session).items()}
+        return c.Ways(plans.live_plans(session).defs, counts, proof=False)
+
+    found: c.Ways = plans.of_release(session, make)
+    return found
+
+
+def _cards(session: Session, ways: c.Ways, listing: Listing, offset: int, limit: int) -> list[LiveDocumentRow]:
+    known, collation = plans.live_parts(session, str(listing)), ways.defs.shop.collation
+    return listings.cards(session, listed_surface().code, str(listing), known, offset, limit, collation)
+
+
+def stock_of(session: Session, rows: Sequence[LiveDocumentRow]) -> LiveState:
+    """What decides a page besides its documents: the release, the shop, and the stock of the products it shows."""
+    return shop.live_state(session.connection(), [int(row.subject_id) for row in rows])
+
+
+def _card(row: LiveDocumentRow, state: LiveState) -> c.CardContext:
+    sold_out = state.amount(row.subject_id, 1) <= 0
+    return c.CardContext(from_json(row.document), f"/shop/p/{row.address}", sold_out)
+
+
+@live.get("/")
+@allow(PUBLIC)
+def home() -> Response:
+    """The listings of top types and collections, each with its first cards."""
+
+    def make(session: Session) -> Made:
+        ways = ways_of(session)
+        shown = {listing: _cards(session, ways, listing, 0, ON_HOME) for listing in ways.tops()}
+        state = stock_of(session, [row for rows in shown.values() for row in rows])
+        shelves = [
+            c.Shelf(ways.link(listing), [_card(row, state) for row in rows]) for listing, rows in shown.items() if rows
+        ]
+        name = ways.defs.shop.name
+        body = render_template("home.html", frame=pages.frame(ways), title=name, shelves=shelves)
+        ids = [int(row.subject_id) for rows in shown.values() for row in rows]
+        return Made(make_response(body), ids, state)
+
+    return kept("/", make)
+
+
+@live.get("/c/<slug>")
+@allow(PUBLIC)
+def listing(slug: str) -> Response:
+    """A listing of the cards of a type and all below it, or of a collection."""
+    number = pages.page_number()
+
+    def make(session: Session) -> Made:
+        ways = ways_of(session)
+        found = ways.at(slug)
+        if found is None:
+            return Made(pages.lost(ways), [], None)
+        rows = _cards(session, ways, found, (number - 1) * pages.CARDS, pages.CARDS)
+        state = stock_of(session, rows)
+        body = pages.listing_page(ways, found, [_card(row, state) for row in rows], ways.counts.get(found, 0))
+        return Made(make_response(body), [int(row.subject_id) for row in rows], state)
+
+    return kept(f"/c/{slug}?{number}", make)
+
+
+@live.get("/p/<slug>")
+@allow(PUBLIC)
+def product(slug: str) -> Response:
+    """A product page."""
+
+    def make(session: Session) -> Made:
+        ways = ways_of(session)
+        rows = releases.documents_at(session, (addressed_surface().code, data_surface().code), slug)
+        if not rows:
+            return Made(pages.lost(ways), [], None)
+        state = stock_of(session, rows[:1])
+        return Made(make_response(page_of(ways, rows, state)), [int(rows[0].subject_id)], state)
+
+    return kept(f"/p/{slug}", make)
+
+
+def page_of(ways: c.Ways, rows: Sequence[LiveDocumentRow], state: LiveState, watched: bool | None = None) -> str:
+    """A product page from its live documents."""
+    by_surface = {row.surface: row for row in rows}
+    row = by_surface[addressed_surface().code]
+    documents = {code: from_json(found.document) for code, found in by_surface.items()}
+    under = row.under[0] if row.under else ""
+    amount = state.amount(row.subject_id, None)
+    return pages.product_page(ways, under, row.title, str(row.address), documents, amount, watched)
+
+
+@live.get("/<path:rest>")
+@allow(PUBLIC)
+def anything(rest: str) -> Response:  # noqa: ARG001
+    """The shop's own page for addresses where nothing is."""
+    with sessions() as session:
+        return pages.lost(ways_of(session))

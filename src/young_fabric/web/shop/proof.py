@@ -1,0 +1,85 @@
+"""The same pages from the draft, and the live ones to compare them with."""
+
+from __future__ import annotations
+
+from flask import Blueprint, Response, abort, make_response, redirect, render_template
+from sqlalchemy.orm import Session
+
+from young_fabric.core.base.words import say
+from young_fabric.core.display.surfaces import addressed_surface
+from young_fabric.core.listing.listings import Listing, of_collection
+from young_fabric.core.nouns import collections, product_types
+from young_fabric.core.nouns.built_in import ADDRESS
+from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.service import plans, proofs
+from young_fabric.service.actors import Right
+from young_fabric.store.repos import fills, releases
+from young_fabric.web.auth import allow, work
+from young_fabric.web.shop import contexts as c
+from young_fabric.web.shop import live, pages
+
+proof = Blueprint("proof", __name__, url_prefix="/proof", template_folder="templates")
+
+
+def _ways(session: Session) -> c.Ways:
+    defs = plans.draft(session)
+    counts = c.below(fills.counts_by_type(session), defs.types)
+    counts |= {of_collection(key): count for key, count in fills.counts_by_collection(session).items()}
+    return c.Ways(defs, counts, proof=True)
+
+
+@proof.get("/home")
+@allow(Right.LOOK)
+def proof_home() -> Response:
+    """The first listing of the draft."""
+    with work() as unit:
+        ways = _ways(unit.session)
+        tops = ways.tops()
+    if not tops:
+        abort(404)
+    return redirect(ways.link(tops[0]).href)  # type: ignore[return-value]
+
+
+@proof.get("/product/<id:number>")
+@allow(Right.LOOK)
+def proof_product(number: int) -> str:
+    """A product page from the draft."""
+    with work() as unit:
+        found, documents = proofs.documents(unit, number)
+        address = str(found.values.get(ADDRESS.key, ""))
+        return pages.product_page(_ways(unit.session), found.type, found.title, address, documents, found.stock)
+
+
+@proof.get("/type/<key>")
+@allow(Right.LOOK)
+def proof_type(key: str) -> str:
+    """The listing of a type from the draft."""
+    return _listing(Listing(product_types.NOUN.code, key))
+
+
+@proof.get("/collection/<key>")
+@allow(Right.LOOK)
+def proof_collection(key: str) -> str:
+    """The listing of a collection from the draft."""
+    return _listing(Listing(collections.NOUN.code, key))
+
+
+def _listing(listing: Listing) -> str:
+    with work() as unit:
+        rows, total = proofs.cards(unit, listing, (pages.page_number() - 1) * pages.CARDS)
+        cards = [c.CardContext(doc, f"/proof/product/{found.id}", found.sold_out) for found, doc in rows]
+        return pages.listing_page(_ways(unit.session), listing, cards, total)
+
+
+@proof.get("/live/<id:number>")
+@allow(Right.LOOK)
+def proof_live(number: int) -> str | Response:
+    """A product page as it is live, for comparing."""
+    with work() as unit:
+        unit.need(Right.LOOK)
+        ways = live.ways_of(unit.session)
+        rows = releases.documents_of(unit.session, PRODUCT.code, number)
+        if not any(row.surface == addressed_surface().code for row in rows):
+            title = say(ways.defs.shop.locale, "unborn_title")
+            return make_response(render_template("unborn.html", frame=pages.frame(ways, True), title=title), 200)
+        return live.page_of(ways, rows, live.stock_of(unit.session, rows[:1]), watched=True)
