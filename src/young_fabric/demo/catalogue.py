@@ -24,14 +24,15 @@ class Goods:
     values: Mapping[str, Any] = field(default_factory=dict)
 
 
-def _read(name: str) -> dict[str, Any]:
+def read(name: str) -> dict[str, Any]:
+    """A data file of the demo."""
     return tomllib.loads((files("young_fabric.demo") / "saltmarsh" / name).read_text("utf-8"))
 
 
 @cache
 def definitions() -> Mapping[str, Any]:
     """`prefix`, `lists` and `sets` by key, and `fields`, `types` and `settings` in order; keys without the prefix."""
-    return _read("definitions.toml")
+    return read("definitions.toml")
 
 
 @cache
@@ -39,7 +40,7 @@ def goods() -> tuple[Goods, ...]:
     """Every product, in the order it was entered."""
     return tuple(
         _goods(type_key, {**shelf.get("common", {}), **product})
-        for type_key, shelf in _read("products.toml").items()
+        for type_key, shelf in read("products.toml").items()
         for product in shelf["products"]
     )
 

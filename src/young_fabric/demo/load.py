@@ -17,6 +17,7 @@ from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.display.cascade import Scope, read_scope
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.value_lists import ValueList, paste
+from young_fabric.demo import collections
 from young_fabric.demo.catalogue import Goods, definitions, goods
 from young_fabric.demo.pictures import drawn
 from young_fabric.service import definitions as use
@@ -57,6 +58,9 @@ def load(
     entered = goods() if with_pictures else tuple(replace(product, draw=("", "")) for product in goods())
     with unit_of_work(sessions, actor) as work:
         enter(work, pictures.FilesOnDisk(files), entered, say)
+    say("gathering collections")
+    with unit_of_work(sessions, actor) as work:
+        collections.gather(work, own, definitions()["prefix"])
     say("releasing")
     with unit_of_work(sessions, actor) as work:
         release.release(work, "Opening day")
