@@ -62,6 +62,30 @@ export const ask = {
       queryKey: ["differing", noun, key],
       queryFn: () => data(client.GET("/api/differing", { params: { query: { noun, key } } })),
     }),
+  /** All that a condition can ask for. */
+  askedFields: () =>
+    queryOptions({ queryKey: ["askedFields"], queryFn: () => data(client.GET("/api/conditions/fields")) }),
+  /** A collection's own fields with their values. */
+  ownFields: (key: string) =>
+    queryOptions({
+      queryKey: ["ownFields", key],
+      queryFn: () => data(client.GET("/api/collections/{key}/values", { params: { path: { key } } })),
+    }),
+  /** What a collection brings its products. */
+  effect: (key: string) =>
+    queryOptions({
+      queryKey: ["effect", key],
+      queryFn: () => data(client.GET("/api/collections/{key}/effect", { params: { path: { key } } })),
+    }),
+  /** The keys of other systems, and where the feed is read. */
+  keys: () => queryOptions({ queryKey: ["keys"], queryFn: () => data(client.GET("/api/keys")) }),
+  /** All long work; while some is open it is asked again and again. */
+  jobs: () =>
+    queryOptions({
+      queryKey: ["jobs"],
+      queryFn: () => data(client.GET("/api/jobs")),
+      refetchInterval: (query) => (query.state.data?.jobs.some(isOpen) ? 700 : 5000),
+    }),
   checks: () => queryOptions({ queryKey: ["checks"], queryFn: () => data(client.GET("/api/checks")) }),
   find: (q: string) =>
     queryOptions({ queryKey: ["find", q], queryFn: () => data(client.GET("/api/find", { params: { query: { q } } })) }),

@@ -55,6 +55,231 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/collections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All things of the noun. */
+        get: operations["collections_things_list_collections_get"];
+        put?: never;
+        /** Make a thing: a name is enough. */
+        post: operations["collections_things_new_collections_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/collections/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One thing. */
+        get: operations["collections_things_open_collections__key__get"];
+        put?: never;
+        post?: never;
+        /** Remove a thing that nothing holds fast. */
+        delete: operations["collections_things_remove_collections__key__delete"];
+        options?: never;
+        head?: never;
+        /** Change members of a thing; what others changed meanwhile is kept. */
+        patch: operations["collections_things_change_collections__key__patch"];
+        trace?: never;
+    };
+    "/api/collections/{key}/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a change of a thing would touch; nothing is written. */
+        post: operations["collections_things_consequences_collections__key__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/collections/{key}/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a collection brings its products, and where another decides. */
+        get: operations["collections_effect_collections__key__effect_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/collections/{key}/gather": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have its products gathered whose job was stopped or lost. */
+        post: operations["collections_gather_collections__key__gather_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/collections/{key}/hands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put products in by hand, keep them out, or leave them to the condition. */
+        post: operations["collections_hands_collections__key__hands_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/collections/{key}/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Products of a collection in the order of its listing, each with how it got in. */
+        get: operations["collections_members_collections__key__members_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/collections/{key}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put a collection behind another. */
+        put: operations["collections_place_collections__key__place_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/collections/{key}/skus": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same for a pasted list of SKUs. */
+        post: operations["collections_skus_collections__key__skus_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/collections/{key}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What refers to a thing. */
+        get: operations["collections_things_uses_collections__key__uses_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/collections/{key}/values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A collection's own fields with their values. */
+        get: operations["collections_values_collections__key__values_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Fill a collection's own fields; what others filled meanwhile is kept. */
+        patch: operations["collections_fill_collections__key__values_patch"];
+        trace?: never;
+    };
+    "/api/conditions/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that a condition can ask for. */
+        get: operations["collections_asked_fields_conditions_fields_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/conditions/matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which of the next products meet a condition as it is being made; nothing is written. */
+        post: operations["collections_matches_conditions_matches_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/counts": {
         parameters: {
             query?: never;
@@ -362,6 +587,41 @@ export interface paths {
         /** Ask a job to stop, if one may ask for its kind; what it did is taken back. */
         post: operations["jobs_job_stop_jobs__id_number__stop_post"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every key, the newest first. */
+        get: operations["keys_keys_list_keys_get"];
+        put?: never;
+        /** Make a key; nobody can read it again. */
+        post: operations["keys_keys_make_keys_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keys/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a key: whoever reads with it is refused from now on. */
+        delete: operations["keys_keys_end_keys__id_number__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -838,21 +1098,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/delivery/v1/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of live products with the fields other systems get; `Link` leads to the next, `X-Release` says of which release. */
+        get: operations["delivery_feed_page_feed_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AskedFieldOut
+         * @description A field that conditions can ask for.
+         */
+        AskedFieldOut: {
+            /** Control */
+            control: string;
+            /** Example */
+            example: string;
+            /** Key */
+            key: string;
+            /** List */
+            list: string | null;
+            /** Name */
+            name: string;
+            /** Tests */
+            tests: components["schemas"]["AskedTestOut"][];
+        };
+        /**
+         * AskedFieldsOut
+         * @description All that conditions can ask for.
+         */
+        AskedFieldsOut: {
+            /** Fields */
+            fields: components["schemas"]["AskedFieldOut"][];
+        };
+        /**
+         * AskedTestOut
+         * @description A test that makes sense of a field, and how many values it takes: none, one, two or many.
+         */
+        AskedTestOut: {
+            /** Op */
+            op: string;
+            /** Takes */
+            takes: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * BreachesOut
-         * @description Stored values a definition would make wrong.
+         * @description Stored values a definition would make wrong, of those looked at; `next` is after which product to look on.
          */
         BreachesOut: {
             /** Examples */
             examples: components["schemas"]["ExampleProduct"][];
+            /** Next */
+            next: number | null;
             /** Values */
             values: number;
             /** Wrong */
             wrong: number;
+        };
+        /**
+         * BroughtSetOut
+         * @description A field set limited to a collection: on how many products it brings fields, and how many values they have.
+         */
+        BroughtSetOut: {
+            /** Fields */
+            fields: number;
+            /** Filled */
+            filled: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Products */
+            products: number;
         };
         /**
          * CellOut
@@ -948,6 +1281,145 @@ export interface components {
             value: unknown;
         };
         /**
+         * Collection
+         * @description Products picked by hand, in their order, and those that meet a condition and are not kept out by hand.
+         *
+         *     `condition` None finds none; `rank` is a decimal that orders collections among themselves; the others of a listing
+         *     stand by `order`: title, newest, or a field. `filled` are values of its own fields, each one thing, understood or not.
+         */
+        Collection: {
+            /**
+             * Condition
+             * @default null
+             */
+            condition: {
+                [key: string]: unknown;
+            } | null;
+            /** Filled */
+            filled: {
+                [key: string]: [
+                    string,
+                    unknown
+                ];
+            };
+            /**
+             * Kept Out
+             * @default []
+             */
+            kept_out: number[];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Order
+             * @default title
+             */
+            order: string;
+            /**
+             * Picked
+             * @default []
+             */
+            picked: number[];
+            /**
+             * Rank
+             * @default 1
+             */
+            rank: string;
+            /**
+             * Slug
+             * @default
+             */
+            slug: string;
+        };
+        /**
+         * CollectionNew
+         * @description A new collection: a name is enough.
+         */
+        CollectionNew: {
+            /**
+             * Condition
+             * @default null
+             */
+            condition?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Kept Out
+             * @default null
+             */
+            kept_out?: number[] | null;
+            /**
+             * Key
+             * @default null
+             */
+            key?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Order
+             * @default null
+             */
+            order?: string | null;
+            /**
+             * Picked
+             * @default null
+             */
+            picked?: number[] | null;
+            /**
+             * Slug
+             * @default null
+             */
+            slug?: string | null;
+        };
+        /**
+         * CollectionOut
+         * @description A collection with how many products are in it, whether they are all gathered, and its condition in words.
+         */
+        CollectionOut: {
+            /** Gathered */
+            gathered: boolean;
+            /** Products */
+            products: number;
+            /** Tests */
+            tests: components["schemas"]["ToldTestOut"][];
+            thing: components["schemas"]["Collection"];
+            /** Version */
+            version: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * CollectionOuts
+         * @description All collections.
+         */
+        CollectionOuts: {
+            /** Things */
+            things: components["schemas"]["CollectionOut"][];
+        };
+        /**
+         * CollectionPatch
+         * @description Members of a collection to change, from the version that was read.
+         */
+        CollectionPatch: {
+            /** Condition */
+            condition?: {
+                [key: string]: unknown;
+            } | null;
+            /** Kept Out */
+            kept_out?: number[];
+            /** Name */
+            name?: string;
+            /** Order */
+            order?: string;
+            /** Picked */
+            picked?: number[];
+            /** Slug */
+            slug?: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * CompletenessOut
          * @description What is filled and missing, and what to fill next.
          */
@@ -979,9 +1451,14 @@ export interface components {
         };
         /**
          * ConsequencesIn
-         * @description A change that is thought of: members of a definition.
+         * @description A change that is thought of: members of a definition; stored values are looked at after a product.
          */
         ConsequencesIn: {
+            /**
+             * After
+             * @default 0
+             */
+            after?: number;
             /**
              * Changes
              * @default {}
@@ -1096,6 +1573,18 @@ export interface components {
             title: string;
         };
         /**
+         * EffectOut
+         * @description What a collection brings its products: field sets and settings.
+         */
+        EffectOut: {
+            /** Products */
+            products: number;
+            /** Sets */
+            sets: components["schemas"]["BroughtSetOut"][];
+            /** Settings */
+            settings: components["schemas"]["SaidOut"][];
+        };
+        /**
          * EffectiveOut
          * @description A field a type has, and where it comes from.
          */
@@ -1152,7 +1641,8 @@ export interface components {
          * Field
          * @description One definition. `name` is for staff, `label` for shoppers; `options` are what its kind asks for besides.
          *
-         *     `many` holds several values in an order; `default` is a canonical value shown where a product has none.
+         *     `many` holds several values in an order; `default` is a canonical value shown where a product has none; `subject` is what
+         *     it is recorded of: products, or the things of a noun.
          */
         Field: {
             /**
@@ -1203,6 +1693,11 @@ export interface components {
             options: {
                 [key: string]: unknown;
             };
+            /**
+             * Subject
+             * @default product
+             */
+            subject: string;
         };
         /**
          * FieldNew
@@ -1270,6 +1765,11 @@ export interface components {
             options?: {
                 [key: string]: unknown;
             } | null;
+            /**
+             * Subject
+             * @default null
+             */
+            subject?: string | null;
         };
         /**
          * FieldOut
@@ -1339,14 +1839,23 @@ export interface components {
             options?: {
                 [key: string]: unknown;
             };
+            /** Subject */
+            subject?: string;
             /** Version */
             version: number;
         };
         /**
          * FieldSet
          * @description Sections of field keys, in order. A field stands in a set once.
+         *
+         *     A set limited to `collections` comes with being in one of them, whatever the type, and with nothing else.
          */
         FieldSet: {
+            /**
+             * Collections
+             * @default []
+             */
+            collections: string[];
             /** Key */
             key: string;
             /** Name */
@@ -1362,6 +1871,11 @@ export interface components {
          * @description A new field set: a name is enough.
          */
         FieldSetNew: {
+            /**
+             * Collections
+             * @default null
+             */
+            collections?: string[] | null;
             /**
              * Key
              * @default null
@@ -1401,6 +1915,8 @@ export interface components {
          * @description Members of a field set to change, from the version that was read.
          */
         FieldSetPatch: {
+            /** Collections */
+            collections?: string[];
             /** Name */
             name?: string;
             /** Sections */
@@ -1415,6 +1931,19 @@ export interface components {
         FoundOut: {
             /** Hits */
             hits: components["schemas"]["HitOut"][];
+        };
+        /**
+         * HandIn
+         * @description Products put in by hand, kept out, or left to the condition.
+         */
+        HandIn: {
+            /** Ids */
+            ids: number[];
+            /**
+             * To
+             * @enum {string}
+             */
+            to: "picked" | "kept_out" | "neither";
         };
         /**
          * HitOut
@@ -1432,9 +1961,9 @@ export interface components {
         };
         /**
          * JobOut
-         * @description A job: waiting, running, done, stopped or failed; `done` of `total` are seen to.
+         * @description A job: waiting, running, done, stopped or failed; `done` of `total` (one and several of them are `counted`) are seen to.
          *
-         *     `result` holds what its kind gives, or code, message and help of what went wrong.
+         *     `result` holds what its kind gives, or code, message and help of what went wrong; `outcome` tells it in words.
          */
         JobOut: {
             /**
@@ -1442,14 +1971,20 @@ export interface components {
              * Format: date-time
              */
             asked: string;
+            /** Counted */
+            counted: string[];
             /** Done */
             done: number;
             /** Id */
             id: number;
             /** Kind */
             kind: string;
+            /** May Stop */
+            may_stop: boolean;
             /** Name */
             name: string;
+            /** Outcome */
+            outcome: string;
             /** Person */
             person: string;
             /** Result */
@@ -1471,6 +2006,57 @@ export interface components {
         JobsOut: {
             /** Jobs */
             jobs: components["schemas"]["JobOut"][];
+        };
+        /**
+         * KeyMade
+         * @description A key just made: it is shown once.
+         */
+        KeyMade: {
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+        };
+        /**
+         * KeyNew
+         * @description Which system a key is for.
+         */
+        KeyNew: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * KeyOut
+         * @description A key: its last signs, who made it, and when it was used last and ended.
+         */
+        KeyOut: {
+            /** Ended */
+            ended: string | null;
+            /** Id */
+            id: number;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Name */
+            name: string;
+            /** Person */
+            person: string;
+            /** Tail */
+            tail: string;
+            /** Used */
+            used: string | null;
+        };
+        /**
+         * KeysOut
+         * @description Every key, and where the feed is read.
+         */
+        KeysOut: {
+            /** Address */
+            address: string;
+            /** Keys */
+            keys: components["schemas"]["KeyOut"][];
         };
         /**
          * KindOut
@@ -1531,6 +2117,84 @@ export interface components {
             synonyms: string[];
         };
         /**
+         * MatchesIn
+         * @description A condition as it is being made, its tests typed or kept; `collection` is whose, `after` where to look on.
+         */
+        MatchesIn: {
+            /**
+             * After
+             * @default 0
+             */
+            after?: number;
+            /**
+             * Collection
+             * @default null
+             */
+            collection?: string | null;
+            /** Condition */
+            condition: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * MatchesOut
+         * @description What a look at some products found: how many were looked at, meet the condition, are new with it, and would leave.
+         */
+        MatchesOut: {
+            /** Count */
+            count: number;
+            /** First */
+            first: components["schemas"]["MemberOut"][];
+            /** Fresh */
+            fresh: number;
+            /** Leaving */
+            leaving: number;
+            /** Looked At */
+            looked_at: number;
+            /** Next */
+            next: number | null;
+            /** Tests */
+            tests: components["schemas"]["ToldTestOut"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * MemberOut
+         * @description A product in a list of members: how it stands to the collection, in a word and in words.
+         */
+        MemberOut: {
+            /** How */
+            how: string;
+            /** Id */
+            id: number;
+            /** Offered */
+            offered: boolean;
+            /** Picture */
+            picture: string | null;
+            /** Reason */
+            reason: string;
+            /** Sku */
+            sku: string;
+            /** Title */
+            title: string;
+            /** Type Name */
+            type_name: string;
+        };
+        /**
+         * MembersOut
+         * @description Members from a position on, how many there are, and those kept out that there are.
+         */
+        MembersOut: {
+            /** Kept Out */
+            kept_out: components["schemas"]["MemberOut"][];
+            /** Next */
+            next: number | null;
+            /** Rows */
+            rows: components["schemas"]["MemberOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * MendOut
          * @description A place to mend a failure.
          */
@@ -1561,6 +2225,8 @@ export interface components {
             properties: components["schemas"]["PropertyOut"][];
             /** Shop Name */
             shop_name: string;
+            /** Subjects */
+            subjects: components["schemas"]["NounOut"][];
             /** Surfaces */
             surfaces: components["schemas"]["SurfaceOut"][];
             /** Units */
@@ -1584,6 +2250,14 @@ export interface components {
         MissingOut: {
             /** Missing */
             missing: components["schemas"]["MissingOne"][];
+        };
+        /**
+         * MoveIn
+         * @description Behind which other it goes, None for the first place.
+         */
+        MoveIn: {
+            /** After */
+            after: string | null;
         };
         /**
          * NounOut
@@ -1612,6 +2286,16 @@ export interface components {
             label: string;
             /** Noun */
             noun: string | null;
+        };
+        /**
+         * OwnFieldsOut
+         * @description A collection's own fields with their values.
+         */
+        OwnFieldsOut: {
+            /** Fields */
+            fields: components["schemas"]["EditField"][];
+            /** Version */
+            version: number;
         };
         /**
          * OwnSessionOut
@@ -1732,6 +2416,20 @@ export interface components {
             width: number;
         };
         /**
+         * PlaceOut
+         * @description A collection, and whether and how a product is in it: picked, matches, kept out, or none.
+         */
+        PlaceOut: {
+            /** How */
+            how: string | null;
+            /** Inside */
+            inside: boolean;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Problem
          * @description The one shape of errors; a clash has yours, theirs, version and the paths that clash too.
          */
@@ -1780,6 +2478,8 @@ export interface components {
          * @description A product as the editor shows it.
          */
         ProductOut: {
+            /** Collections */
+            collections: components["schemas"]["PlaceOut"][];
             completeness: components["schemas"]["CompletenessOut"];
             /** Computed */
             computed: components["schemas"]["ComputedOut"][];
@@ -2063,6 +2763,24 @@ export interface components {
             value: unknown;
         };
         /**
+         * SaidOut
+         * @description A setting said for a collection: in words, on how many of its products it decides, and for whom another does.
+         */
+        SaidOut: {
+            /** Field */
+            field: string;
+            /** Follows */
+            follows: number;
+            /** Key */
+            key: string;
+            /** Others */
+            others: string[];
+            /** Products */
+            products: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * Section
          * @description A named part of a set; `key` is stable within the set.
          */
@@ -2152,6 +2870,31 @@ export interface components {
             text: string;
         };
         /**
+         * SkusIn
+         * @description A pasted list of SKUs, put in by hand, kept out, or left to the condition.
+         */
+        SkusIn: {
+            /** Text */
+            text: string;
+            /**
+             * To
+             * @enum {string}
+             */
+            to: "picked" | "kept_out" | "neither";
+        };
+        /**
+         * SkusOut
+         * @description How many products were found, and what was not found or stood there twice.
+         */
+        SkusOut: {
+            /** Found */
+            found: number;
+            /** Twice */
+            twice: string[];
+            /** Unknown */
+            unknown: string[];
+        };
+        /**
          * StepOut
          * @description One step of the chain.
          */
@@ -2199,6 +2942,20 @@ export interface components {
             listed: boolean;
             /** Name */
             name: string;
+        };
+        /**
+         * ToldTestOut
+         * @description A test of a condition: its place in the tree, in words, its values in words and as one would type them.
+         */
+        ToldTestOut: {
+            /** Typed */
+            typed: unknown[];
+            /** Values */
+            values: string[];
+            /** Where */
+            where: (string | number)[];
+            /** Words */
+            words: string;
         };
         /**
          * TriedOut
@@ -2429,6 +3186,18 @@ export interface components {
             wrong_item: number | null;
         };
         /**
+         * ValuesIn
+         * @description Values of a collection's own fields as typed, from the version that was read.
+         */
+        ValuesIn: {
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+            /** Version */
+            version: number;
+        };
+        /**
          * WeaveGroup
          * @description Rows under what brings them.
          */
@@ -2649,6 +3418,1173 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChecksOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_things_list_collections_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionOuts"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_things_new_collections_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CollectionNew"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_things_open_collections__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_things_remove_collections__key__delete: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_things_change_collections__key__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CollectionPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_things_consequences_collections__key__consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsequencesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_effect_collections__key__effect_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_gather_collections__key__gather_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_hands_collections__key__hands_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_members_collections__key__members_get: {
+        parameters: {
+            query?: {
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MembersOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_place_collections__key__place_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_skus_collections__key__skus_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SkusIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SkusOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_things_uses_collections__key__uses_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_values_collections__key__values_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFieldsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_fill_collections__key__values_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ValuesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFieldsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_asked_fields_conditions_fields_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskedFieldsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_matches_conditions_matches_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchesOut"];
                 };
             };
             /** @description Unauthorized */
@@ -4330,6 +6266,207 @@ export interface operations {
             };
         };
     };
+    keys_keys_list_keys_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeysOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keys_keys_make_keys_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyNew"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyMade"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keys_keys_end_keys__id_number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     meta_meta_meta_get: {
         parameters: {
             query?: never;
@@ -5148,6 +7285,7 @@ export interface operations {
             query?: {
                 q?: string;
                 type?: string | null;
+                collection?: string | null;
                 gaps?: boolean;
                 lacking?: string | null;
                 wrong?: string | null;
@@ -6981,6 +9119,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delivery_feed_page_feed_get: {
+        parameters: {
+            query?: {
+                cursor?: string | null;
+                since?: number | null;
+                limit?: number;
+                format?: "jsonl" | "csv";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": unknown;
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };

@@ -12,11 +12,14 @@ import { SavingProvider } from "./saving";
 const FieldsView = lazy(() => import("../features/fields/FieldsView"));
 const ListsView = lazy(() => import("../features/lists/ListsView"));
 const SetsView = lazy(() => import("../features/sets/SetsView"));
+const CollectionsView = lazy(() => import("../features/collections/CollectionsView"));
 const TypesView = lazy(() => import("../features/types/TypesView"));
 const ProductsView = lazy(() => import("../features/products/ProductsView"));
 const WeaveView = lazy(() => import("../features/weave/WeaveView"));
 const ChangesView = lazy(() => import("../features/release/ChangesView"));
 const ChecksView = lazy(() => import("../features/release/ChecksView"));
+const SystemsView = lazy(() => import("../features/release/SystemsView"));
+const JobsView = lazy(() => import("../features/release/JobsView"));
 const HistoryView = lazy(() => import("../features/release/HistoryView"));
 
 const queries = new QueryClient({
@@ -36,6 +39,7 @@ const views: RouteObject[] = [
   { path: "compose", element: <Navigate to="/compose/types" replace /> },
   { path: "compose/types/:key?", element: <TypesView /> },
   { path: "compose/sets/:key?", element: <SetsView /> },
+  { path: "compose/collections/:key?", element: <CollectionsView /> },
   { path: "fill", element: <Navigate to="/fill/products" replace /> },
   { path: "fill/products/:key?", element: <ProductsView /> },
   { path: "present", element: <Navigate to="/present/weave" replace /> },
@@ -44,6 +48,8 @@ const views: RouteObject[] = [
   { path: "release/changes", element: <ChangesView /> },
   { path: "release/checks", element: <ChecksView /> },
   { path: "release/history", element: <HistoryView /> },
+  { path: "release/systems", element: <SystemsView /> },
+  { path: "release/jobs", element: <JobsView /> },
   { path: "*", element: <Navigate to="/define/fields" replace /> },
 ];
 

@@ -13,6 +13,7 @@ type NounEntry = {
 /** Every noun the studio opens: find-or-do, links, history, mends and refreshing read this table. */
 export const NOUNS = {
   field: { plural: "fields", what: "field", title: "Fields", base: "/define/fields" },
+  collection: { plural: "collections", what: "collection", title: "Collections", base: "/compose/collections" },
   field_set: { plural: "field_sets", what: "field set", title: "Field sets", base: "/compose/sets" },
   product_type: { plural: "product_types", what: "product type", title: "Product types", base: "/compose/types" },
   value_list: { plural: "value_lists", what: "value list", title: "Value lists", base: "/define/lists" },
@@ -23,6 +24,7 @@ export type NounCode = keyof typeof NOUNS;
 /** What the API gives of each noun. */
 export type Things = {
   field: Schemas["FieldOut"];
+  collection: Schemas["CollectionOut"];
   field_set: Schemas["FieldSetOut"];
   product_type: Schemas["ProductTypeOut"];
   value_list: Schemas["ValueListOut"];
@@ -72,6 +74,7 @@ export const LEAVES: Record<string, readonly string[]> = {
   product: [...ALWAYS, ...OF_DEFINITIONS.filter((name) => name !== "things")],
   stock: [...ALWAYS, ...OF_DEFINITIONS],
   display_setting: [...ALWAYS, ...OF_VALUES],
+  key: [...ALWAYS, ...OF_DEFINITIONS, "product", "products", "missing", "why"],
   job: [...ALWAYS, ...OF_DEFINITIONS, "product", "products", "missing", "why"],
 };
 

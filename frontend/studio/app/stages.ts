@@ -14,6 +14,7 @@ export const STAGES = [
     views: [
       ["types", "Product types"],
       ["sets", "Field sets"],
+      ["collections", "Collections"],
     ],
   },
   { code: "fill", name: "Fill", views: [["products", "Products"]] },
@@ -25,6 +26,8 @@ export const STAGES = [
       ["changes", "What will change"],
       ["checks", "Checks"],
       ["history", "History"],
+      ["jobs", "Jobs"],
+      ["systems", "Other systems"],
     ],
   },
 ] as const;

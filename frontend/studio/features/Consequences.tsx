@@ -1,23 +1,41 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { client, data, Refused, type Schemas } from "../api/client";
 import { ask } from "../api/queries";
 import { NOUNS, type NounCode } from "../app/nouns";
 import { Button, counted, Dialog } from "../ui/basics";
 
-export type Touched = Schemas["ConsequencesOut"];
+/** What a change touches; where stored values are not all looked at yet, how to look on. */
+export type Touched = Schemas["ConsequencesOut"] & { more?: () => Promise<Touched> };
 type Surface = Pick<Schemas["SurfaceOut"], "code" | "counted">;
 
 /** Ask what a change would touch, without making it. */
-export function consequencesOf(
+export async function consequencesOf(
   noun: NounCode,
   key: string,
   changes: Record<string, unknown>,
   remove = false,
+  after = 0,
 ): Promise<Touched> {
   const address = `/api/${NOUNS[noun].plural}/{key}/consequences` as "/api/fields/{key}/consequences";
-  return data(client.POST(address, { params: { path: { key } }, body: { changes, remove } }));
+  const found = await data(client.POST(address, { params: { path: { key } }, body: { changes, remove, after } }));
+  const next = found.breaches?.next;
+  return next ? { ...found, more: () => consequencesOf(noun, key, changes, remove, next) } : found;
+}
+
+/** What was found so far with what was found on looking on. */
+function summed(so: Touched, far: Touched): Touched {
+  if (!so.breaches || !far.breaches) return far;
+  return {
+    ...far,
+    breaches: {
+      ...far.breaches,
+      values: so.breaches.values + far.breaches.values,
+      wrong: so.breaches.wrong + far.breaches.wrong,
+      examples: [...so.breaches.examples, ...far.breaches.examples].slice(0, 5),
+    },
+  };
 }
 
 /** `3 pages, 2 cards`: documents of surfaces, in the words each has for its own; the first alone when there are none. */
@@ -52,12 +70,20 @@ export function useConsequences(): [
 ] {
   const [asked, setAsked] = useState<Asked | null>(null);
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  const turn = useRef(0);
   async function consider(title: string, find: () => Promise<Touched>, go: () => void) {
+    turn.current += 1;
+    const mine = turn.current;
     try {
-      const touched = await find();
+      let touched = await find();
       setAsked(null);
       if (touched.products === 0 && !touched.breaches?.wrong) go();
       else setAsked({ title, touched, failed: "", ask: find, go });
+      while (touched.more && turn.current === mine) {
+        touched = summed(touched, await touched.more());
+        const told = touched;
+        setAsked((old) => (old && turn.current === mine ? { ...old, touched: told } : old));
+      }
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
       const { problem, status } = error;
@@ -66,10 +92,14 @@ export function useConsequences(): [
       else go();
     }
   }
+  function leave() {
+    turn.current += 1;
+    setAsked(null);
+  }
   const dialog = asked && (
     <Dialog
       open
-      onClose={() => setAsked(null)}
+      onClose={leave}
       title={asked.title}
       note="Nothing is changed yet, and shoppers see nothing before a release."
     >
@@ -81,14 +111,15 @@ export function useConsequences(): [
         </p>
       )}
       {asked.touched?.breaches && <BreachesLine breaches={asked.touched.breaches} />}
+      {asked.touched?.more && <p className="hint">Looking on…</p>}
       <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={() => setAsked(null)}>Leave it</Button>
+        <Button onClick={leave}>Leave it</Button>
         {!asked.touched && <Button onClick={() => void consider(asked.title, asked.ask, asked.go)}>Ask again</Button>}
         <Button
           look="primary"
           onClick={() => {
             asked.go();
-            setAsked(null);
+            leave();
           }}
         >
           Change it

@@ -3,6 +3,7 @@ import { NavLink } from "react-router";
 import { Empty } from "../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../ui/keys";
 import { number } from "../ui/locale";
+import { SortableList, SortableRow } from "../ui/Sortable";
 import { useReveal } from "../ui/useReveal";
 
 export type SideRow = { key: string; name: string; count?: number; depth?: number };
@@ -14,6 +15,8 @@ export function SideList(props: {
   here?: string;
   to: (key: string) => string;
   action: ReactNode;
+  onMove?: (from: number, to: number) => void;
+  note?: string;
 }) {
   const [text, setText] = useState("");
   const box = useRef<HTMLInputElement>(null);
@@ -36,20 +39,26 @@ export function SideList(props: {
         />
       </div>
       <nav ref={list} className="scroll min-h-0 flex-1" aria-label={`All ${props.what}s`} onKeyDown={moveFocus}>
-        {shown.map((row) => (
-          <NavLink
-            key={row.key}
-            data-item
-            data-mark={row.key}
-            to={props.to(row.key)}
-            title={row.name}
-            className={() => `side !flex items-baseline gap-2 ${row.key === props.here ? "here" : ""}`}
-            style={{ paddingLeft: 12 + (row.depth ?? 0) * 16 }}
-          >
-            <span className="truncate">{row.name}</span>
-            {row.count !== undefined && <span className="ml-auto text-ink-3">{number(row.count)}</span>}
-          </NavLink>
-        ))}
+        {props.onMove ? (
+          <SortableList ids={props.rows.map((row) => row.key)} onMove={props.onMove}>
+            {shown.map((row) => (
+              <SortableRow
+                key={row.key}
+                id={row.key}
+                name={row.name}
+                onStep={(by) => {
+                  const at = props.rows.indexOf(row);
+                  props.onMove?.(at, at + by);
+                }}
+              >
+                <Item row={row} here={props.here} to={props.to} />
+              </SortableRow>
+            ))}
+          </SortableList>
+        ) : (
+          shown.map((row) => <Item key={row.key} row={row} here={props.here} to={props.to} />)
+        )}
+        {props.note && props.rows.length > 1 && <p className="hint p-3">{props.note}</p>}
         {props.rows.length === 0 && <Empty title={`No ${props.what} yet`}>Make the first one with N.</Empty>}
         {props.rows.length > 0 && shown.length === 0 && <p className="hint p-3">None has that in its name.</p>}
       </nav>
@@ -57,5 +66,21 @@ export function SideList(props: {
         {props.action} <span className="hint">N</span>
       </div>
     </>
+  );
+}
+
+function Item({ row, here, to }: { row: SideRow; here?: string; to: (key: string) => string }) {
+  return (
+    <NavLink
+      data-item
+      data-mark={row.key}
+      to={to(row.key)}
+      title={row.name}
+      className={() => `side !flex min-w-0 items-baseline gap-2 ${row.key === here ? "here" : ""}`}
+      style={{ paddingLeft: 12 + (row.depth ?? 0) * 16 }}
+    >
+      <span className="truncate">{row.name}</span>
+      {row.count !== undefined && <span className="ml-auto text-ink-3">{number(row.count)}</span>}
+    </NavLink>
   );
 }

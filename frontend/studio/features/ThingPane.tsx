@@ -5,7 +5,7 @@ import { useAddress, usePutAddress } from "../ui/address";
 import { useKeys } from "../ui/keys";
 import { PaneTabs } from "../ui/Split";
 import { HistoryPane } from "./history/HistoryPane";
-import { ProofPane } from "./proof/ProofPane";
+import { type ListingProof, ProofPane } from "./proof/ProofPane";
 
 /** Which tab the pane shows: the thing's own, `proof` or `history`; P and H go there and back. */
 export function usePaneTab(own: string): [string, (tab: string) => void] {
@@ -18,22 +18,24 @@ export function usePaneTab(own: string): [string, (tab: string) => void] {
   return [tab, choose];
 }
 
-/** The pane beside a thing: its own part if it has one, the proof, and what was changed in it. */
+type OwnTab = readonly [string, string, ReactNode];
+
+/** The pane beside a thing: its own parts if it has any, the proof, and what was changed in it. */
 export function ThingPane(props: {
   what: string;
   noun: string;
   thing: string;
-  own?: readonly [string, string, ReactNode];
+  own?: readonly OwnTab[];
   proof: ReactNode;
 }) {
-  const [tab, choose] = usePaneTab(props.own?.[0] ?? "proof");
-  const own = props.own ? [[props.own[0], props.own[1]] as const] : [];
+  const own = props.own ?? [];
+  const [tab, choose] = usePaneTab(own[0]?.[0] ?? "proof");
   return (
     <>
       <PaneTabs
         label={`Of this ${props.what}`}
         value={tab}
-        tabs={[...own, ["proof", "Proof"], ["history", "History"]]}
+        tabs={[...own.map(([code, name]) => [code, name] as const), ["proof", "Proof"], ["history", "History"]]}
         onChoose={choose}
       />
       {tab === "history" ? (
@@ -41,14 +43,15 @@ export function ThingPane(props: {
       ) : tab === "proof" ? (
         props.proof
       ) : (
-        props.own?.[2]
+        own.find(([code]) => code === tab)?.[2]
       )}
     </>
   );
 }
 
 /** The proof of a product that has a thing, or of another one picked. */
-export function ExampleProof({ noun, thing, field }: { noun: string; thing: string; field?: string }) {
+export function ExampleProof(props: { noun: string; thing: string; field?: string; listing?: ListingProof }) {
+  const { noun, thing, field } = props;
   const found = useQuery(ask.example(noun, thing)).data;
   const [picked, setPicked] = useAddress("product");
   if (!found) return null;
@@ -56,6 +59,7 @@ export function ExampleProof({ noun, thing, field }: { noun: string; thing: stri
     <ProofPane
       product={picked ? Number(picked) : found.product}
       field={field}
+      listing={props.listing}
       onPick={(number) => setPicked(String(number))}
     />
   );

@@ -16,6 +16,9 @@ export function ThingsFrame(props: {
   /** What is chosen besides the name when one is made. */
   more?: Record<string, unknown>;
   choices?: ReactNode;
+  /** How things are put in another order, where they stand in one, and what the order means. */
+  onMove?: (from: number, to: number) => void;
+  note?: string;
   sheet: ReactNode;
   pane: ReactNode;
 }) {
@@ -67,6 +70,8 @@ export function ThingsFrame(props: {
               rows={rows}
               here={here}
               to={(key) => `${base}/${key}`}
+              onMove={props.onMove}
+              note={props.note}
               action={
                 <NewThing what={what} onMake={make}>
                   {props.choices}

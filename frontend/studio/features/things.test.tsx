@@ -173,6 +173,7 @@ const EASELS = {
       { key: "s1", name: "Make", fields: ["ss_wood"] },
       { key: "s2", name: "Use", fields: ["ss_folds"] },
     ],
+    collections: [],
   },
   version: 2,
   types: ["easels"],
@@ -185,6 +186,7 @@ function sets(answers = {}) {
     "GET /api/field_sets": { things: [EASELS] },
     "GET /api/fields": FIELDS,
     "GET /api/product_types": { things: [] },
+    "GET /api/collections": { things: [] },
     "PATCH /api/field_sets/easels": EASELS,
     ...answers,
   });

@@ -53,6 +53,16 @@ export function FieldPane({ use, meta }: { use: Use; meta: Schemas["MetaOut"] })
         <Line label="Shopper label" wrong={at("label")}>
           {(id) => <TextBox id={id} value={field.label} onCommit={(label) => put({ label })} />}
         </Line>
+        <Line label="Recorded of" wrong={at("subject")}>
+          {() => (
+            <Segments
+              label="Recorded of"
+              value={field.subject}
+              choices={meta.subjects.map((subject) => [subject.code, subject.plural] as const)}
+              onChoose={(subject) => put({ subject })}
+            />
+          )}
+        </Line>
         <KindLines field={field} meta={meta} wrongAt={at} onPut={put} />
         <LimitsEditor field={field} kind={kind} wrongAt={at} onPut={(limits) => put({ limits }, { risky: true })} />
         <Line label="Need" note="A product type may make it stricter">

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
-import type { Things } from "../../app/nouns";
+import { PRODUCT, type Things } from "../../app/nouns";
 import { useSaving } from "../../app/saving";
 import { makeThing } from "../../app/things";
 import { OPTION_CONTROLS } from "../../controls/options";
@@ -133,7 +133,7 @@ export default function FieldsView() {
       </PaneHead>
       <div className="flex min-h-0 flex-1">
         <div ref={sheet} className="scroll min-w-0 flex-1">
-          <FieldRows rows={shown} here={key} kinds={meta.kinds} onOpen={open} />
+          <FieldRows rows={shown} here={key} meta={meta} onOpen={open} />
           {shown.length === 0 && (
             <Empty title="No field is like that">Change the filter, or make the field with N.</Empty>
           )}
@@ -160,7 +160,7 @@ export default function FieldsView() {
         what="field"
         noun="field"
         thing={here.thing.key}
-        own={["field", "Field", <FieldPane key={here.thing.key} use={here} meta={meta} />]}
+        own={[["field", "Field", <FieldPane key={here.thing.key} use={here} meta={meta} />]]}
         proof={<ExampleProof noun="field" thing={here.thing.key} field={here.thing.key} />}
       />
     </div>
@@ -237,7 +237,7 @@ function FieldFilters({ kinds }: { kinds: Schemas["KindOut"][] }) {
   );
 }
 
-function FieldRows(props: { rows: Use[]; here?: string; kinds: Schemas["KindOut"][]; onOpen: (key: string) => void }) {
+function FieldRows(props: { rows: Use[]; here?: string; meta: Schemas["MetaOut"]; onOpen: (key: string) => void }) {
   const at = props.rows.findIndex((use) => use.thing.key === props.here);
   const [count, end] = useGrowing(props.rows.length);
   return (
@@ -286,9 +286,9 @@ function FieldRows(props: { rows: Use[]; here?: string; kinds: Schemas["KindOut"
                 <td className="key" title={field.key}>
                   {field.key}
                 </td>
-                <td>{kindWords(use, props.kinds)}</td>
-                <td className={use.types.length ? "" : "text-madder"}>
-                  {!use.own ? "every type" : use.types.length ? counted(use.types.length, "type") : "no type"}
+                <td>{kindWords(use, props.meta.kinds)}</td>
+                <td className={use.types.length || use.products ? "" : "text-madder"}>
+                  {!use.own ? "every type" : haveIt(use, props.meta)}
                 </td>
                 <td>
                   <FillBar share={share} width="52%" />{" "}
@@ -302,4 +302,12 @@ function FieldRows(props: { rows: Use[]; here?: string; kinds: Schemas["KindOut"
       <div ref={end} />
     </>
   );
+}
+
+/** Who has a field, in a word or two. */
+function haveIt({ thing, types, products }: Things["field"], meta: Schemas["MetaOut"]): string {
+  if (thing.subject !== PRODUCT)
+    return meta.subjects.find(({ code }) => code === thing.subject)?.plural ?? thing.subject;
+  if (types.length) return counted(types.length, "type");
+  return products ? "in collections" : "no type";
 }

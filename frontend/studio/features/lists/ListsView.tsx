@@ -39,7 +39,7 @@ export default function ListsView() {
             what="list"
             noun="value_list"
             thing={here.thing.key}
-            own={["use", "Use", <ListUse key="use" row={here} />]}
+            own={[["use", "Use", <ListUse key="use" row={here} />]]}
             proof={<ExampleProof noun="value_list" thing={here.thing.key} />}
           />
         )

@@ -8,7 +8,8 @@ import { Weft } from "../../ui/basics";
 import { ValueInput } from "./ValueInput";
 
 type Props = {
-  product: number;
+  /** The product it is a field of; other things show their fields nowhere that could be asked about. */
+  product?: number;
   at: Schemas["EditField"];
   refused?: string;
   onFill: (value: unknown) => void;
@@ -31,7 +32,7 @@ export function FieldRow({ product, at, refused, onFill }: Props) {
   const [live, setLive] = useState<string | null>(null);
   const [typing, setTyping] = useState<string | null>(null);
   useEffect(() => {
-    if (typing === null) return;
+    if (typing === null || product === undefined) return;
     let stale = false;
     const timer = setTimeout(async () => {
       const tried = await data(
@@ -43,14 +44,14 @@ export function FieldRow({ product, at, refused, onFill }: Props) {
       stale = true;
       clearTimeout(timer);
     };
-  }, [typing, field.key]);
+  }, [typing, field.key, product]);
   const wrong = refused ?? live ?? (typing === null ? value.message : null);
   const lacking = !wrong && value.state === "empty" && need === "required" && typing === null;
   const long = kindUi(field.kind).tall?.(field) ?? false;
   return (
     <div
       data-mark={field.key}
-      className={`grid grid-cols-[124px_minmax(0,1fr)_84px] gap-x-3 py-1 ${long ? "items-start" : "items-center"}`}
+      className={`grid gap-x-3 py-1 ${product === undefined ? "grid-cols-[92px_minmax(0,1fr)]" : "grid-cols-[124px_minmax(0,1fr)_84px]"} ${long ? "items-start" : "items-center"}`}
     >
       <label htmlFor={id} id={`${id}-label`} className={`${long ? "pt-1" : ""} break-words`} title={field.key}>
         {field.name}
@@ -69,19 +70,21 @@ export function FieldRow({ product, at, refused, onFill }: Props) {
           field.help && <p className="hint mt-0.5">{field.help}</p>
         )}
       </div>
-      <span>
-        {field.audience === "staff" ? (
-          <span className="hint">staff only</span>
-        ) : (
-          <Places
-            product={product}
-            field={field.key}
-            name={field.name}
-            surfaces={at.surfaces}
-            shown={value.state === "good"}
-          />
-        )}
-      </span>
+      {product !== undefined && (
+        <span>
+          {field.audience === "staff" ? (
+            <span className="hint">staff only</span>
+          ) : (
+            <Places
+              product={product}
+              field={field.key}
+              name={field.name}
+              surfaces={at.surfaces}
+              shown={value.state === "good"}
+            />
+          )}
+        </span>
+      )}
     </div>
   );
 }

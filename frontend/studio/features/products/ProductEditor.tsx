@@ -9,6 +9,7 @@ import { type Mark, Selvedge } from "../../ui/Selvedge";
 import { PaneHead } from "../../ui/Split";
 import { RemoveThing } from "../RemoveThing";
 import { TypeOptions } from "../types/TypeOptions";
+import { CollectionsSection } from "./CollectionsSection";
 import { FieldRow, SurfaceHeads } from "./FieldRow";
 import { StockRow } from "./StockRow";
 
@@ -133,6 +134,7 @@ export function ProductEditor({ id }: { id: number }) {
                 ))}
               </section>
             )}
+            <CollectionsSection product={product} />
             <ShopSection product={product} onFill={fill} onRemove={remove} />
           </div>
         </div>

@@ -9,6 +9,7 @@ import { Button, counted, Empty } from "../../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../../ui/keys";
 import { number } from "../../ui/locale";
 import { Split } from "../../ui/Split";
+import { useLoadOn } from "../../ui/useLoadOn";
 import { NewThing } from "../NewThing";
 import { ProofPane } from "../proof/ProofPane";
 import { ThingPane } from "../ThingPane";
@@ -54,6 +55,7 @@ function useProducts(filters: {
   gaps: boolean;
   lacking: string | null;
   wrong: string | null;
+  collection: string | null;
 }) {
   return useInfiniteQuery({
     queryKey: ["products", filters],
@@ -68,6 +70,7 @@ function useProducts(filters: {
               gaps: filters.gaps,
               lacking: filters.lacking ?? undefined,
               wrong: filters.wrong ?? undefined,
+              collection: filters.collection ?? undefined,
               cursor: pageParam ?? undefined,
             },
           },
@@ -87,10 +90,10 @@ function ProductList({ here }: { here: number | null }) {
   const [gaps] = useAddress("gaps");
   const [lacking] = useAddress("lacking");
   const [wrong] = useAddress("wrong");
+  const [collection] = useAddress("collection");
   const [newType, setNewType] = useState("");
   const types = useQuery(ask.things("product_type")).data ?? [];
-  const end = useRef<HTMLDivElement>(null);
-  const found = useProducts({ q: asked ?? "", type, gaps: gaps === "1", lacking, wrong });
+  const found = useProducts({ q: asked ?? "", type, gaps: gaps === "1", lacking, wrong, collection });
   const rows = found.data?.pages.flatMap((page) => page.rows) ?? [];
   const total = found.data?.pages[0]?.total ?? 0;
   const search = params.toString();
@@ -99,14 +102,7 @@ function ProductList({ here }: { here: number | null }) {
   useEffect(() => {
     if (here === null && first !== undefined) go({ pathname: `/fill/products/${first}`, search }, { replace: true });
   }, [here, first, go, search]);
-  const { hasNextPage, fetchNextPage } = found;
-  useEffect(() => {
-    const observer = new IntersectionObserver(
-      ([entry]) => entry?.isIntersecting && hasNextPage && void fetchNextPage(),
-    );
-    if (end.current) observer.observe(end.current);
-    return () => observer.disconnect();
-  }, [hasNextPage, fetchNextPage]);
+  const end = useLoadOn(found);
   const make = async (title: string) => {
     const made = await data(
       client.POST("/api/products", { body: { type: newType || type || types[0]?.thing.key || "", title } }),
@@ -166,6 +162,9 @@ function ProductFilters() {
   const [gaps, setGaps] = useAddress("gaps");
   const [lacking, setLacking] = useAddress("lacking");
   const [wrong, setWrong] = useAddress("wrong");
+  const [collection, setCollection] = useAddress("collection");
+  const collections = useQuery({ ...ask.things("collection"), enabled: collection !== null }).data;
+  const collectionName = collections?.find(({ thing }) => thing.key === collection)?.thing.name ?? collection;
   const fields = useQuery({ ...ask.things("field"), enabled: Boolean(lacking ?? wrong) }).data ?? [];
   const fieldName = (key: string) => fields.find(({ thing }) => thing.key === key)?.thing.name ?? key;
   const box = useRef<HTMLInputElement>(null);
@@ -205,6 +204,7 @@ function ProductFilters() {
         </Button>
         {lacking && <Chip text={`no ${fieldName(lacking)}`} onOff={() => setLacking(null)} />}
         {wrong && <Chip text={`wrong ${fieldName(wrong)}`} onOff={() => setWrong(null)} />}
+        {collection && <Chip text={`in ${collectionName}`} onOff={() => setCollection(null)} />}
       </div>
     </div>
   );

@@ -13,15 +13,21 @@ const WIDTHS = { phone: 390, tablet: 820, desktop: 1280 } as const;
 type Device = keyof typeof WIDTHS;
 type Kind = "page" | "listing";
 
+/** Where a listing is proved that is not that of the product's type, and whether it is what is shown at first. */
+export type ListingProof = { proof: string; first?: boolean };
+
 /** The draft page or listing of a product, scaled to the pane, and below it what it does not show and why. */
 export function ProofPane(props: {
   product: number | null;
   field?: string;
   onPick?: (product: number) => void;
   pickable?: boolean;
+  listing?: ListingProof;
 }) {
   const [device, setDevice] = useAddress("device");
-  const [kind, setKind] = useAddress("proof");
+  const [asked, setKind] = useAddress("proof");
+  const usual: Kind = props.listing?.first ? "listing" : "page";
+  const kind = (asked as Kind) ?? usual;
   const [why, setWhy] = useAddress("why");
   const [on, setOn] = useAddress("on");
   const chosen = (device as Device) in WIDTHS ? (device as Device) : "phone";
@@ -44,12 +50,12 @@ export function ProofPane(props: {
         <span className="close ml-auto flex flex-none gap-1.5">
           <Segments<Kind>
             label="What is proved"
-            value={(kind as Kind) ?? "page"}
+            value={kind}
             choices={[
               ["page", "Page"],
               ["listing", "Listing"],
             ]}
-            onChoose={(chosen) => setKind(chosen === "page" ? null : chosen)}
+            onChoose={(chosen) => setKind(chosen === usual ? null : chosen)}
           />
           <Segments<Device>
             label="Width"
@@ -65,7 +71,7 @@ export function ProofPane(props: {
       </header>
       <Frame
         product={props.product}
-        listing={kind === "listing"}
+        listing={kind === "listing" ? (props.listing?.proof ?? true) : false}
         width={WIDTHS[chosen]}
         onPick={(field) => setWhy(field)}
       />
@@ -140,13 +146,14 @@ function ProofTitle({ product, onPick }: { product: number; onPick?: (product: n
 }
 
 /** The page in a frame of the device's true width, scaled down to fit. It asks for itself anew after every write. */
-function Frame(props: { product: number; listing: boolean; width: number; onPick: (field: string) => void }) {
+function Frame(props: { product: number; listing: boolean | string; width: number; onPick: (field: string) => void }) {
   const { writes } = useSaving();
   const type = useQuery(ask.product(props.product)).data?.type;
   const box = useRef<HTMLDivElement>(null);
   const frame = useRef<HTMLIFrameElement>(null);
   const [size, setSize] = useState({ width: 400, height: 500 });
-  const src = props.listing ? (type ? `/proof/type/${type}` : undefined) : `/proof/product/${props.product}`;
+  const listing = typeof props.listing === "string" ? props.listing : type ? `/proof/type/${type}` : undefined;
+  const src = props.listing ? listing : `/proof/product/${props.product}`;
   useEffect(() => {
     const observer = new ResizeObserver(
       ([entry]) => entry && setSize({ width: entry.contentRect.width, height: entry.contentRect.height }),

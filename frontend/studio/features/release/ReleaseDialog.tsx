@@ -4,7 +4,6 @@ import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSaving } from "../../app/saving";
 import { Button, counted, Dialog } from "../../ui/basics";
-import { number } from "../../ui/locale";
 import { useDocumentWords } from "../Consequences";
 
 /** A release under way: how far it is, by whom, and a way to stop it. One may leave; it goes on. */
@@ -17,7 +16,7 @@ export function ReleaseProgress({ job, may }: { job: Schemas["JobOut"]; may: boo
         <span className="min-w-0 flex-1 truncate" role="status">
           {job.state === "waiting"
             ? `Asked for by ${job.person}, waits for the worker`
-            : `${number(job.done)} of ${counted(job.total, "product")} looked at, by ${job.person}`}
+            : `${share} % done, by ${job.person}`}
         </span>
         <Button
           disabled={!may}
@@ -31,7 +30,7 @@ export function ReleaseProgress({ job, may }: { job: Schemas["JobOut"]; may: boo
       <div
         className="mt-1.5 h-1.5 overflow-hidden rounded bg-[#e9dcb8]"
         role="progressbar"
-        aria-label="Products looked at"
+        aria-label="How far the release is"
         aria-valuenow={share}
         aria-valuemin={0}
         aria-valuemax={100}

@@ -109,7 +109,7 @@ describe("what will change", () => {
       "POST /api/jobs/7/stop": job("running"),
     });
     show(<ChangesView />);
-    expect(await screen.findByText("3,400 of 10,000 products looked at, by Rosa Marsh")).toBeTruthy();
+    expect(await screen.findByText("34 % done, by Rosa Marsh")).toBeTruthy();
     expect(screen.getByRole("progressbar").getAttribute("aria-valuenow")).toBe("34");
     expect((await screen.findByText<HTMLButtonElement>("Release now")).disabled).toBe(true);
     fireEvent.click(screen.getByText("Stop it"));
@@ -121,7 +121,7 @@ describe("what will change", () => {
     const given = answers({});
     serve({ ...given, "GET /api/counts": () => ({ unreleased: 0, gaps: 0, release: 2, job: now }) });
     show(<Watched />);
-    await screen.findByText(/1 of 2 products/);
+    await screen.findByText(/50 % done/);
     now = job("done", { result: { number: 2, pages: 20, cards: 0 } });
     expect(await screen.findByText("Release 2 is live", {}, { timeout: 3000 })).toBeTruthy();
     await waitFor(() => expect(screen.queryByRole("progressbar")).toBeNull());

@@ -40,7 +40,7 @@ export default function SetsView() {
             what="set"
             noun="field_set"
             thing={here.thing.key}
-            own={["use", "Use", <SetUse key="use" row={here} />]}
+            own={[["use", "Use", <SetUse key="use" row={here} />]]}
             proof={<ExampleProof noun="field_set" thing={here.thing.key} />}
           />
         )
@@ -111,7 +111,7 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
     <>
       <PaneHead
         title={set.name}
-        note={`${counted(taken.size, "field")}, on ${counted(row.products, "product")} of ${counted(row.types.length, "type")}`}
+        note={`${counted(taken.size, "field")}, on ${counted(row.products, "product")} ${set.collections.length ? `in ${counted(set.collections.length, "collection")}` : `of ${counted(row.types.length, "type")}`}`}
       >
         <Saved />
         <Button onClick={addSection}>Add section</Button>
@@ -236,14 +236,68 @@ function SectionHead(props: {
   );
 }
 
+/** The collections a set is limited to: it comes with being in one of them, and with nothing else. */
+function LimitedTo({ row }: { row: Things["field_set"] }) {
+  const collections = useQuery(ask.things("collection")).data ?? [];
+  const { put } = useThing("field_set", row);
+  const [dialog, consider] = useConsequences();
+  const { key, name, collections: limited } = row.thing;
+  const nameOf = (other: string) => collections.find(({ thing }) => thing.key === other)?.thing.name ?? other;
+  const limit = (next: string[], title: string) =>
+    consider(
+      title,
+      () => consequencesOf("field_set", key, { collections: next }),
+      () => void put({ collections: next }, { done: title }),
+    );
+  return (
+    <>
+      <h3>Which collections it is limited to</h3>
+      {limited.length === 0 && <p className="hint mt-1">To none: types that take it have it on all their products.</p>}
+      <ul>
+        {limited.map((other) => (
+          <li key={other} className="mt-1 flex items-center gap-2">
+            <Link className="link" to={placeOf("collection", other)}>
+              {nameOf(other)}
+            </Link>
+            <Button
+              look="quiet"
+              aria-label={`Take off ${nameOf(other)}`}
+              onClick={() =>
+                limit(
+                  limited.filter((kept) => kept !== other),
+                  `No longer limit ${name} to ${nameOf(other)}`,
+                )
+              }
+            >
+              Take off
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <Picker
+        label="Limit it to a collection"
+        what="collection"
+        rows={collections
+          .filter(({ thing }) => !limited.includes(thing.key))
+          .map(({ thing }) => ({ key: thing.key, name: thing.name }))}
+        onPick={(other) => limit([...limited, other], `Limit ${name} to ${nameOf(other)}`)}
+      />
+      {dialog}
+    </>
+  );
+}
+
 function SetUse({ row }: { row: Things["field_set"] }) {
   const types = useQuery(ask.things("product_type")).data ?? [];
   const { put, dialog } = useThingsOf("product_type");
   const { remove } = useThing("field_set", row);
+  const limited = row.thing.collections.length > 0;
   return (
     <section className="scroll min-h-0 flex-1 px-[14px] py-3">
-      <h3>Which types have it</h3>
-      {row.types.length === 0 && <p className="hint mt-1">No product type takes it yet.</p>}
+      <LimitedTo row={row} />
+      <h3 className="mt-4">Which types have it</h3>
+      {limited && <p className="hint mt-1">It comes with its collections alone, whatever the type.</p>}
+      {row.types.length === 0 && !limited && <p className="hint mt-1">No product type takes it yet.</p>}
       <Picker
         label="Give it to a type"
         what="product type"

@@ -41,7 +41,7 @@ export default function TypesView() {
             what="type"
             noun="product_type"
             thing={here.thing.key}
-            own={["type", "Type", <TypePane key={here.thing.key} row={here} types={types} />]}
+            own={[["type", "Type", <TypePane key={here.thing.key} row={here} types={types} />]]}
             proof={<ExampleProof noun="product_type" thing={here.thing.key} />}
           />
         )

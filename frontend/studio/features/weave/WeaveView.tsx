@@ -144,18 +144,29 @@ function ScopeChooser(props: {
   onChoose: (scope: string | null) => void;
 }) {
   const title = useQuery({ ...ask.product(props.product ?? 0), enabled: props.product !== null }).data?.title;
-  const type = props.scope.startsWith("type:") ? props.scope.slice(5) : props.scope;
+  const collections = useQuery(ask.things("collection")).data ?? [];
   return (
     <>
       <select
         className="input !w-auto font-semibold"
         aria-label="Whom the weave is for"
-        value={props.scope.startsWith("product:") ? "product" : type}
-        onChange={(event) => props.onChoose(event.target.value === "shop" ? null : `type:${event.target.value}`)}
+        value={props.scope}
+        onChange={(event) => props.onChoose(event.target.value === "shop" ? null : event.target.value)}
       >
         <option value="shop">the whole shop</option>
-        {props.scope.startsWith("product:") && <option value="product">{props.name}</option>}
-        <TypeOptions />
+        {props.scope.startsWith("product:") && <option value={props.scope}>{props.name}</option>}
+        <optgroup label="Product types">
+          <TypeOptions scope />
+        </optgroup>
+        {collections.length > 0 && (
+          <optgroup label="Collections">
+            {collections.map(({ thing }) => (
+              <option key={thing.key} value={`collection:${thing.key}`}>
+                {thing.name}
+              </option>
+            ))}
+          </optgroup>
+        )}
       </select>
       {props.scope.startsWith("product:") ? (
         <Link className="link" to={`/fill/products/${props.scope.slice(8)}`}>

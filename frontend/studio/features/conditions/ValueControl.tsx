@@ -1,0 +1,126 @@
+import { useQuery } from "@tanstack/react-query";
+import { Command } from "cmdk";
+import { type ComponentType, useState } from "react";
+import { ask } from "../../api/queries";
+import { Popover } from "../../ui/basics";
+import type { Asked, Test } from "./tree";
+
+type Props = { field: Asked; takes: string; test: Test; wrong: boolean; onType: (typed: string[]) => void };
+
+/** What a test asks with: typed in boxes, chosen of a list or of the types, yes or no. */
+export function ValueControl(props: Props) {
+  const Control = CONTROLS[props.field.control] ?? Words;
+  return <Control {...props} />;
+}
+
+function Words({ field, takes, test, wrong, onType }: Props) {
+  const boxes = takes === "two" ? [0, 1] : [0];
+  const texts = takes === "many" ? [test.typed.join(", ")] : test.typed;
+  const put = (at: number, text: string) => {
+    if (takes === "many") onType(text.split(",").map((part) => part.trimStart()));
+    else onType(boxes.map((box) => (box === at ? text : (texts[box] ?? ""))));
+  };
+  return (
+    <>
+      {boxes.map((at) => (
+        <span key={at} className="flex items-center gap-1.5">
+          {at > 0 && <span className="text-ink-2">and</span>}
+          <input
+            data-value={at === 0 || undefined}
+            className={`input !bg-woad-tint ${takes === "many" ? "!w-52" : "!w-32"} ${wrong ? "wrong" : ""}`}
+            aria-label={`${field.name}${at > 0 ? ", second value" : ""}`}
+            placeholder={takes === "many" ? "one, or more with commas" : field.example || "a value"}
+            autoComplete="off"
+            value={texts[at] ?? ""}
+            onChange={(event) => put(at, event.target.value)}
+          />
+        </span>
+      ))}
+    </>
+  );
+}
+
+function YesNo({ field, test, wrong, onType }: Props) {
+  return (
+    <select
+      data-value
+      className={`input !w-auto !bg-woad-tint ${wrong ? "wrong" : ""}`}
+      aria-label={field.name}
+      value={test.typed[0] ?? ""}
+      onChange={(event) => onType(event.target.value ? [event.target.value] : [])}
+    >
+      <option value="">choose</option>
+      <option value="yes">yes</option>
+      <option value="no">no</option>
+    </select>
+  );
+}
+
+function OfList(props: Props) {
+  const lists = useQuery(ask.things("value_list")).data;
+  const values = lists?.find((row) => row.thing.key === props.field.list)?.thing.values ?? [];
+  return <Choose {...props} choices={values.map((value) => ({ code: value.code, label: value.label }))} />;
+}
+
+function OfTypes(props: Props) {
+  const types = useQuery(ask.things("product_type")).data ?? [];
+  return <Choose {...props} choices={types.map(({ thing, path }) => ({ code: thing.key, label: path }))} />;
+}
+
+/** One choice, or several by ticking; long lists are searched while typing. */
+function Choose(props: Props & { choices: { code: string; label: string }[] }) {
+  const { field, takes, test, wrong, choices } = props;
+  const [open, setOpen] = useState(false);
+  const many = takes === "many";
+  const chosen = test.typed;
+  const labels = chosen.map((code) => choices.find((choice) => choice.code === code)?.label ?? code);
+  function pick(code: string) {
+    if (many) props.onType(chosen.includes(code) ? chosen.filter((other) => other !== code) : [...chosen, code]);
+    else {
+      props.onType([code]);
+      setOpen(false);
+    }
+  }
+  return (
+    <Popover
+      label={field.name}
+      open={open}
+      onOpen={setOpen}
+      trigger={
+        <button
+          type="button"
+          data-value
+          aria-label={`${field.name}: ${labels.join(", ") || "choose"}`}
+          className={`btn !min-h-[30px] max-w-[260px] border-[#b9c9de] !bg-woad-tint !text-woad ${wrong ? "!border-madder" : ""}`}
+        >
+          <span className="truncate">{labels.join(", ") || "choose"}</span>
+        </button>
+      }
+    >
+      <Command label={field.name}>
+        <Command.Input className="input" placeholder={`Find in ${choices.length}`} />
+        <Command.List className="scroll mt-2 max-h-64">
+          <Command.Empty className="hint p-2">None has that in its name.</Command.Empty>
+          {choices.map((choice) => (
+            <Command.Item
+              key={choice.code}
+              value={`${choice.label} ${choice.code}`}
+              className="flex cursor-pointer items-center gap-2 rounded px-2 py-1.5 data-[selected=true]:bg-woad-tint"
+              onSelect={() => pick(choice.code)}
+            >
+              <span aria-hidden="true" className="w-3">
+                {chosen.includes(choice.code) ? "✓" : ""}
+              </span>
+              <span className="truncate">{choice.label}</span>
+              {chosen.includes(choice.code) && <span className="sr">chosen</span>}
+            </Command.Item>
+          ))}
+        </Command.List>
+        {many && <p className="hint mt-1">Tick as many as hold, then Esc.</p>}
+      </Command>
+    </Popover>
+  );
+}
+
+/** A control for each way to ask for a value: one more is one line here. */
+const CONTROLS: Record<string, ComponentType<Props>> = { words: Words, yes_no: YesNo, list: OfList, type: OfTypes };

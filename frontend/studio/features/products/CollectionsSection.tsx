@@ -1,0 +1,85 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { client, data, type Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { placeOf } from "../../app/nouns";
+import { useSaving } from "../../app/saving";
+import { Button } from "../../ui/basics";
+import { Picker } from "../FieldPicker";
+
+type Place = Schemas["PlaceOut"];
+type Hand = Schemas["HandIn"]["to"];
+const HOW: Record<string, string> = {
+  picked: "put in by hand",
+  matches: "by its condition",
+  "kept out": "kept out by hand",
+};
+
+/** The collections a product is in, how it got in, and ways to put it in or keep it out. */
+export function CollectionsSection({ product }: { product: Schemas["ProductOut"] }) {
+  const { save } = useSaving();
+  const all = useQuery(ask.things("collection")).data ?? [];
+  const told = product.collections.filter((place) => place.how !== null || place.inside);
+  function hand(key: string, to: Hand, done: string) {
+    void save(
+      () =>
+        data(
+          client.POST("/api/collections/{key}/hands", {
+            params: { path: { key } },
+            body: { ids: [product.id], to },
+          }),
+        ),
+      { noun: "collection", done },
+    );
+  }
+  const way = (place: Place): [string, Hand, string] =>
+    place.how === "picked"
+      ? ["Take out", "neither", `${product.title} is no longer put into ${place.name} by hand`]
+      : place.how === "kept out"
+        ? ["Let in again", "neither", `${product.title} is no longer kept out of ${place.name}`]
+        : ["Keep out", "kept_out", `${product.title} is kept out of ${place.name}`];
+  return (
+    <section className="border-t border-line px-[14px] py-2" aria-label="Collections">
+      <header className="flex items-baseline gap-2">
+        <h3 className="text-[13px]">Collections</h3>
+        <span className="text-ink-3">in shoppers' sight after the next release</span>
+      </header>
+      <ul>
+        {told.map((place) => {
+          const [words, to, done] = way(place);
+          return (
+            <li key={place.key} className="flex items-center gap-2 py-0.5">
+              <Link
+                className={`link min-w-0 truncate ${place.how === "kept out" ? "text-ink-3 !line-through" : ""}`}
+                to={placeOf("collection", place.key)}
+              >
+                {place.name}
+              </Link>
+              <span className="text-ink-3">{HOW[place.how ?? ""] ?? "being put together"}</span>
+              <Button
+                look="quiet"
+                className="ml-auto flex-none"
+                aria-label={`${words}: ${place.name}`}
+                onClick={() => hand(place.key, to, done)}
+              >
+                {words}
+              </Button>
+            </li>
+          );
+        })}
+      </ul>
+      {told.length === 0 && <p className="hint">It is in no collection.</p>}
+      <Picker
+        label="Put into a collection"
+        what="collection"
+        rows={all
+          .filter(({ thing }) => !told.some((place) => place.key === thing.key))
+          .map(({ thing }) => ({ key: thing.key, name: thing.name }))}
+        onPick={(key) => {
+          const name = all.find(({ thing }) => thing.key === key)?.thing.name ?? key;
+          hand(key, "picked", `${product.title} put into ${name}`);
+        }}
+      />
+    </section>
+  );
+}
