@@ -72,9 +72,10 @@ def test_a_database_up_to_date_stays_so(
         connection.execute(text("UPDATE product SET wrong = '{price}' WHERE id = 1"))
     run(monkeypatch, "recount")
     assert capsys.readouterr().out.splitlines() == [
-        "1 products had other marks than their values deserve",
-        "price on watercolour was counted as 15 good and -1 wrong, is 14 good and 0 wrong",
-        "ss_wood on easels was counted as -15 good and 0 wrong, is 4 good and 0 wrong",
+        "1 products had other marks or collections than their values deserve",
+        "price on watercolour+first_box+lightfast+outdoors+small_change was counted as 4 good and -1 wrong, is 3 good and 0 wrong",
+        "ss_wood on easels was counted as -15 good and 0 wrong, is 1 good and 0 wrong",
+        "ss_wood on easels+outdoors was counted as -15 good and 0 wrong, is 3 good and 0 wrong",
     ]
     run(monkeypatch, "recount")
     assert capsys.readouterr().out == "All that is kept is as it should be.\n"

@@ -134,7 +134,7 @@ def test_by_keyboard_alone(studio: Studio) -> None:
     studio.driver.execute_script("document.activeElement.blur()")
     studio.keys("4")
     studio.css("table[aria-label=Weave]")
-    studio.tab_to("Washable on the product page", 200)
+    studio.tab_to("Washable on the product page", 400)
     studio.keys(Keys.SPACE)
     studio.until(lambda d: d.find_elements(By.CSS_SELECTOR, "tr[data-mark=ss_washable] [data-state=hidden]"), "hidden")
     studio.chord(Keys.CONTROL, "z")
@@ -198,7 +198,13 @@ VIEWS = [
     "/studio/release/changes",
     "/studio/release/checks?why=title",
     "/studio/release/history",
+    "/studio/release/jobs",
+    "/studio/release/systems",
+    "/studio/compose/collections/outdoors",
+    "/studio/compose/collections/outdoors?pane=words",
+    "/studio/present/weave?scope=collection:outdoors",
     "/shop/",
+    "/shop/c/for-the-field",
     "/shop/c/paint",
     "/shop/p/fen-etching-300",
     "/shop/p/nothing",

@@ -20,7 +20,7 @@ OPEN_TO_ALL = {
     "session.session_get",
     "session.session_sign_in",
     "shop.home",
-    "shop.collection",
+    "shop.listing",
     "shop.product",
     "shop.anything",
     "root",
@@ -66,6 +66,7 @@ def test_who_may_only_look_changes_nothing(app: Flask, lena: Api) -> None:  # no
                 "session_end",
                 "session_password",
                 "fields_try",
+                "matches",
                 "things_consequences",
                 "settings_consequences",
             }, f"{endpoint} writes and asks only for the right to look"

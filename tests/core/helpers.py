@@ -11,7 +11,13 @@ from young_fabric.core.nouns.fields import Field, judge_of
 from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.subjects.values import FieldRules, Reading
 
-NOUNS = {"fields": "field", "lists": "value_list", "sets": "field_set", "types": "product_type"}
+NOUNS = {
+    "fields": "field",
+    "lists": "value_list",
+    "sets": "field_set",
+    "types": "product_type",
+    "collections": "collection",
+}
 
 
 def limits(**given: Any) -> dict[str, Any]:

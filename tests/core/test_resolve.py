@@ -9,6 +9,7 @@ import pytest
 from tests.core.helpers import defs_of, field, limits
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import DisplaySetting, Scope
+from young_fabric.core.nouns.collections import Collection
 from young_fabric.core.nouns.definitions import Definitions, Group, Shop
 from young_fabric.core.nouns.display_settings import check_setting, setting_key
 from young_fabric.core.nouns.field_sets import FieldSet, Section, check_field_set
@@ -270,7 +271,12 @@ def test_only_what_shows_changes_the_hash() -> None:
         changed(before, before.defs.having("field", "opacity", replace(opacity, help="New", name="N"))).values()
     )
     label = changed(before, before.defs.having("field", "opacity", replace(opacity, label="Covering")))
-    assert label == {"product_page": {"paint", "water"}, "listing_card": set(), "structured_data": {"paint", "water"}}
+    assert label == {
+        "product_page": {"paint", "water"},
+        "listing_card": set(),
+        "structured_data": {"paint", "water"},
+        "feed": {"paint", "water"},
+    }
 
 
 def test_a_type_moved_to_another_parent_is_listed_anew_though_it_renders_alike() -> None:
@@ -278,7 +284,7 @@ def test_a_type_moved_to_another_parent_is_listed_anew_though_it_renders_alike()
     moved = before.defs.having("product_type", "paper", replace(before.defs.types["paper"], parent="roost"))
     moved = moved.having("product_type", "roost", ProductType("roost", "Roost", None, "roost"))
     found = changed(before, moved)
-    assert found == {"product_page": {"paper"}, "listing_card": {"paper"}, "structured_data": set()}
+    assert found == {"product_page": {"paper"}, "listing_card": {"paper"}, "structured_data": set(), "feed": set()}
     assert before.group_hash(Group("paper")) != Plans(moved).group_hash(Group("paper"))
 
 
@@ -313,6 +319,8 @@ def test_plans_are_kept_while_what_they_read_stands() -> None:
 def test_collections_that_say_something_make_groups() -> None:
     rule = setting("collection:studio", "opacity", "product_page", label="above")
     defs = definitions(rule)
+    for key in ("sale", "studio"):
+        defs = defs.having("collection", key, Collection(key, key.title(), key))
     assert defs.group_of("water", ("sale", "studio")) == Group("water", ("studio",))
     plans = Plans(defs)
     some = replace(product(opacity="o"), collections=("sale", "studio"))

@@ -98,7 +98,7 @@ def check_seeded(session: Session) -> None:
     found = [product for product in every if product.sku.startswith("S7-")]
     assert len(found) == 40
     for product in found:
-        assert product.values.keys() <= assessor.fillable(product.type).keys()
+        assert product.values.keys() <= assessor.fillable_of(product).keys()
         for key, value in product.values.items():
             assert assessor.rules(key).judge(value) is None, (key, value)
         assert ancestry(product.type, assessor.defs.types)

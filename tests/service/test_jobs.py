@@ -104,9 +104,11 @@ def test_a_job_that_runs_stops_at_its_next_step_and_leaves_nothing(
     monkeypatch.setattr(job_rows, "beat", beat)
     number = ask(shop, rosa)
     jobs.run(shop, number)
-    assert seen == [(0, 35), (10, 35)], "14 watercolours, 20 papers, and the one easel that changed"
+    assert seen == [(0, 213), (60, 213)], (
+        "14 watercolours, 20 papers, and the one easel that changed, and three things to freeze"
+    )
     ended = state(shop, rosa, number)
-    assert (ended.state, ended.done, ended.total) == ("stopped", 10, 35)
+    assert (ended.state, ended.done, ended.total) == ("stopped", 60, 213)
     assert len(waiting(shop, rosa)) == 3
     with unit_of_work(shop, rosa) as work:
         assert [row.number for row, _ in release.history(work)] == [1]
@@ -117,13 +119,13 @@ def test_who_edits_while_a_release_is_made_loses_nothing(
 ) -> None:
     easel = put_price(shop, rosa, "399")
     wrote = []
-    freeze = release._freeze
+    freeze = release._freeze_definitions
 
     def edited_meanwhile(*given: object) -> None:
         wrote.append(put_price(shop, rosa, "401"))
         freeze(*given)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(release, "_freeze", edited_meanwhile)
+    monkeypatch.setattr(release, "_freeze_definitions", edited_meanwhile)
     jobs.run(shop, ask(shop, rosa))
     assert wrote == [easel]
     assert live_price(shop, easel) == "€399.00", "the release has what stood when it began"
@@ -134,13 +136,13 @@ def test_taking_a_change_back_while_it_is_released_leaves_it_to_be_released_agai
     shop: Sessions, rosa: Actor, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     easel = put_price(shop, rosa, "399")
-    freeze = release._freeze
+    freeze = release._freeze_definitions
 
     def taken_back(*given: object) -> None:
         put_price(shop, rosa, "389")
         freeze(*given)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(release, "_freeze", taken_back)
+    monkeypatch.setattr(release, "_freeze_definitions", taken_back)
     jobs.run(shop, ask(shop, rosa))
     assert live_price(shop, easel) == "€399.00"
     assert waiting(shop, rosa) == {str(easel)}, "the draft is as it was live before, and live is not"
@@ -153,7 +155,7 @@ def test_what_goes_wrong_is_told_and_a_new_release_can_be_asked_for(
         raise RuntimeError("no room")
 
     with monkeypatch.context() as patched:
-        patched.setattr(release, "_freeze", broken)
+        patched.setattr(release, "_freeze_definitions", broken)
         number = ask(shop, rosa)
         with pytest.raises(RuntimeError, match="no room"):
             jobs.run(shop, number)

@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 from tests.conftest import person
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
+from young_fabric.core.listing.listings import of_type
 from young_fabric.core.pages.document import from_json
 from young_fabric.service import changes, checks, definitions, jobs, judging, pending, products, proofs, release, writes
 from young_fabric.service.actors import Actor, Work
@@ -20,7 +21,7 @@ from young_fabric.service.recount import recount
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import jobs as job_rows
-from young_fabric.store.repos import releases
+from young_fabric.store.repos import listings, releases
 
 Sessions = Callable[[], Session]
 
@@ -135,7 +136,9 @@ def test_a_type_under_another_parent_is_listed_there(work: Work) -> None:
     gouache = writes.need_current(work, "product_type", "gouache")
     definitions.change(work, "product_type", "gouache", gouache.version, {"parent": parent})
     release.release(work, "moved")
-    rows, count = releases.cards(work.session, "listing_card", parent, 0, 50, "en-x-icu")
+    parts = listings.parts(work.session, str(of_type(parent)))
+    rows = listings.cards(work.session, "listing_card", str(of_type(parent)), parts, 0, 50, "en-x-icu")
+    count = sum(part.cards for part in parts)
     assert count == products.search(work, products.Filters(type="gouache"), None).total
     assert len(rows) == count
 
@@ -196,7 +199,7 @@ def silence(shop: Sessions, rosa: Actor, number: int) -> None:
         job_rows.move(work.session, number, (row[0].state,), row[0].state, beat=long_ago)
 
 
-@pytest.mark.parametrize(("where", "state"), [("_end", "done"), ("_freeze", "failed")])
+@pytest.mark.parametrize(("where", "state"), [("_end", "done"), ("_freeze_definitions", "failed")])
 def test_a_killed_worker_is_told_by_whether_the_release_is_there(
     shop: Sessions, rosa: Actor, monkeypatch: pytest.MonkeyPatch, where: str, state: str
 ) -> None:

@@ -9,7 +9,7 @@ import pytest
 from PIL import Image
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import changes, definitions, pictures, products, proofs, recount, writes
+from young_fabric.service import changes, definitions, judging, pictures, products, proofs, recount, writes
 from young_fabric.service.actors import Clash, Work
 
 
@@ -255,3 +255,43 @@ def test_the_proof_names_what_it_does_not_show(work: Work) -> None:
     applies = next(step for step in steps if step.ok is False)
     assert "the set Brush basics would bring it" in applies.text
     assert "Brushes has it" in applies.text
+
+
+def test_exact_codes_come_first_and_stand_once(work: Work) -> None:
+    fill = lambda words, **values: products.fill(work, only(work, words), None, values)  # noqa: E731
+    fill("Wader Field Book", sku="A-1")
+    fill("Estuary Easel", sku="A-10", gtin="4006381333931")
+    fill("Barley Kraft Roll", title="About A-1 and more")
+    found = [row.product.sku for row in products.search(work, products.Filters(words="a-1"), None).rows]
+    assert found[0] == "A-1"
+    assert sorted(found) == sorted(set(found))
+    assert len(found) == 4
+    first = products.search(work, products.Filters(words="a-1"), None, 1)
+    second = products.search(work, products.Filters(words="a-1"), first.cursor, 9)
+    assert [row.product.sku for row in (*first.rows, *second.rows)] == found
+    by_gtin = products.search(work, products.Filters(words="4006381333931"), None).rows
+    assert [row.product.sku for row in by_gtin] == ["A-10"]
+    assert products.find(work, "A-1", 2)[0].sku == "A-1"
+    paint = products.search(work, products.Filters(words="A-1", type="paint"), None).rows
+    assert [row.product.sku for row in paint] == ["SAW-PEA-15"], "other filters hold of exact ones too"
+
+
+def only(work: Work, words: str) -> int:
+    return products.search(work, products.Filters(words=words), None).rows[0].product.id
+
+
+def test_values_that_break_a_limit_are_looked_for_in_parts(work: Work, monkeypatch: pytest.MonkeyPatch) -> None:
+    narrower = definitions.changed_thing(work, "field", "ss_paper_weight", {"limits": {"max": "250"}})
+    whole = definitions.consequences(work, "field", "ss_paper_weight", narrower).breaches
+    assert whole is not None
+    assert whole.next is None
+    monkeypatch.setattr(judging, "SLICE", 5)
+    values = wrong = after = 0
+    while True:
+        part = definitions.consequences(work, "field", "ss_paper_weight", narrower, after).breaches
+        assert part is not None
+        values, wrong = values + part.values, wrong + part.wrong
+        if part.next is None:
+            break
+        after = part.next
+    assert (values, wrong) == (whole.values, whole.wrong)

@@ -6,9 +6,11 @@ import pytest
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
+from young_fabric.core.listing.listings import of_type
 from young_fabric.service import definitions, fields, find, plans, products, proofs, release, weave, writes
 from young_fabric.service.actors import Work
 from young_fabric.store.repos import shop
+from young_fabric.store.repos.products import Search
 
 
 def fen(work: Work) -> int:
@@ -51,14 +53,14 @@ def test_feeds_get_what_shoppers_do_not_see(work: Work) -> None:
 
 
 def test_listings_come_in_pages_and_leave_out_what_is_kept_out(work: Work) -> None:
-    rows, total = proofs.cards(work, "paint")
+    rows, total = proofs.cards(work, of_type("paint"))
     assert (len(rows), total) == (proofs.CARDS, 28)
-    rest, _ = proofs.cards(work, "paint", proofs.CARDS)
+    rest, _ = proofs.cards(work, of_type("paint"), proofs.CARDS)
     assert len(rest) == 4
     first = rows[0][0]
     opened = products.get(work, first.id)
     products.fill(work, first.id, opened.version, {}, offered=False)
-    assert proofs.cards(work, "paint")[1] == 27
+    assert proofs.cards(work, of_type("paint"))[1] == 27
     assert {step.name: step.ok for step in proofs.explain(work, first.id, "title", "listing_card")[1]}[
         "visible"
     ] is False
@@ -68,7 +70,7 @@ def test_listings_come_in_pages_and_leave_out_what_is_kept_out(work: Work) -> No
     ("attempt", "code"),
     [
         (lambda work: proofs.documents(work, 0), "not_found"),
-        (lambda work: proofs.cards(work, "nothing"), "not_found"),
+        (lambda work: proofs.cards(work, of_type("nothing")), "not_found"),
         (lambda work: proofs.explain(work, 1, "nothing", "product_page"), "not_found"),
         (lambda work: proofs.explain(work, 1, "title", "nowhere"), "unknown_surface"),
         (lambda work: weave.weave(work, Scope("type", "nothing")), "not_found"),
@@ -85,11 +87,11 @@ def test_what_is_not_there_is_said(work: Work, attempt: object, code: str) -> No
 
 
 def test_an_example_is_the_fullest_of_the_first(work: Work) -> None:
-    number = proofs.example_product(work, ["easels"])
+    number = proofs.example_product(work, Search(types=("easels",)))
     assert number is not None
     assert products.get(work, number).product.type == "easels"
-    assert proofs.example_product(work, []) is None
-    assert proofs.example_product(work, ["nothing"]) is None
+    assert proofs.example_product(work, Search(types=())) is None
+    assert proofs.example_product(work, Search(types=("nothing",))) is None
 
 
 def test_the_weave_holds_every_field_once_under_what_brings_it(work: Work) -> None:
@@ -143,7 +145,13 @@ def test_plans_are_kept_until_a_definition_changes(work: Work) -> None:
 def test_find_leads_with_names_that_begin_so(work: Work) -> None:
     hits = [hit for hit in find.find(work, "pa") if hit.noun == "field"]
     assert [hit.name for hit in hits] == ["Paper weight", "Opacity"]
-    assert {hit.noun for hit in find.find(work, "")} == {"field", "field_set", "product_type", "value_list"}
+    assert {hit.noun for hit in find.find(work, "")} == {
+        "collection",
+        "field",
+        "field_set",
+        "product_type",
+        "value_list",
+    }
     assert len([hit for hit in find.find(work, "e") if hit.noun == "field"]) <= find.MOST
     assert [hit.key for hit in find.find(work, "ss_hair")][:1] == ["ss_hair"]
 
@@ -152,3 +160,14 @@ def test_at_most_twenty_texts_are_tried_at_a_time(work: Work) -> None:
     tried = fields.try_texts(work, "ss_paper_weight", {}, [str(number) for number in range(60, 90)])
     assert len(tried.texts) == 20
     assert tried.texts[0].stored == "60\u00a0g/m²"
+
+
+@pytest.mark.parametrize(
+    ("noun", "key"), [("field_set", "paper_basics"), ("field_set", "field_notes"), ("collection", "lightfast")]
+)
+def test_an_example_has_what_it_is_an_example_of(work: Work, noun: str, key: str) -> None:
+    found = proofs.example_for(work, noun, key)
+    assert found is not None
+    defs = plans.draft(work.session)
+    sets = {effective.set for effective in defs.applicable(defs.group_of(found.type, found.collections))}
+    assert key in sets or key in found.collections

@@ -9,11 +9,13 @@ from sqlalchemy import func, select
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.listing.listings import of_type
 from young_fabric.core.pages.document import from_json
 from young_fabric.service import definitions, differing, pending, products, release, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import changes as change_rows
-from young_fabric.store.repos import releases
+from young_fabric.store.repos import listings, releases
 from young_fabric.store.tables import LiveDocumentRow
 
 
@@ -32,7 +34,10 @@ def live_text(work: Work, product_id: int, field: str) -> str:
 
 
 def cards(work: Work, type_key: str) -> tuple[list[LiveDocumentRow], int]:
-    return releases.cards(work.session, "listing_card", type_key, 0, 10, "en-x-icu")
+    listing = str(of_type(type_key))
+    parts = listings.parts(work.session, listing)
+    rows = listings.cards(work.session, "listing_card", listing, parts, 0, 10, "en-x-icu")
+    return rows, sum(part.cards for part in parts)
 
 
 def rows_ever(work: Work) -> int:
@@ -56,7 +61,7 @@ def test_one_changed_product_writes_one_page(work: Work) -> None:
     products.fill(work, groyne.product.id, groyne.version, {"price": "399"})
     assert live_price(work, groyne.product.id) == "€389.00", "a draft is not seen"
     done = release.release(work, "dearer")
-    assert (done.things, done.counts) == (1, {"product_page": 1, "listing_card": 1, "structured_data": 1})
+    assert (done.things, done.counts) == (1, dict.fromkeys(SURFACES, 1))
     assert rows_ever(work) == before + 1
     assert live_price(work, groyne.product.id) == "€399.00"
     assert change_rows.unreleased_count(work.session) == 0
@@ -154,15 +159,15 @@ def test_what_really_differs_is_found_by_rendering(work: Work) -> None:
     def touched_surfaces(noun: str, key: str) -> set[tuple[str, ...]]:
         return {(row.title, *row.surfaces) for row in differing.differing(work, noun, key).rows}
 
-    assert touched_surfaces("field", "ss_paper_weight") == {
-        ("Tideline Board 850", "product_page", "listing_card", "structured_data")
-    }, "its weight no longer keeps the limit"
+    assert touched_surfaces("field", "ss_paper_weight") == {("Tideline Board 850", *SURFACES)}, (
+        "its weight no longer keeps the limit"
+    )
     found = differing.differing(work, "display_setting", "type:watercolour/ss_granul/listing_card")
     assert found.whole
     assert len(found.rows) == 14
     assert {row.surfaces for row in found.rows} == {("listing_card",)}
     estuary = products.search(work, products.Filters(words="Estuary Easel"), None).rows[0]
-    everywhere = ("product_page", "listing_card", "structured_data")
+    everywhere = tuple(SURFACES)
     assert touched_surfaces("product", str(estuary.product.id)) == {("Estuary Easel", *everywhere)}
     wood, version = writes.need_current(work, "field", "ss_wood")
     definitions.change(work, "field", "ss_wood", version, {"help": f"{wood.help} Ask."})

@@ -255,7 +255,7 @@ def test_fields_know_where_they_are_used_and_how_well_they_are_filled(work: Work
     assert (len(granul.types), granul.products, granul.filled) == (4, 28, 28)
     assert rows["ss_old_note"].types == ()
     assert rows["ss_pigment"].sets == ("paint_basics",)
-    assert rows["ss_hue"].surfaces == ("structured_data",)
+    assert rows["ss_hue"].surfaces == ("structured_data", "feed")
     fen = product_like(work, "Fen Etching 300")
     before = rows["ss_sizing"].filled
     products.fill(work, fen.product.id, fen.version, {"ss_sizing": "Both"})

@@ -115,18 +115,30 @@ def test_a_stream_holds_one_batch_at_a_time_and_leaves_none_out(session: Session
     ids = [product.id for batch in batches for product in batch]
     assert ids == sorted(set(ids))
     assert len(ids) == products.count(session, Search())
-    only = [product for batch in products.stream(session, [("gouache", ())], 3) for product in batch]
+    groups = [group for group in products.groups(session) if group[0] == "gouache"]
+    assert len(groups) > 1, "some are in collections"
+    only = [product for batch in products.stream(session, groups, 3) for product in batch]
     assert {product.type for product in only} == {"gouache"}
     assert len(only) == 8
     assert list(products.stream(session, [("gouache", ("sale",))], 3)) == list(products.stream(session, [], 3)) == []
 
 
-def test_values_of_a_field_are_streamed(session: Session) -> None:
-    rows = [row for batch in products.stream_values(session, "ss_paper_weight", 4) for row in batch]
+def test_values_of_a_field_come_in_parts(session: Session) -> None:
+    rows: list[tuple[int, str, object]] = []
+    while part := products.values_after(session, "ss_paper_weight", rows[-1][0] if rows else 0, 4):
+        rows += part
     assert len(rows) == products.count(session, Search(having="ss_paper_weight"))
     assert {type(value) for _, _, value in rows} == {dict}
-    titled = [row for batch in products.stream_values(session, "title", 50) for row in batch]
-    assert len(titled) == 64
+    assert len(products.values_after(session, "title", 0, 500)) == 64
+
+
+def test_exact_codes_are_found(session: Session) -> None:
+    found = first(session, "Fen Etching 300").product
+    assert products.ids_with_code(session, "FE-300") == products.ids_with_code(session, "fe-300") == (found.id,)
+    assert products.ids_with_code(session, "FE-3") == ()
+    assert [record.product.id for record in products.page(session, Search(ids=(found.id,)), None, 9)] == [found.id]
+    rest = products.page(session, Search(words="etching", without=(found.id,)), None, 9)
+    assert found.id not in [record.product.id for record in rest]
 
 
 def test_marks_are_put_for_many_at_once(session: Session) -> None:
@@ -140,7 +152,7 @@ def test_marks_are_put_for_many_at_once(session: Session) -> None:
 
 def test_fills_are_counted_by_steps_as_a_recount_does(session: Session) -> None:
     assert fills.recount(session) == []
-    before = fills.by_type(session, ["ss_wood", "ss_holds"])
+    before = {key: groups["easels", ()] for key, groups in fills.by_group(session, ["ss_wood", "ss_holds"]).items()}
     place = ("ss_wood", "easels", ())
     steps = {
         place: FillCount(1, 2),
@@ -148,10 +160,10 @@ def test_fills_are_counted_by_steps_as_a_recount_does(session: Session) -> None:
         ("ss_folds", "easels", ()): FillCount(),
     }
     fills.add(session, fills.Steps(steps))
-    good, wrong = before["ss_wood"]["easels"]
-    assert fills.by_type(session, ["ss_wood"])["ss_wood"]["easels"] == (good + 1, wrong + 2)
-    good_holds, _ = before["ss_holds"]["easels"]
-    assert fills.by_type(session, ["ss_holds"])["ss_holds"]["easels"] == (good_holds - 1, 0)
+    good, wrong = before["ss_wood"]
+    assert fills.by_group(session, ["ss_wood"])["ss_wood"]["easels", ()] == (good + 1, wrong + 2)
+    good_holds, _ = before["ss_holds"]
+    assert fills.by_group(session, ["ss_holds"])["ss_holds"]["easels", ()] == (good_holds - 1, 0)
     assert (place, (good + 1, wrong + 2), (good, wrong)) in fills.recount(session)
     assert fills.recount(session) == []
 
@@ -175,13 +187,17 @@ def test_who_holds_a_code_and_what_addresses_are_like(session: Session) -> None:
 def test_counts_by_type_and_lacking(session: Session) -> None:
     counts = fills.counts_by_type(session)
     assert (counts["watercolour"], counts["easels"], sum(counts.values())) == (14, 4, 64)
-    assert products.counts_having(session, "ss_wood") == {("easels", ()): 4}
-    lacking = fills.lacking_counts(session, {"ss_weighs": ["easels"], "sku": ["easels"]})
+    easels = {("easels", ()): 1, ("easels", ("outdoors",)): 3}
+    assert {group: sum(count) for group, count in fills.by_group(session, ["ss_wood"])["ss_wood"].items()} == easels
+    lacking = fills.lacking_counts(session, {"ss_weighs": list(easels), "sku": list(easels)})
     assert lacking == {"ss_weighs": 1, "sku": 0}
     assert fills.lacking_counts(session, {}) == {}
     assert fills.wrong_counts(session) == {"ss_paper_weight": 1, "ss_pressure": 1}
-    assert fills.counts_by_group(session)["easels", ()] == 4
-    assert products.groups_of(session, [1])[1][1] == ()
+    assert fills.counts_by_group(session)["easels", ()] == 1
+    assert fills.counts_by_collection(session)["outdoors"] == sum(
+        count for (_, within), count in fills.counts_by_group(session).items() if "outdoors" in within
+    )
+    assert products.groups_of(session, [1])[1][1] == ("first_box", "lightfast", "outdoors", "small_change")
     first(session, "Fen Etching 300")
     session.execute(text("UPDATE product SET collections = '{spring,gifts}' WHERE title LIKE 'Fen Etching%'"))
     fills.recount(session)

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import nullcontext
 from pathlib import Path
 from typing import Any
 
 import pytest
 from flask import Flask
 from flask.testing import FlaskClient
-from sqlalchemy import Engine
+from sqlalchemy import Connection, Engine
 from sqlalchemy.orm import Session
 from werkzeug.test import TestResponse
 
@@ -52,10 +53,11 @@ class Api:
 
 
 @pytest.fixture
-def app(engine: Engine, sessions: Callable[[], Session], tmp_path: Path) -> Flask:
+def app(engine: Engine, connection: Connection, sessions: Callable[[], Session], tmp_path: Path) -> Flask:
     settings = Settings(DATABASE_URL="postgresql://unused", secret=SECRET, files=tmp_path, sign_ins_per_minute=5)  # type: ignore[arg-type]
     app = create_app(settings, engine, lambda job: jobs.run(sessions, job))
-    app.extensions["sessions"] = sessions
+    app.extensions["sessions"] = app.extensions["snapshots"] = sessions
+    app.extensions["glance"] = lambda: nullcontext(connection)
     return app
 
 

@@ -39,7 +39,9 @@ def sent_by(engine: Engine, api: Api, path: str) -> list[str]:
         ("/api/products?type=brushes", "/api/products"),
         ("/api/products?q=Heron", "/api/products?q=e"),
         ("/api/products?gaps=true&type=sketchbooks", "/api/products?gaps=true"),
-        ("/api/find?q=Heron%20Round", "/api/find?q=e"),
+        ("/api/find?q=Heron", "/api/find?q=e"),
+        ("/api/collections/lightfast/members", "/api/collections/small_change/members"),
+        ("/api/weave?scope=collection:first_box", "/api/weave?scope=collection:small_change"),
         ("/api/weave?scope=type:easels", "/api/weave?scope=type:watercolour"),
         ("/api/changes?noun=field&key=ss_wood", "/api/changes"),
     ],
@@ -53,7 +55,16 @@ def test_a_list_takes_as_many_statements_for_few_rows_as_for_many(
 
 
 @pytest.mark.parametrize(
-    "path", ["/api/pending", "/api/checks", "/api/counts", "/api/fields", "/api/product_types", "/api/field_sets"]
+    "path",
+    [
+        "/api/pending",
+        "/api/checks",
+        "/api/counts",
+        "/api/fields",
+        "/api/product_types",
+        "/api/field_sets",
+        "/api/collections",
+    ],
 )
 def test_questions_of_the_whole_shop_take_as_many_after_many_changes(engine: Engine, rosa: Api, path: str) -> None:
     before = sent_by(engine, rosa, path)
