@@ -12,10 +12,18 @@ import sys
 import plans
 import release
 import resolve
+import shop
 import studio
 import write
 
-BENCHES = {"resolve": resolve.run, "write": write.run, "plans": plans.run, "release": release.run, "studio": studio.run}
+BENCHES = {
+    "resolve": resolve.run,
+    "write": write.run,
+    "plans": plans.run,
+    "release": release.run,
+    "studio": studio.run,
+    "shop": shop.run,
+}
 
 
 def main() -> None:

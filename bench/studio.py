@@ -15,7 +15,8 @@ from base import RUNS, database, timed, work_on
 from young_fabric.config import Settings
 from young_fabric.demo.load import PEOPLE
 from young_fabric.demo.seed import seed
-from young_fabric.service import products, release
+from young_fabric.service import definitions, jobs, products, release
+from young_fabric.store.repos import jobs as rows
 from young_fabric.web.app import create_app
 from young_fabric.web.auth import CSRF_HEADER
 
@@ -56,6 +57,12 @@ def questions(client: FlaskClient, token: str, session: Session) -> dict[str, Ca
         assert response.status_code == 200, response.data
         return response.data
 
+    def condition() -> object:
+        wanted = {"condition": {"all": [{"field": "price", "op": "lt", "value": "100"}]}, "collection": "half"}
+        response = client.post("/api/conditions/matches", json=wanted, headers={CSRF_HEADER: token})
+        assert response.status_code == 200, response.data
+        return response.data
+
     return {
         "products": get("/api/products"),
         "products of a type": get("/api/products?type=paper"),
@@ -75,14 +82,32 @@ def questions(client: FlaskClient, token: str, session: Session) -> dict[str, Ca
         "what will change": get("/api/pending"),
         "checks": get("/api/checks"),
         "history": get("/api/changes"),
+        "jobs": get("/api/jobs"),
+        "collections": get("/api/collections"),
+        "members of a collection": get("/api/collections/half/members"),
+        "what a collection does": get("/api/collections/half/effect"),
+        "a slice of a condition": condition,
         "consequences of a limit": consequences,
     }
+
+
+def with_collection(sessions: Callable[[], Session]) -> None:
+    """A collection of about half of the products, gathered."""
+    types = {"field": "type", "op": "any_of", "value": ["paint", "paper", "brushes"]}
+    with sessions() as session:
+        definitions.create(work_on(session), "collection", "Half", {"condition": types, "slug": "half"})
+        session.commit()
+    with sessions() as session:
+        waiting = [job.id for job in rows.open_of(session, "memberships")]
+    for number in waiting:
+        assert jobs.run(sessions, number) == "done"
 
 
 def measured(count: int) -> dict[str, float]:
     """Seconds of each question with a number of products, a few of them changed since the release."""
     with database() as (engine, sessions), tempfile.TemporaryDirectory() as files:
         seed(engine, count)
+        with_collection(sessions)
         with sessions() as session:
             release.release(work_on(session), "all")
             session.commit()
