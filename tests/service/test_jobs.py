@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from tests.conftest import NOW
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.pages.document import from_json
-from young_fabric.service import jobs, pending, products, release
+from young_fabric.service import jobs, pending, products, release, release_batches
 from young_fabric.service.actors import Actor, Work
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.repos import jobs as job_rows
@@ -91,7 +91,7 @@ def test_a_job_that_runs_stops_at_its_next_step_and_leaves_nothing(
     shop: Sessions, rosa: Actor, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(jobs, "TELL_EVERY", 0)
-    monkeypatch.setattr(release, "BATCH", 10)
+    monkeypatch.setattr(release_batches, "BATCH", 10)
     seen: list[tuple[int, int]] = []
     original = job_rows.beat
 

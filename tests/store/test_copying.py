@@ -31,7 +31,7 @@ def test_a_row_reads_back(
     with session.begin_nested() as nested:
         row = {"surface": "x", "subject_id": str(NUMBER), "card": "", "address": address, "title": title, "format": 2}
         more = {"listed": listed, "under": under, "document": document, "hash": "h"}
-        releases.replace_documents(session, "product", [], [{**row, **more}], 900)
+        releases.add_documents(session, "product", [{**row, **more}], 900)
         query = select(LiveDocumentRow).where(LiveDocumentRow.subject_id == str(NUMBER))
         found = session.scalars(query.execution_options(populate_existing=True)).one()
         told = (found.title, found.address, found.under, found.document, found.listed, found.since)

@@ -25,16 +25,15 @@ def row(number: int, title: str, listing: str = MUSIC, rank: int = LAST, amount:
 
 
 def put(session: Session, release: int, *rows: dict[str, Any], gone: tuple[CardPlace, ...] = ()) -> None:
-    steps: dict[str, list[Any]] = {}
-    for step in listings.put(session, gone, rows, release):
-        steps.setdefault(step.listing, []).append(step)
+    steps = listings.Steps()
+    steps.take(listings.put(session, gone, rows, release))
     listings.settle(session, steps, "de-x-icu")
 
 
 def documents(session: Session, numbers: range, release: int = 201) -> None:
     head = {"surface": CARD, "card": "", "listed": True, "under": ["x"], "document": {}, "format": 2, "hash": "h"}
     rows = [{**head, "subject_id": str(FIRST + n), "address": f"p-{n}", "title": f"P {n}"} for n in numbers]
-    releases.replace_documents(session, "product", [], rows, release)
+    releases.add_documents(session, "product", rows, release)
 
 
 def page(session: Session, listing: str, offset: int, limit: int) -> list[int]:

@@ -37,7 +37,7 @@ def thing(key: str, digest: str, since: int) -> dict[str, Any]:
 
 
 def put(session: Session, release: int, *rows: dict[str, Any]) -> None:
-    releases.replace_documents(session, "product", [], rows, release)
+    releases.add_documents(session, "product", rows, release)
 
 
 @pytest.fixture
@@ -49,7 +49,8 @@ def three(session: Session) -> Session:
     releases.close_things(session, [("field", "x")], SECOND)
     releases.add_things(session, [thing("x", "new", SECOND), thing("y", "new", SECOND)])
     changed = [document(PAGE, FIRST_ID, "new"), document(PAGE, OTHER_ID, "new")]
-    releases.replace_documents(session, "product", [(PAGE, str(FIRST_ID), "")], changed, SECOND)
+    releases.end_documents(session, "product", [(PAGE, str(FIRST_ID), "")], SECOND)
+    releases.add_documents(session, "product", changed, SECOND)
     release(session, SECOND)
     releases.close_documents(session, "product", [OTHER_ID], THIRD)
     release(session, THIRD)

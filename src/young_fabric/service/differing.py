@@ -11,7 +11,8 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs, writes
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.release import live_documents, single_products
+from young_fabric.service.live_documents import live_documents
+from young_fabric.service.release_batches import single_products
 from young_fabric.store.repos import products, releases
 
 BATCH = 50

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 
 from sqlalchemy.orm import Session
 
@@ -13,7 +13,7 @@ from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.subjects.memberships import Memberships
 from young_fabric.core.subjects.products import Product
 from young_fabric.store.repos import fills, listings, products
-from young_fabric.store.repos.listings import CardPlace, Step
+from young_fabric.store.repos.listings import CardPlace
 
 WHOLE = ""
 """The card of a product that has one."""
@@ -33,7 +33,7 @@ class Placer:
     def __init__(self, session: Session, asked: Memberships, release: int) -> None:
         self._session, self._asked, self._release = session, asked, release
         self._first = release == 1
-        self._steps: dict[str, list[Step]] = defaultdict(list)
+        self._steps = listings.Steps()
 
     def place(self, found: Sequence[Product]) -> None:
         """Put products where they stand now; those not offered stand nowhere."""
@@ -53,8 +53,7 @@ class Placer:
         self._put(list(listings.open_places(self._session, ids)) if ids else [], [])
 
     def _put(self, gone: Sequence[CardPlace], fresh: Sequence[dict[str, object]]) -> None:
-        for step in listings.put(self._session, gone, fresh, self._release):
-            self._steps[step.listing].append(step)
+        self._steps.take(listings.put(self._session, gone, fresh, self._release))
 
     def moved(self, found: Sequence[Product]) -> list[Product]:
         """Those in other collections than their live cards stand in."""
@@ -72,9 +71,9 @@ class Placer:
 
 
 def stream_relisted(
-    session: Session, keys: Sequence[str], batch: int, seen: Callable[[int, fills.GroupKey], bool]
+    session: Session, keys: Sequence[str], batch: int, rest_of: Callable[[Mapping[int, fills.GroupKey]], list[int]]
 ) -> Iterator[list[Product]]:
-    """The products in some collections, and those with live cards there, by id, those left out that were seen to."""
+    """The products in some collections, and those with live cards there, by id; `rest_of` leaves out those seen to."""
     if not keys:
         return
     live = [str(of_collection(key)) for key in keys]
@@ -85,8 +84,7 @@ def stream_relisted(
         ids = sorted({*there, *were})[:batch]
         if not ids:
             return
-        groups = products.groups_of(session, ids)
-        rest = [number for number in ids if number in groups and not seen(number, groups[number])]
+        rest = sorted(rest_of(products.groups_of(session, ids)))
         if rest:
             found = products.get(session, rest)
             yield [found[number].product for number in rest]

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping
+from itertools import chain
 from typing import Any
 
 import orjson
@@ -10,12 +11,14 @@ from psycopg import sql
 from sqlalchemy.orm import Session
 
 
-def copy_rows(session: Session, table: str, types: Mapping[str, str], rows: Sequence[Mapping[str, Any]]) -> None:
+def copy_rows(session: Session, table: str, types: Mapping[str, str], rows: Iterable[Mapping[str, Any]]) -> None:
     """Write rows into a table; `types` are PostgreSQL's of the columns written, JSON given as values.
 
     Raises IntegrityError's like of the driver: only for rows nothing else writes.
     """
-    if not rows:
+    left = iter(rows)
+    first = next(left, None)
+    if first is None:
         return
     names = sql.SQL(", ").join(map(sql.Identifier, types))
     statement = sql.SQL("COPY {} ({}) FROM STDIN").format(sql.Identifier(table), names)
@@ -23,7 +26,7 @@ def copy_rows(session: Session, table: str, types: Mapping[str, str], rows: Sequ
     connection: Any = session.connection().connection.driver_connection
     with connection.cursor() as cursor, cursor.copy(statement) as copy:
         copy.set_types(["text" if name in json else kind for name, kind in types.items()])
-        for row in rows:
+        for row in chain([first], left):
             copy.write_row([_text(row[name]) if name in json else row[name] for name in types])
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any
 
 from sqlalchemy import Integer, Select, and_, bindparam, case, cast, delete, func, insert, select, text
@@ -171,9 +171,26 @@ def unreleased(session: Session, nouns: Iterable[str] | None = None, limit: int 
     return [(row[0], row[1]) for row in session.execute(query.limit(limit) if limit else query)]
 
 
-def unreleased_count(session: Session) -> int:
-    """How many things differ from what is live."""
-    return int(session.scalar(_with_live(select(func.count()))) or 0)
+def unreleased_count(session: Session, noun: str | None = None) -> int:
+    """How many things, of a noun or of any, differ from what is live."""
+    query = _with_live(select(func.count()))
+    return int(session.scalar(query.where(U.noun == noun) if noun is not None else query) or 0)
+
+
+def unreleased_products(session: Session, batch: int) -> Iterator[list[int]]:
+    """The ids of products whose draft differs from what is live, those that are gone included, a batch at a time."""
+    query = _with_live(select(U.key)).where(U.noun == PRODUCT.code).order_by(U.key).limit(batch)
+    keys = session.scalars(query).all()
+    while keys:
+        yield [int(key) for key in keys]
+        keys = session.scalars(query.where(U.key > keys[-1])).all()
+
+
+def unreleased_among(session: Session, ids: Sequence[int]) -> set[int]:
+    """Those of some products whose draft differs from what is live."""
+    among = func.any([str(product_id) for product_id in ids])
+    query = _with_live(select(U.key)).where(U.noun == PRODUCT.code, U.key == among)
+    return {int(key) for key in session.scalars(query)}
 
 
 def unreleased_by_group(session: Session) -> dict[tuple[str, tuple[str, ...]], int]:

@@ -96,7 +96,7 @@ def of_subjects(session: Session, noun: str, subject: str, ids: Sequence[Any]) -
     found: dict[str, list[Any]] = defaultdict(list)
     named = [f"{subject}:{number}" for number in ids]
     rows = session.execute(
-        select(D.of_subject, D.format, D.state).where(D.noun == noun, D.of_subject.in_(named)).order_by(D.key)
+        select(D.of_subject, D.format, D.state).where(D.noun == noun, D.of_subject == func.any(named)).order_by(D.key)
     )
     for of_subject, written, state in rows:
         found[of_subject.partition(":")[2]].append(thing_of(noun, state, written))
@@ -106,7 +106,7 @@ def of_subjects(session: Session, noun: str, subject: str, ids: Sequence[Any]) -
 def keys_of_subjects(session: Session, subject: str, ids: Sequence[Any]) -> list[tuple[str, str]]:
     """(noun, key) of all that is said of some subjects alone."""
     named = [f"{subject}:{number}" for number in ids]
-    rows = session.execute(select(D.noun, D.key).where(D.of_subject.in_(named)).order_by(D.noun, D.key))
+    rows = session.execute(select(D.noun, D.key).where(D.of_subject == func.any(named)).order_by(D.noun, D.key))
     return [(row[0], row[1]) for row in rows]
 
 

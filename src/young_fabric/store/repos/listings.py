@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any, NamedTuple
@@ -58,6 +58,25 @@ class Step(NamedTuple):
     by: int
 
 
+class Steps:
+    """What was put into listings and taken out: steps of listings with few, and which have too many to keep."""
+
+    def __init__(self) -> None:
+        self.few: dict[str, list[Step]] = {}
+        self.wide: set[str] = set()
+
+    def take(self, steps: Iterable[Step]) -> None:
+        """Add steps; of a listing with more than MOST_STEPS only its name is kept."""
+        for step in steps:
+            if step.listing in self.wide:
+                continue
+            kept = self.few.setdefault(step.listing, [])
+            kept.append(step)
+            if len(kept) > MOST_STEPS:
+                self.wide.add(step.listing)
+                del self.few[step.listing]
+
+
 @dataclass(frozen=True)
 class Part:
     """Where a part of a listing begins, and how many cards stand before it and in it."""
@@ -96,15 +115,17 @@ def put(session: Session, gone: Sequence[CardPlace], rows: Sequence[Mapping[str,
     return steps
 
 
-def settle(session: Session, steps: Mapping[str, Sequence[Step]], collation: str) -> None:
+def settle(session: Session, steps: Steps, collation: str) -> None:
     """Count the parts of listings anew by what was put in and taken out; listings with many steps are parted anew."""
-    wide = [listing for listing, rows in steps.items() if len(rows) > MOST_STEPS]
-    few = [step._asdict() for listing, rows in steps.items() if listing not in wide for step in rows]
+    wide = list(steps.wide)
+    few = [step._asdict() for rows in steps.few.values() for step in rows]
     if few:
         session.execute(_count_steps(collation), {"rows": few})
-        wide += session.scalars(select(P.listing).where(P.listing == func.any([*steps]), P.cards > 2 * PART).distinct())
-        parted = set(session.scalars(select(P.listing).where(P.listing == func.any([*steps])).distinct()))
-        wide += [listing for listing in steps if listing not in parted]
+        wide += session.scalars(
+            select(P.listing).where(P.listing == func.any([*steps.few]), P.cards > 2 * PART).distinct()
+        )
+        parted = set(session.scalars(select(P.listing).where(P.listing == func.any([*steps.few])).distinct()))
+        wide += [listing for listing in steps.few if listing not in parted]
     part_anew(session, sorted(set(wide)), collation)
 
 

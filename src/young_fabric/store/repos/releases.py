@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from sqlalchemy import ARRAY, Text, and_, bindparam, func, insert, or_, select, text, tuple_, update
 from sqlalchemy.dialects.postgresql import JSONB, distinct_on
 from sqlalchemy.orm import Session
 
+from young_fabric.core.base.hashes import spelled
 from young_fabric.store.copying import copy_rows
 from young_fabric.store.tables import LiveDocumentRow, LiveThingRow, PersonRow, ReleaseRow
 
@@ -102,6 +104,13 @@ def close_things(session: Session, keys: Sequence[tuple[str, str]], release: int
         )
 
 
+def frozen(noun: str, key: str, written: int, state: dict[str, Any], release: int) -> dict[str, Any]:
+    """The row of a state in a format, live from a release on."""
+    text = spelled(state)
+    digest = hashlib.sha256(text).hexdigest()
+    return {"noun": noun, "key": key, "format": written, "hash": digest, "state": text, "since": release}
+
+
 def add_things(session: Session, rows: Sequence[Mapping[str, Any]]) -> None:
     """Freeze states of things."""
     copy_rows(session, T.__tablename__, _THING, rows)
@@ -130,10 +139,13 @@ def open_hashes(session: Session, subject: str, ids: Sequence[Any]) -> dict[Docu
     return {(row[0], row[1], row[2]): row[3] for row in session.execute(query)}
 
 
-def replace_documents(
-    session: Session, subject: str, ended: Sequence[DocumentKey], rows: Sequence[Mapping[str, Any]], release: int
-) -> None:
-    """End live documents and add others, from a release on."""
+def add_documents(session: Session, subject: str, rows: Iterable[Mapping[str, Any]], release: int) -> None:
+    """Add documents from a release on. Nothing else may be asked of the session while the rows are made."""
+    copy_rows(session, D.__tablename__, _DOCUMENT, ({**row, "subject": subject, "since": release} for row in rows))
+
+
+def end_documents(session: Session, subject: str, ended: Sequence[DocumentKey], release: int) -> None:
+    """End some live documents with a release."""
     if ended:
         session.execute(
             text(
@@ -148,7 +160,6 @@ def replace_documents(
                 "keys": [dict(zip(("surface", "subject_id", "card"), key, strict=True)) for key in ended],
             },
         )
-    copy_rows(session, D.__tablename__, _DOCUMENT, [{**row, "subject": subject, "since": release} for row in rows])
 
 
 def go_back(session: Session, to: int, release: int) -> tuple[int, dict[str, int]]:
