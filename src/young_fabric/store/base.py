@@ -6,6 +6,7 @@ from typing import Any
 
 import orjson
 from sqlalchemy import MetaData, Text, TypeDecorator, create_engine
+from sqlalchemy.dialects.postgresql import ARRAY
 from sqlalchemy.engine import Engine
 from sqlalchemy.orm import DeclarativeBase, Session, sessionmaker
 
@@ -35,6 +36,18 @@ class Spelled(TypeDecorator[Any]):
 
     def process_result_value(self, value: Any, dialect: Any) -> Any:  # noqa: ARG002
         return None if value is None else orjson.loads(value)
+
+
+class Words(ARRAY[str]):
+    """A list of text, read as the driver gives it."""
+
+    cache_ok = True
+
+    def __init__(self) -> None:
+        super().__init__(Text)
+
+    def result_processor(self, dialect: Any, coltype: Any) -> Any:
+        """Nothing is left to do to what is read: the driver gives lists of str."""
 
 
 def _dumps(value: Any) -> str:

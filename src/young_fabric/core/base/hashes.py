@@ -26,8 +26,8 @@ def content_hash(content: Any) -> str:
 
 
 def listed_hash(parts: Iterable[bytes]) -> str:
-    """`content_hash` of a list, of the spellings of its items."""
-    return hashlib.sha256(b"[" + b",".join(parts) + b"]").hexdigest()
+    """BLAKE2b of a list, given by the spellings of its items: quicker than SHA-256 where there is much to read."""
+    return hashlib.blake2b(b"[" + b",".join(parts) + b"]", digest_size=32).hexdigest()
 
 
 def _plain(value: Any) -> Any:

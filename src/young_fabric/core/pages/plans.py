@@ -100,9 +100,9 @@ class Plans:
 
     def of_product(self, product: Product, surface: str, own_settings: Sequence[DisplaySetting] = ()) -> Plan:
         """The plan for one product, with the settings said for it alone."""
-        group = self.defs.group_of(product.type, product.collections)
         if not own_settings:
-            return self._of_own(group, surface)
+            return self.of_group(Group(product.type, product.collections), surface)
+        group = self.defs.group_of(product.type, product.collections)
         return compile_plan(self.defs, group._replace(product=str(product.id)), surface, own_settings)
 
     def group_hash(self, group: Group) -> str:

@@ -158,14 +158,15 @@ def note_missing(session: Session, noun: str, drafts: Mapping[str, str | None]) 
         session.execute(upsert(U).values(rows).on_conflict_do_nothing())
 
 
-def _with_live(query: Any) -> Any:
-    live = and_(L.noun == U.noun, L.key == U.key, L.until.is_(None))
-    return query.select_from(U).outerjoin(L, live).where(U.hash.is_distinct_from(L.hash))
+def _differing(query: Any) -> Any:
+    """Live hashes are asked for one by one: a join is planned by statistics, which large releases outrun."""
+    live = select(L.hash).where(L.noun == U.noun, L.key == U.key, L.until.is_(None)).scalar_subquery()
+    return query.select_from(U).where(U.hash.is_distinct_from(live))
 
 
 def unreleased(session: Session, nouns: Iterable[str] | None = None, limit: int | None = None) -> list[tuple[str, str]]:
     """(noun, key) of things whose draft differs from what is live, definitions before products."""
-    query = _with_live(select(U.noun, U.key)).order_by(U.noun == PRODUCT.code, U.noun, U.key)
+    query = _differing(select(U.noun, U.key)).order_by(U.noun == PRODUCT.code, U.noun, U.key)
     if nouns is not None:
         query = query.where(U.noun.in_(list(nouns)))
     return [(row[0], row[1]) for row in session.execute(query.limit(limit) if limit else query)]
@@ -173,13 +174,13 @@ def unreleased(session: Session, nouns: Iterable[str] | None = None, limit: int 
 
 def unreleased_count(session: Session, noun: str | None = None) -> int:
     """How many things, of a noun or of any, differ from what is live."""
-    query = _with_live(select(func.count()))
+    query = _differing(select(func.count()))
     return int(session.scalar(query.where(U.noun == noun) if noun is not None else query) or 0)
 
 
 def unreleased_products(session: Session, batch: int) -> Iterator[list[int]]:
     """The ids of products whose draft differs from what is live, those that are gone included, a batch at a time."""
-    query = _with_live(select(U.key)).where(U.noun == PRODUCT.code).order_by(U.key).limit(batch)
+    query = _differing(select(U.key)).where(U.noun == PRODUCT.code).order_by(U.key).limit(batch)
     keys = session.scalars(query).all()
     while keys:
         yield [int(key) for key in keys]
@@ -189,13 +190,13 @@ def unreleased_products(session: Session, batch: int) -> Iterator[list[int]]:
 def unreleased_among(session: Session, ids: Sequence[int]) -> set[int]:
     """Those of some products whose draft differs from what is live."""
     among = func.any([str(product_id) for product_id in ids])
-    query = _with_live(select(U.key)).where(U.noun == PRODUCT.code, U.key == among)
+    query = _differing(select(U.key)).where(U.noun == PRODUCT.code, U.key == among)
     return {int(key) for key in session.scalars(query)}
 
 
 def unreleased_by_group(session: Session) -> dict[tuple[str, tuple[str, ...]], int]:
     """(type, collections) → products there are whose draft differs from what is live."""
-    query = _with_live(select(P.type_key, P.collections, func.count())).join(
+    query = _differing(select(P.type_key, P.collections, func.count())).join(
         P, P.id == case((U.noun == PRODUCT.code, cast(U.key, Integer)))
     )
     rows = session.execute(query.where(U.noun == PRODUCT.code).group_by(P.type_key, P.collections))

@@ -49,6 +49,7 @@ def expect_growth(session: Session) -> None:
 
 def take_statistics(session: Session) -> None:
     """Have the planner know how large the tables of what is live have become; what nobody looks for is left out."""
+    session.execute(text("SET LOCAL default_statistics_target = 20"))
     columns = "surface, subject, subject_id, card, address, since, until"
     session.execute(text(f"ANALYZE live_document ({columns}), live_thing (noun, key, hash, since, until)"))
     session.execute(text("ANALYZE listed_card, listing_part, unreleased"))
@@ -141,7 +142,7 @@ def open_hashes(session: Session, subject: str, ids: Sequence[Any]) -> dict[Docu
 
 def add_documents(session: Session, subject: str, rows: Iterable[Mapping[str, Any]], release: int) -> None:
     """Add documents from a release on. Nothing else may be asked of the session while the rows are made."""
-    copy_rows(session, D.__tablename__, _DOCUMENT, ({**row, "subject": subject, "since": release} for row in rows))
+    copy_rows(session, D.__tablename__, _DOCUMENT, rows, {"subject": subject, "since": release})
 
 
 def end_documents(session: Session, subject: str, ended: Sequence[DocumentKey], release: int) -> None:

@@ -5,11 +5,11 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, Text, text
-from sqlalchemy.dialects.postgresql import ARRAY, JSONB
+from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, text
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
-from young_fabric.store.base import Base
+from young_fabric.store.base import Base, Words
 
 
 class ChangeRow(Base):
@@ -31,7 +31,7 @@ class ChangeRow(Base):
     noun: Mapped[str]
     key: Mapped[str]
     name: Mapped[str]
-    lines: Mapped[list[str]] = mapped_column(ARRAY(Text))
+    lines: Mapped[list[str]] = mapped_column(Words())
     patch: Mapped[dict[str, Any]] = mapped_column(JSONB)
     format: Mapped[int]
     version: Mapped[int]

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from sqlalchemy import Text, text
-from sqlalchemy.dialects.postgresql import ARRAY
+from sqlalchemy import text
 from sqlalchemy.orm import Mapped, mapped_column
 
-from young_fabric.store.base import Base
+from young_fabric.store.base import Base, Words
 
 
 class FieldFillRow(Base):
@@ -18,6 +17,6 @@ class FieldFillRow(Base):
     __tablename__ = "field_fill"
     field_key: Mapped[str] = mapped_column(primary_key=True)
     type_key: Mapped[str] = mapped_column(primary_key=True)
-    collections: Mapped[list[str]] = mapped_column(ARRAY(Text), primary_key=True)
+    collections: Mapped[list[str]] = mapped_column(Words(), primary_key=True)
     filled: Mapped[int]
     wrong: Mapped[int] = mapped_column(server_default=text("0"))

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, Text
-from sqlalchemy.dialects.postgresql import ARRAY
+from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index
 from sqlalchemy.orm import Mapped, mapped_column
 
-from young_fabric.store.base import Base
+from young_fabric.store.base import Base, Words
 
 
 class PersonRow(Base):
@@ -19,7 +18,7 @@ class PersonRow(Base):
     email: Mapped[str] = mapped_column(unique=True)
     name: Mapped[str]
     password_hash: Mapped[str]
-    rights: Mapped[list[str]] = mapped_column(ARRAY(Text))
+    rights: Mapped[list[str]] = mapped_column(Words())
 
 
 class SignInSessionRow(Base):

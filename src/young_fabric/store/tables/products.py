@@ -5,11 +5,11 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Computed, DateTime, ForeignKey, ForeignKeyConstraint, Identity, Index, Text, func, text
-from sqlalchemy.dialects.postgresql import ARRAY, JSONB
+from sqlalchemy import Computed, DateTime, ForeignKey, ForeignKeyConstraint, Identity, Index, func, text
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
-from young_fabric.store.base import Base
+from young_fabric.store.base import Base, Words
 
 SEARCHED = "lower(title || ' ' || coalesce(sku, '') || ' ' || coalesce(fields ->> 'gtin', ''))"
 """What finding looks through: any part of title, SKU or GTIN."""
@@ -41,10 +41,10 @@ class ProductRow(Base):
     sku: Mapped[str | None] = mapped_column(unique=True)
     fields: Mapped[dict[str, Any]] = mapped_column(JSONB)
     unread: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default=text("'{}'"))
-    wrong: Mapped[list[str]] = mapped_column(ARRAY(Text), server_default=text("'{}'"))
+    wrong: Mapped[list[str]] = mapped_column(Words(), server_default=text("'{}'"))
     gaps: Mapped[bool] = mapped_column(server_default=text("false"))
     offered: Mapped[bool] = mapped_column(server_default=text("true"))
-    collections: Mapped[list[str]] = mapped_column(ARRAY(Text), server_default=text("'{}'"))
+    collections: Mapped[list[str]] = mapped_column(Words(), server_default=text("'{}'"))
     hash: Mapped[str]
     version: Mapped[int] = mapped_column(default=1)
 

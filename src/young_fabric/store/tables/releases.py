@@ -5,11 +5,11 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, Text, text
-from sqlalchemy.dialects.postgresql import ARRAY, JSONB
+from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, text
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
-from young_fabric.store.base import Base, Spelled
+from young_fabric.store.base import Base, Spelled, Words
 
 
 class ReleaseRow(Base):
@@ -80,7 +80,7 @@ class LiveDocumentRow(Base):
     address: Mapped[str | None]
     title: Mapped[str]
     listed: Mapped[bool]
-    under: Mapped[list[str]] = mapped_column(ARRAY(Text))
+    under: Mapped[list[str]] = mapped_column(Words())
     document: Mapped[dict[str, Any]] = mapped_column(Spelled)
     format: Mapped[int]
     hash: Mapped[str]
