@@ -12,3 +12,33 @@ for (const list of document.querySelectorAll("[data-pictures]")) {
     large.alt = small.alt;
   });
 }
+
+// A video is a link to its page until it is pressed: only then its player comes, from where the link says.
+for (const still of document.querySelectorAll<HTMLAnchorElement>("a[data-plays]")) {
+  still.addEventListener("click", (event) => {
+    if (event.metaKey || event.ctrlKey || event.shiftKey) return;
+    event.preventDefault();
+    still.replaceWith(
+      player(still.dataset.plays ?? "", still.dataset.source ?? "", still.querySelector("b")?.textContent ?? ""),
+    );
+  });
+}
+
+function player(how: string, source: string, words: string): HTMLElement {
+  const made =
+    how === "file" ? Object.assign(document.createElement("video"), { controls: true, autoplay: true }) : frame();
+  made.src = source;
+  made.title = words.trim();
+  made.className = "player";
+  made.tabIndex = 0;
+  queueMicrotask(() => made.focus());
+  return made;
+}
+
+function frame(): HTMLIFrameElement {
+  const made = document.createElement("iframe");
+  made.setAttribute("sandbox", "allow-scripts allow-same-origin allow-presentation");
+  made.allow = "autoplay; fullscreen; picture-in-picture";
+  made.referrerPolicy = "strict-origin-when-cross-origin";
+  return made;
+}

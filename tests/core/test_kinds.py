@@ -27,6 +27,9 @@ LIST = ValueList(
 )
 
 
+GERMAN = {"decimal": "12,5", "money": "12,5", "rating": "4,6 von 5 (1.280)"}
+
+
 def code_of(kind: str, text: str, **spec: object) -> str:
     with pytest.raises(Refusal) as caught:
         read_value(kind, text, spec_with(**spec))  # type: ignore[arg-type]
@@ -227,13 +230,27 @@ def test_several_values_are_read_one_by_one_and_wrong_ones_are_placed() -> None:
 
 
 @pytest.mark.parametrize(
-    "kind", ["text", "whole", "decimal", "measure", "money", "contents", "date", "colour", "gtin", "web_link"]
+    "kind",
+    [
+        "text",
+        "whole",
+        "decimal",
+        "measure",
+        "money",
+        "contents",
+        "date",
+        "colour",
+        "gtin",
+        "web_link",
+        "video",
+        "rating",
+    ],
 )
 def test_what_is_offered_for_typing_reads_back_to_the_same_value(kind: str) -> None:
     field = make_field("f", "F", "F", kind, unit="g/m²" if kind == "measure" else None)
     for locale in ("en", "de"):
         spec = spec_with(unit=field.options.get("unit"), locale=locale)
-        example = KINDS[kind].example if locale == "en" or kind not in ("decimal", "money") else "12,5"
+        example = KINDS[kind].example if locale == "en" else GERMAN.get(kind, KINDS[kind].example)
         value = read_value(kind, example, spec)
         assert read_value(kind, typed_value(field, value, spec), spec) == value
 

@@ -45,6 +45,9 @@ TYPED = st.one_of(
             "4006381333931",
             "Care <https://a.example/b>",
             "a.example/c?d=e",
+            "4/5 (12)",
+            "8.5 of 10",
+            '<iframe src="https://a.example/embed/1" title="A wash"></iframe>',
         ]
     ),
 )

@@ -104,6 +104,7 @@ def test_the_weave_holds_every_field_once_under_what_brings_it(work: Work) -> No
         "Safety and care",
         "Origin",
         "Single fields of Paint",
+        "Single fields of Watercolour",
     ]
     assert "by Paint" in groups[1].note
     assert "slug" not in keys, "built-in fields of staff are not for showing"

@@ -2275,7 +2275,7 @@ export interface components {
         };
         /**
          * OptionOut
-         * @description What fields of a kind must say besides: its words, its control, and the noun it names, if any.
+         * @description What fields of a kind must say besides: its words, its control, the noun it names, if any, and whether fields can't be without it.
          */
         OptionOut: {
             /** Code */
@@ -2284,6 +2284,8 @@ export interface components {
             control: string;
             /** Label */
             label: string;
+            /** Needed */
+            needed: boolean;
             /** Noun */
             noun: string | null;
         };

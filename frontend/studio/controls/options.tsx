@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { ask } from "../api/queries";
-import { counted } from "../ui/basics";
+import { counted, Segments } from "../ui/basics";
 
 type ControlProps = {
   id?: string;
@@ -12,6 +12,8 @@ type ControlProps = {
 };
 type OptionControl = {
   Control: (props: ControlProps) => React.ReactNode;
+  /** How a list of fields tells a value; left out by those told as they are. */
+  told?: (value: string) => string;
   /** What stands below it for a value. */
   Note?: (props: { value: string }) => React.ReactNode;
 };
@@ -57,8 +59,18 @@ function ListNote({ value }: { value: string }) {
   );
 }
 
+const WRITINGS = [
+  ["grouped", "1,871"],
+  ["plain", "1871, as a year"],
+] as const;
+
+function Writing({ value, onPut }: ControlProps) {
+  return <Segments label="Written" value={value ?? "grouped"} choices={WRITINGS} onChoose={onPut} />;
+}
+
 /** The controls that options of kinds name: one more is one entry here. */
 export const OPTION_CONTROLS: Record<string, OptionControl> = {
   unit: { Control: Unit },
+  writing: { Control: Writing, told: (value) => (value === "plain" ? "as a year" : "") },
   value_list: { Control: List, Note: ListNote },
 };

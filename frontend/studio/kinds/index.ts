@@ -10,7 +10,9 @@ import { measure } from "./measure";
 import { money } from "./money";
 import { oneOf } from "./one_of";
 import { picture } from "./picture";
+import { rating } from "./rating";
 import { text } from "./text";
+import { video } from "./video";
 import { webLink } from "./web_link";
 import { whole } from "./whole";
 import { yesNo } from "./yes_no";
@@ -30,6 +32,8 @@ export const KINDS: Record<string, KindUi> = Object.fromEntries(
     date,
     colour,
     webLink,
+    video,
+    rating,
     gtin,
     money,
     contents,

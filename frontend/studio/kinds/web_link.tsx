@@ -10,8 +10,9 @@ export function readLink(text: string): Written {
   return found ? { words: found[1] ?? "", address: found[2] ?? "" } : { words: "", address: text };
 }
 
-/** The two as one text; words that have no address yet are kept beside an empty one. */
+/** The two as one text; words that have no address yet are kept beside an empty one, pasted code stands after them. */
 export function writeLink({ words, address }: Written): string {
+  if (address.trim().startsWith("<")) return `${words.trim()} ${address.trim()}`.trim();
   return words.trim() ? `${words.trim()} <${address.trim()}>` : address.trim();
 }
 
@@ -72,9 +73,9 @@ function LinksInput({ id, at, wrong, onFill }: EditorProps) {
   );
 }
 
-export const webLink: KindUi = {
-  code: "web_link",
-  Editor: LinksInput,
-  tall: (field) => field.many,
-  typed: (value: Written) => writeLink(value),
-};
+/** A kind whose values are words and an address. */
+export function linkKind(code: string): KindUi {
+  return { code, Editor: LinksInput, tall: (field) => field.many, typed: (value: Written) => writeLink(value) };
+}
+
+export const webLink = linkKind("web_link");

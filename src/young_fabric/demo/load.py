@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.display.cascade import Scope, read_scope
+from young_fabric.core.kinds import KINDS
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.value_lists import ValueList, paste
 from young_fabric.demo import collections
@@ -94,6 +95,10 @@ def lay_ground(session: Session) -> None:
         people.add(session, email, name, password, rights)
 
 
+OPTIONS = {option.code for kind in KINDS.values() for option in kind.options}
+"""What stands beside a field's members in the demo's files."""
+
+
 def own(key: str) -> str:
     """A demo field's key with the shop's prefix, built-in ones as they are."""
     data = definitions()
@@ -107,8 +112,8 @@ def define(work: Work) -> None:
         values_read = paste(ValueList(key, row["name"]), "\n".join(row["values"])).result
         writes.apply(work, "value_list", key, partial(_new, state_of(values_read)))
     for row in data["fields"]:
-        options = {name: row[name] for name in ("unit", "list") if name in row}
-        rest = {name: value for name, value in row.items() if name not in ("unit", "list")}
+        options = {name: row[name] for name in OPTIONS if name in row}
+        rest = {name: value for name, value in row.items() if name not in OPTIONS}
         use.create(work, "field", row["name"], {**rest, "options": options, "key": own(row["key"])})
     for key, row in data["sets"].items():
         sections = [

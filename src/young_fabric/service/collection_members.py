@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.base import units
-from young_fabric.core.base.conditions import BY_AMOUNT, BY_MEASURE, JOINS, comparison_of
+from young_fabric.core.base.conditions import BY_AMOUNT, BY_MEASURE, BY_RATING, JOINS, comparison_of
 from young_fabric.core.nouns.collections import NEWEST, NOUN, TITLE, Collection, in_order
 from young_fabric.core.nouns.conditions import (
     TYPE,
@@ -95,6 +95,8 @@ def _order(order: str, defs: Definitions) -> Sequence[Any]:
     if sort == BY_MEASURE:
         lines = {unit.symbol: units.lines(unit.dimension)[unit.symbol] for unit in units.UNITS}
         return rows.order_by_number(order, lines, collation)
+    if sort == BY_RATING:
+        return rows.order_by_rating(order, collation)
     return rows.order_by_text(order, collation)
 
 

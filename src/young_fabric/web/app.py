@@ -52,6 +52,8 @@ CSP = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; script-src 'self'; "
     "object-src 'none'; base-uri 'none'; frame-ancestors 'self'; form-action 'self'"
 )
+SHOP_CSP = f"{CSP}; frame-src 'self' https:; media-src 'self' https:"
+"""Pages of the shop may hold a player of videos, put there when a shopper asks for it."""
 MODULES = (
     session,
     meta,
@@ -216,7 +218,7 @@ def _wrap_requests(app: Flask) -> None:
         response.headers["X-Request-Id"] = g.get("request_id", "")
         response.headers["X-Content-Type-Options"] = "nosniff"
         response.headers["Referrer-Policy"] = "same-origin"
-        response.headers["Content-Security-Policy"] = CSP
+        response.headers["Content-Security-Policy"] = SHOP_CSP if request.path.startswith(("/shop", "/proof")) else CSP
         if request.path.startswith(("/api", "/proof")):
             response.headers["Cache-Control"] = "no-store"
         elif request.path.startswith("/static/built/assets/"):

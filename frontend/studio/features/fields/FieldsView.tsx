@@ -27,7 +27,12 @@ export function kindWords(use: Use, kinds: Schemas["KindOut"][]): string {
   const field = use.thing;
   const kind = kinds.find(({ code }) => code === field.kind);
   // Options that name a thing of the shop are told where it is chosen; the rest say more of the kind.
-  const options = (kind?.options ?? []).filter(({ noun }) => !noun).map(({ code }) => field.options[code]);
+  const options = (kind?.options ?? [])
+    .filter(({ noun }) => !noun)
+    .map(({ code, control }) => {
+      const value = field.options[code];
+      return typeof value === "string" ? (OPTION_CONTROLS[control]?.told?.(value) ?? value) : value;
+    });
   const words = [
     kind?.name ?? field.kind.replaceAll("_", " "),
     field.many && "many",

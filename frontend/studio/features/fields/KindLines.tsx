@@ -34,7 +34,7 @@ export function KindLines({ field, meta, wrongAt, onPut }: Props) {
     if (!to) return;
     const options = keptOptions(to, field.options);
     if (code === field.kind) setWaiting(null);
-    else if (to.options.every((option) => option.code in options)) take(to, options);
+    else if (to.options.every((option) => !option.needed || option.code in options)) take(to, options);
     else setWaiting(code);
   }
   return (

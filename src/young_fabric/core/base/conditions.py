@@ -85,11 +85,19 @@ def _measure(value: Any) -> Comparable:
     return unit.dimension, units.convert(amount, unit.symbol, first.symbol)
 
 
+def _rating(value: Any) -> Comparable:
+    """Which part of the best a rating is, so that ratings out of different numbers compare."""
+    if not isinstance(value, Mapping):
+        return None
+    rated, best = _number(value.get("value")), _number(value.get("out_of"))
+    return rated / best if rated is not None and best is not None and best > 0 else None
+
+
 def _yes_no(value: Any) -> Comparable:
     return value if isinstance(value, bool) else None
 
 
-BY_TEXT, BY_AMOUNT, BY_MEASURE = "text", "amount", "measure"
+BY_TEXT, BY_AMOUNT, BY_MEASURE, BY_RATING = "text", "amount", "measure", "rating"
 """What values are put in order by."""
 _THERE = ("filled", "empty")
 _ORDERED = ("is", "is_not", "lt", "le", "gt", "ge", "between", *_THERE)
@@ -116,6 +124,7 @@ COMPARISONS: Mapping[str, Comparison] = {
     "number": Comparison(_number, _ORDERED, BY_AMOUNT),
     "money": Comparison(_number, _ORDERED, BY_AMOUNT),
     "measure": Comparison(_measure, _ORDERED, BY_MEASURE),
+    "rating": Comparison(_rating, _ORDERED, BY_RATING),
     "yes_no": Comparison(_yes_no, ("is", *_THERE), control="yes_no"),
     "presence": Comparison(lambda _value: None, _THERE),
 }

@@ -183,10 +183,10 @@ def show_date(value: str, code: str) -> str:
 
 
 @lru_cache(maxsize=8192)
-def show_number(value: str, code: str) -> str:
-    """A plain decimal string with the locale's signs, all its decimals kept."""
+def show_number(value: str, code: str, grouped: bool = True) -> str:
+    """A plain decimal string with the locale's signs, all its decimals kept; without group signs unless `grouped`."""
     number = Decimal(value)
-    shown: str = format_decimal(number, locale=locale_of(code), decimal_quantization=False)
+    shown: str = format_decimal(number, locale=locale_of(code), decimal_quantization=False, group_separator=grouped)
     return shown
 
 

@@ -9,7 +9,9 @@ from young_fabric.core.kinds.dates import Date
 from young_fabric.core.kinds.links import WebLink
 from young_fabric.core.kinds.numbers import Contents, DecimalNumber, Measure, Money, UnitPrice, WholeNumber
 from young_fabric.core.kinds.pictures import Picture
+from young_fabric.core.kinds.ratings import Rating
 from young_fabric.core.kinds.texts import Gtin, LongText, Text
+from young_fabric.core.kinds.videos import Video
 
 KINDS: dict[str, Kind] = {
     kind.code: kind
@@ -26,6 +28,8 @@ KINDS: dict[str, Kind] = {
         Date(),
         Colour(),
         WebLink(),
+        Video(),
+        Rating(),
         Gtin(),
         Money(),
         Contents(),

@@ -41,7 +41,8 @@ class Choices(Protocol):
 class Option:
     """What fields of a kind must say besides: `control` edits it, `noun` is what it names, if it names a definition.
 
-    `check` gives the refusal of a value (None when it is sound); `missing` is said where there is none.
+    `check` gives the refusal of a value (None when it is sound); `missing` is said where there is none. What may be left
+    unsaid is no refusal to it.
     """
 
     code: str
@@ -50,6 +51,11 @@ class Option:
     check: Callable[[Any], Refusal | None]
     missing: str
     noun: str | None = None
+
+    @property
+    def needed(self) -> bool:
+        """Whether a field of the kind can't be without it."""
+        return self.check(None) is not None
 
 
 @dataclass(frozen=True)

@@ -19,7 +19,7 @@ from young_fabric.core.kinds.shown import Text
 MOST_PIECES = 1_000_000
 
 
-def number_checker(spec: Spec, unit: str = "") -> Judge:
+def number_checker(spec: Spec, unit: str = "", grouped: bool = True) -> Judge:
     """A function that gives the first of decimals, smallest, largest that a plain decimal breaks."""
     limits, locale, tail = spec.limits, spec.locale, f" {unit}" if unit else ""
     most_decimals = limits.get("decimals")
@@ -33,10 +33,10 @@ def number_checker(spec: Spec, unit: str = "") -> Judge:
             return Refusal("decimals", words, help="Round it")
         number = Decimal(amount)
         if least is not None and number < least:
-            words = f"below {locales.show_number(limits['min'], locale)}{tail}"
+            words = f"below {locales.show_number(limits['min'], locale, grouped)}{tail}"
             return Refusal("below", words, help="Type a larger value")
         if most is not None and number > most:
-            words = f"above {locales.show_number(limits['max'], locale)}{tail}"
+            words = f"above {locales.show_number(limits['max'], locale, grouped)}{tail}"
             return Refusal("above", words, help="Type a smaller value")
         return None
 
@@ -69,11 +69,31 @@ class DecimalNumber(Kind):
         return value if is_plain_decimal(value) else super().words(value)
 
 
+GROUPED, PLAIN = "grouped", "plain"
+
+
+def _check_writing(value: Any) -> Refusal | None:
+    if value in (None, GROUPED, PLAIN):
+        return None
+    return Refusal("writing", "Not a way to write a whole number", help="Choose one of those offered")
+
+
+WRITING = Option("writing", "written", "writing", _check_writing, "")
+
+
 class WholeNumber(DecimalNumber):
-    """A whole number."""
+    """A whole number: a quantity, written with the locale's group signs, or one that is none, such as a year."""
 
     code, name, example = "whole", "whole number", "12"
     limits = (SMALLEST, LARGEST)
+    options = (WRITING,)
+
+    def checker(self, spec: Spec) -> Judge:
+        return number_checker(spec, grouped=_is_grouped(spec))
+
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+        grouped = _is_grouped(spec)
+        return lambda value: Text(locales.show_number(value, spec.locale, grouped))
 
     def read(self, text: str, spec: Spec) -> Value:
         number = super().read(text, spec)
@@ -83,6 +103,10 @@ class WholeNumber(DecimalNumber):
 
     def well_formed(self, value: Any) -> bool:
         return is_plain_decimal(value) and "." not in value
+
+
+def _is_grouped(spec: Spec) -> bool:
+    return spec.options.get(WRITING.code) != PLAIN
 
 
 def _unit_is_known(value: Any) -> bool:

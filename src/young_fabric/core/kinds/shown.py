@@ -117,6 +117,45 @@ class Links(NamedTuple):
         return ", ".join(words for words, _ in self.links)
 
 
+class Videos(NamedTuple):
+    """Videos in order: the words of each, its page, how it plays (`frame`, `file` or `page`), from which address, and
+    what its button says, and of where it comes from."""
+
+    videos: tuple[tuple[str, str, str, str, str, str], ...]
+
+    @property
+    def tag(self) -> str:
+        return "videos"
+
+    @property
+    def flows(self) -> bool:
+        return False
+
+    @property
+    def plain(self) -> str:
+        return ", ".join(words for words, *_ in self.videos)
+
+
+class Rated(NamedTuple):
+    """A rating: how much of the best it is in percent, in words, and how many rated, in words or not at all."""
+
+    percent: int
+    text: str
+    raters: str
+
+    @property
+    def tag(self) -> str:
+        return "rated"
+
+    @property
+    def flows(self) -> bool:
+        return False
+
+    @property
+    def plain(self) -> str:
+        return ", ".join(filter(None, (self.text, self.raters)))
+
+
 class Nothing(NamedTuple):
     """What stands where there is no value."""
 
@@ -141,6 +180,8 @@ NODES: dict[str, type[Any]] = {
     "pictures": Pictures,
     "swatches": Swatches,
     "links": Links,
+    "videos": Videos,
+    "rated": Rated,
     "nothing": Nothing,
 }
 """Every sort of node by its tag."""

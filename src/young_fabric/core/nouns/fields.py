@@ -142,7 +142,7 @@ def _check_options(definition: Field, defs: Definitions) -> None:
         wrong = option.check(definition.options.get(option.code))
         if wrong:
             raise wrong.at("options", option.code)
-        if option.noun and definition.options[option.code] not in defs.things[option.noun]:
+        if option.noun and definition.options.get(option.code) not in defs.things[option.noun]:
             raise Refusal(option.code, option.missing, ("options", option.code), "Choose one, or make one")
 
 

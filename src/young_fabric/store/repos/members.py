@@ -59,6 +59,14 @@ def order_by_number(key: str, lines: Mapping[str, tuple[Any, Any]] | None, colla
     return (number.is_(None), number, collate(P.title, collation))
 
 
+def order_by_rating(key: str, collation: str) -> tuple[Any, ...]:
+    """By the part of the best that a field's rating is; those without last."""
+    first = _first(key)
+    rated, best = (_number(first[name].astext) for name in ("value", "out_of"))
+    share = case((best > 0, rated / best))
+    return (share.is_(None), share, collate(P.title, collation))
+
+
 def _first(key: str) -> Any:
     value = P.fields[key]
     return case((func.jsonb_typeof(value) == "array", value[0]), else_=value)

@@ -18,12 +18,13 @@ class LimitOut(Out):
 
 
 class OptionOut(Out):
-    """What fields of a kind must say besides: its words, its control, and the noun it names, if any."""
+    """What fields of a kind must say besides: its words, its control, the noun it names, if any, and whether fields can't be without it."""
 
     code: str
     label: str
     control: str
     noun: str | None
+    needed: bool
 
 
 class KindOut(Out):
