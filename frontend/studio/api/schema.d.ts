@@ -471,6 +471,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fields/whole": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a field with a list of its own, and put it in a set or type, all in one stroke. */
+        post: operations["fields_fields_whole_fields_whole_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fields/{key}": {
         parameters: {
             query?: never;
@@ -2946,6 +2963,16 @@ export interface components {
             name: string;
         };
         /**
+         * TakerIn
+         * @description What a new field goes to: a set or a type.
+         */
+        TakerIn: {
+            /** Key */
+            key: string;
+            /** Noun */
+            noun: string;
+        };
+        /**
          * ToldTestOut
          * @description A test of a condition: its place in the tree, in words, its values in words and as one would type them.
          */
@@ -3238,6 +3265,35 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+        };
+        /**
+         * WholeFieldIn
+         * @description A new field with what goes with it: `values` are a new list of its own, one a line.
+         */
+        WholeFieldIn: {
+            /** @default null */
+            into?: components["schemas"]["TakerIn"] | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Many
+             * @default false
+             */
+            many?: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Options
+             * @default {}
+             */
+            options?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Values
+             * @default null
+             */
+            values?: string | null;
         };
         /**
          * WhyOut
@@ -5608,6 +5664,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TryOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_fields_whole_fields_whole_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WholeFieldIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldOut"];
                 };
             };
             /** @description Unauthorized */

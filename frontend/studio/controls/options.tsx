@@ -8,12 +8,16 @@ type ControlProps = {
   id?: string;
   value: string | null;
   meta: Schemas["MetaOut"];
+  /** What stands for no choice where there may be none; else there is nothing to choose back to. */
+  none?: string;
   onPut: (value: string) => void;
 };
 type OptionControl = {
   Control: (props: ControlProps) => React.ReactNode;
   /** How a list of fields tells a value; left out by those told as they are. */
   told?: (value: string) => string;
+  /** Where what it names can be made on the spot: the text it is made of. */
+  Fresh?: (props: { text: string; onType: (text: string) => void }) => React.ReactNode;
   /** What stands below it for a value. */
   Note?: (props: { value: string }) => React.ReactNode;
 };
@@ -35,17 +39,30 @@ function Unit({ id, value, meta, onPut }: ControlProps) {
   );
 }
 
-function List({ id, value, onPut }: ControlProps) {
+function List({ id, value, none, onPut }: ControlProps) {
   const lists = useQuery(ask.things("value_list")).data ?? [];
   return (
     <select id={id} className="input" value={value ?? ""} onChange={(event) => onPut(event.target.value)}>
-      {value === null && <option value="">choose a list</option>}
+      {(none || value === null) && <option value="">{none ?? "choose a list"}</option>}
       {lists.map(({ thing }) => (
         <option key={thing.key} value={thing.key}>
           {thing.name}
         </option>
       ))}
     </select>
+  );
+}
+
+function FreshList({ text, onType }: { text: string; onType: (text: string) => void }) {
+  return (
+    <textarea
+      className="input mt-1"
+      rows={4}
+      aria-label="Values of the new list"
+      placeholder="One value a line, typed or pasted"
+      value={text}
+      onChange={(event) => onType(event.target.value)}
+    />
   );
 }
 
@@ -72,5 +89,5 @@ function Writing({ value, onPut }: ControlProps) {
 export const OPTION_CONTROLS: Record<string, OptionControl> = {
   unit: { Control: Unit },
   writing: { Control: Writing, told: (value) => (value === "plain" ? "as a year" : "") },
-  value_list: { Control: List, Note: ListNote },
+  value_list: { Control: List, Note: ListNote, Fresh: FreshList },
 };

@@ -4,16 +4,24 @@ import { useAddress } from "../ui/address";
 import { Button, Popover } from "../ui/basics";
 import { useKeys } from "../ui/keys";
 
-/** A button (and N) that makes a thing from its name; what else can be chosen stands below the name. */
+/** What is wrong at a place, in words; null where nothing is. */
+type WrongAt = (where: string) => string | null;
+
+/**
+ * A button (and N) that makes a thing from its name; what else can be chosen stands below the name. `places` are the
+ * members whose faults are told by the children, at their place; the others are told at the end.
+ */
 export function NewThing(props: {
   what: string;
   onMake: (name: string) => Promise<void>;
-  children?: ReactNode;
+  children?: ReactNode | ((wrongAt: WrongAt) => ReactNode);
   note?: (name: string) => string;
+  places?: readonly string[];
+  width?: number;
 }) {
   const [open, setOpen] = useState(false);
   const [name, setName] = useState("");
-  const [wrong, setWrong] = useState<string | null>(null);
+  const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
   const [asked, setAsked] = useAddress("new");
   const made = useRef(false);
   useKeys({ n: () => setOpen(true) });
@@ -32,13 +40,17 @@ export function NewThing(props: {
       setWrong(null);
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
-      setWrong(`${error.problem.message}. ${error.problem.help}`);
+      const { message, help, where } = error.problem;
+      setWrong({ where: String(where[0] ?? ""), text: `${message}. ${help}` });
     }
   }
+  const wrongAt: WrongAt = (where) => (wrong?.where === where ? wrong.text : null);
+  const told = wrong !== null && (props.places ?? []).includes(wrong.where);
   return (
     <Popover
       label={`New ${props.what}`}
       open={open}
+      width={props.width}
       keepFocus={() => {
         // What was made has the focus now, not the button that made it.
         const kept = made.current;
@@ -52,21 +64,26 @@ export function NewThing(props: {
         </Button>
       }
     >
-      <form onSubmit={submit}>
+      <form
+        onSubmit={submit}
+        onKeyDown={(event) => {
+          if (event.key === "Enter" && event.ctrlKey) event.currentTarget.requestSubmit();
+        }}
+      >
         <label className="block font-semibold">
           Name of the {props.what}
           <input className="input mt-1 font-normal" value={name} onChange={(event) => setName(event.target.value)} />
         </label>
         {props.note && <p className="hint mt-1">{props.note(name)}</p>}
-        {props.children}
-        {wrong && (
+        {typeof props.children === "function" ? props.children(wrongAt) : props.children}
+        {wrong && !told && (
           <p className="wrongly mt-2" role="alert">
-            {wrong}
+            {wrong.text}
           </p>
         )}
         <div className="mt-3 flex justify-end gap-2">
           <Button onClick={() => setOpen(false)}>Leave it</Button>
-          <Button look="primary" type="submit">
+          <Button look="primary" type="submit" title="Ctrl Enter">
             Make it
           </Button>
         </div>

@@ -23,7 +23,7 @@ import { TryValue } from "./TryValue";
 type Use = Things["field"];
 
 /** One field: its definition, a place to try values, and where it is used. */
-export function FieldPane({ use, meta }: { use: Use; meta: Schemas["MetaOut"] }) {
+export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaOut"]; fresh: boolean }) {
   const field = use.thing;
   const { put: write, remove } = useThing("field", use);
   const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
@@ -46,6 +46,7 @@ export function FieldPane({ use, meta }: { use: Use; meta: Schemas["MetaOut"] })
       <PaneHead title={field.name} note={<span className="key">{field.key}</span>}>
         <Saved />
       </PaneHead>
+      {fresh && <NextStep use={use} />}
       <div className="px-[14px] pb-3">
         <Line label="Name" wrong={at("name")}>
           {(id) => <TextBox id={id} value={field.name} onCommit={(name) => put({ name })} />}
@@ -123,6 +124,24 @@ export function FieldPane({ use, meta }: { use: Use; meta: Schemas["MetaOut"] })
       </div>
       {dialog}
     </div>
+  );
+}
+
+/** Where a field that was just made goes on: it is filled where products have it, else it goes to a set or type. */
+function NextStep({ use: { thing, products } }: { use: Use }) {
+  return (
+    <p className="mx-[14px] mb-2 rounded border border-line bg-woad-tint px-3 py-2">
+      {products > 0 ? (
+        <>
+          Made.{" "}
+          <Link className="link" data-next to={`/fill/products?lacking=${thing.key}&field=${thing.key}`}>
+            Fill it: {counted(products, "product")}
+          </Link>
+        </>
+      ) : (
+        "Made. No product has it yet: put it in a set or give it to a type below."
+      )}
+    </p>
   );
 }
 

@@ -5,20 +5,18 @@ import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { PRODUCT, type Things } from "../../app/nouns";
 import { useSaving } from "../../app/saving";
-import { makeThing } from "../../app/things";
 import { OPTION_CONTROLS } from "../../controls/options";
 import { useAddress } from "../../ui/address";
 import { counted, Empty, FillBar } from "../../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../../ui/keys";
-import { capital } from "../../ui/locale";
 import { Selvedge } from "../../ui/Selvedge";
 import { PaneHead, Split } from "../../ui/Split";
 import { useGrowing } from "../../ui/useGrowing";
 import { useReveal } from "../../ui/useReveal";
-import { NewThing } from "../NewThing";
 import { ExampleProof, ThingPane } from "../ThingPane";
 import { TypeOptions } from "../types/TypeOptions";
 import { FieldPane } from "./FieldPane";
+import { NewField } from "./NewField";
 
 type Use = Things["field"];
 
@@ -52,8 +50,7 @@ export default function FieldsView() {
   const [text] = useAddress("q");
   const [kind] = useAddress("kind");
   const [used] = useAddress("used");
-  const [makeKind, setMakeKind] = useState("text");
-  const [makeOptions, setMakeOptions] = useState<Record<string, string>>({});
+  const [fresh, setFresh] = useState<string | null>(null);
   const made = useRef<string | null>(null);
   const pane = useRef<HTMLDivElement>(null);
   const sheet = useRef<HTMLDivElement>(null);
@@ -82,59 +79,25 @@ export default function FieldsView() {
   useEffect(() => {
     if (!here || made.current !== here.thing.key) return;
     made.current = null;
-    pane.current?.querySelector<HTMLElement>("input")?.focus();
+    pane.current?.querySelector<HTMLElement>("[data-next], input")?.focus();
   }, [here]);
   useReveal(sheet, key, Boolean(here && meta));
   if (!all || !meta) return null;
   const own = all.filter((use) => use.own).length;
 
-  const makeable = meta.kinds.filter((kind) => kind.own_fields);
-  const making = makeable.find(({ code }) => code === makeKind);
-  const asks = new Set(making?.options.map(({ code }) => code));
-
-  async function make(name: string) {
-    const options = Object.fromEntries(Object.entries(makeOptions).filter(([code]) => asks.has(code)));
-    const fresh = await makeThing("field", name, { kind: makeKind, options });
-    await freshen("field");
-    made.current = fresh;
-    open(fresh);
-  }
   const sheetPart = (
     <>
       <PaneHead title="Fields" note={`${own} of your own, ${all.length - own} built in`}>
         <FieldFilters kinds={meta.kinds} />
-        <NewThing
-          what="field"
-          onMake={make}
-          note={(name) => `Its key begins with ${meta.prefix}${name ? "" : ", and is made from the name"}`}
-        >
-          <label className="mt-2 block">
-            Kind
-            <select className="input mt-1" value={makeKind} onChange={(event) => setMakeKind(event.target.value)}>
-              {makeable.map(({ code, name }) => (
-                <option key={code} value={code}>
-                  {name}
-                </option>
-              ))}
-            </select>
-          </label>
-          {making?.options.map((option) => {
-            const control = OPTION_CONTROLS[option.control];
-            return (
-              control && (
-                <label key={option.code} className="mt-2 block" htmlFor={`new-${option.code}`}>
-                  {capital(option.label)}
-                  <control.Control
-                    id={`new-${option.code}`}
-                    value={makeOptions[option.code] ?? null}
-                    meta={meta}
-                    onPut={(value) => setMakeOptions((old) => ({ ...old, [option.code]: value }))}
-                  />
-                </label>
-              )
-            );
-          })}
-        </NewThing>
+        <NewField
+          meta={meta}
+          onMade={async (fresh) => {
+            await freshen(undefined);
+            setFresh(fresh);
+            made.current = fresh;
+            open(fresh);
+          }}
+        />
       </PaneHead>
       <div className="flex min-h-0 flex-1">
         <div ref={sheet} className="scroll min-w-0 flex-1">
@@ -165,7 +128,13 @@ export default function FieldsView() {
         what="field"
         noun="field"
         thing={here.thing.key}
-        own={[["field", "Field", <FieldPane key={here.thing.key} use={here} meta={meta} />]]}
+        own={[
+          [
+            "field",
+            "Field",
+            <FieldPane key={here.thing.key} use={here} meta={meta} fresh={fresh === here.thing.key} />,
+          ],
+        ]}
         proof={<ExampleProof noun="field" thing={here.thing.key} field={here.thing.key} />}
       />
     </div>

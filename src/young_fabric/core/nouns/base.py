@@ -49,7 +49,7 @@ class Noun:
     bearing on pages; `address` must be unique among definitions; `subject_of_key` tells the
     one subject (code, id) that a thing is said for, for nouns that have such; `gathers` ones bear on which collections
     products are in; `holds` are the fields all things of a noun have, for nouns whose things hold values; `guarded` members are written by
-    ways of their own.
+    ways of their own; `taking` gives the members that change when a thing takes a field in, for nouns that take fields.
     """
 
     code: str
@@ -78,6 +78,7 @@ class Noun:
     gathers: bool = False
     holds: Mapping[str, Any] | None = None
     guarded: frozenset[str] = frozenset()
+    taking: Callable[[Any, str], Mapping[str, Any]] | None = None
     format: int = 1
     upgrades: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = field(default_factory=dict)
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.kinds.base import in_words
-from young_fabric.core.nouns.base import Noun, Reference, State
+from young_fabric.core.nouns.base import Noun, Reference, State, state_of
 
 if TYPE_CHECKING:
     from young_fabric.core.nouns.definitions import Definitions
@@ -121,6 +121,14 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
     return out or ["no difference"]
 
 
+def _taking(field_set: FieldSet, field: str) -> Mapping[str, Any]:
+    """A field goes to the end of the last section; one that is there stays where it is."""
+    if field in field_set.fields:
+        return {}
+    *before, last = field_set.sections or (Section("main", "General"),)
+    return {"sections": [state_of(section) for section in (*before, replace(last, fields=(*last.fields, field)))]}
+
+
 NOUN = Noun(
     code="field_set",
     plural="field_sets",
@@ -134,4 +142,5 @@ NOUN = Noun(
     refers=_refers,
     keyed={"sections": "key", "sections/*/fields": "", "collections": ""},
     note=lambda thing, _defs: f"{len(thing.fields)} fields",
+    taking=_taking,
 )

@@ -208,4 +208,5 @@ NOUN = Noun(
     keyed={"sets": "", "fields": ""},
     note=lambda thing, defs: type_path(thing.key, defs.types) if thing.key in defs.types else "",
     address=lambda thing: str(thing.slug),
+    taking=lambda thing, field: {} if field in thing.fields else {"fields": [*thing.fields, field]},
 )

@@ -5,14 +5,26 @@ from __future__ import annotations
 from flask import Response
 
 from young_fabric.core.nouns.fields import NOUN
-from young_fabric.service import fields
+from young_fabric.service import fields, new_fields
 from young_fabric.service.actors import Right
+from young_fabric.service.new_fields import Taker
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import nouns as s
 
 api = register_noun_api(NounApi(NOUN, s.FieldOut, fields.overview))
+
+
+@api.post("/fields/whole", responses=answers(s.FieldOut))
+@allow(Right.EDIT)
+def fields_whole(body: s.WholeFieldIn) -> Response:
+    """Make a field with a list of its own, and put it in a set or type, all in one stroke."""
+    with work() as unit:
+        given = {name: value for name, value in body.given().items() if name not in ("name", "values", "into")}
+        into = None if body.into is None else Taker(body.into.noun, body.into.key)
+        key = new_fields.make(unit, body.name, given, body.values, into)
+        return reply(s.FieldOut, fields.overview(unit, key)[0])
 
 
 @api.post("/fields/try", responses=answers(s.TryOut))

@@ -105,6 +105,24 @@ class UsesOut(Out):
     uses: list[UseOut]
 
 
+class TakerIn(In):
+    """What a new field goes to: a set or a type."""
+
+    noun: Key
+    key: Key
+
+
+class WholeFieldIn(In):
+    """A new field with what goes with it: `values` are a new list of its own, one a line."""
+
+    name: str = Member(max_length=200)
+    kind: Key
+    many: bool = False
+    options: dict[str, Any] = {}
+    values: str | None = Member(default=None, max_length=200_000)
+    into: TakerIn | None = None
+
+
 class TryIn(In):
     """Texts to try on a field as given."""
 

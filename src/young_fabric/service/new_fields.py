@@ -1,0 +1,70 @@
+"""Making a field with all that goes with it in one stroke: its list, and the set or type it goes to."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+from uuid import uuid4
+
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.kinds import KINDS
+from young_fabric.core.nouns import fields, value_lists
+from young_fabric.core.nouns.base import state_of
+from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.nouns.value_lists import ValueList, paste
+from young_fabric.service import definitions, writes
+from young_fabric.service.actors import Right, Work
+
+
+@dataclass(frozen=True)
+class Taker:
+    """What a field goes to: a thing of a noun that takes fields."""
+
+    noun: str
+    key: str
+
+
+def make(work: Work, name: str, given: Mapping[str, Any], values: str | None, into: Taker | None) -> str:
+    """Make a field; `values` are a new list of its own, one a line, `into` is what it goes to. Gives its key.
+
+    All of it is made, or none, and it is undone together. Raises Refusal with the member in `where`.
+    """
+    work.need(Right.EDIT)
+    group = uuid4().hex
+    given = dict(given)
+    if values is not None:
+        given["options"] = {**(given.get("options") or {}), **_listed(work, name, given.get("kind"), values, group)}
+    made = definitions.create(work, fields.NOUN.code, name, given, group)
+    key: str = made.thing.key
+    if into is not None:
+        _put_into(work, key, into, group)
+    return key
+
+
+def _listed(work: Work, name: str, kind: Any, values: str, group: str) -> dict[str, str]:
+    """Make a list of pasted values, and give the option of the kind that names it."""
+    options = KINDS[kind].options if kind in KINDS else ()
+    option = next((option for option in options if option.noun == value_lists.NOUN.code), None)
+    if option is None:
+        raise Refusal("list", "A field of this kind takes no list", ("values",), "Choose one or many of a list")
+    read = paste(ValueList("new", name), values)
+    if read.skipped:
+        line, text, reason = read.skipped[0]
+        raise Refusal("list", f"Line {line}, “{text[:40]}”: {reason}", ("values",), "Mend that line, or take it out")
+    if not read.added:
+        raise Refusal("list", "A new list needs values", ("values",), "Type one a line, or choose a list there is")
+    chosen = {"values": [state_of(value) for value in read.result.values]}
+    made = definitions.create(work, value_lists.NOUN.code, name, chosen, group)
+    return {option.code: made.thing.key}
+
+
+def _put_into(work: Work, field: str, into: Taker, group: str) -> None:
+    noun = NOUNS.get(into.noun)
+    if noun is None or noun.taking is None:
+        raise Refusal("not_found", "Fields go to sets and types", ("into",), "Choose one of those offered")
+    try:
+        current = writes.need_current(work, noun.code, into.key)
+    except Refusal as refusal:
+        raise refusal.at("into") from None
+    definitions.change(work, noun.code, into.key, current.version, noun.taking(current.thing, field), group)

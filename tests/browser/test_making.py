@@ -1,0 +1,96 @@
+"""From nothing to a filled field of a list that shows: how many steps it takes, by mouse and by keyboard."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import pytest
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.studio import Studio
+
+pytestmark = pytest.mark.browser
+MOST_STEPS = 8
+
+
+class Steps:
+    """Counts what a person does: each call is one choice, one text typed, or one press."""
+
+    def __init__(self) -> None:
+        self.count = 0
+
+    def __call__(self, act: Callable[[], object]) -> None:
+        act()
+        self.count += 1
+
+
+def test_a_field_of_a_list_from_nothing_to_the_page(studio: Studio) -> None:
+    studio.sign_in()
+    studio.open("/studio/define/fields")
+    studio.text("Fields", "h2")
+    step = Steps()
+    step(lambda: studio.press("New field"))
+    step(lambda: studio.type("Name of the field", "Stands by", ""))
+    step(lambda: studio.choose("Kind", "one of a list"))
+    step(lambda: studio.type("Values of the new list", "Its own weight\nA wall plate\nThree bolts", ""))
+    step(lambda: studio.choose("Goes to", "Easel basics"))
+    step(lambda: studio.press("Make it"))
+    step(lambda: studio.text("Fill it: 4 products", "a").click())
+    step(lambda: studio.choose("Stands by", "A wall plate"))
+    studio.saved()
+    studio.proof_says("A wall plate")
+    assert step.count <= MOST_STEPS
+    # It is in view in the list.
+    studio.open("/studio/define/fields/ss_stands_by")
+    row = studio.css("tr.here")
+    assert "Stands by" in row.text
+    assert studio.driver.execute_script(
+        "const box = arguments[0].getBoundingClientRect(); return box.top > 0 && box.bottom < innerHeight", row
+    )
+
+
+def test_the_same_by_keyboard_alone(studio: Studio) -> None:
+    studio.sign_in()
+    studio.open("/studio/define/fields")
+    studio.text("Fields", "h2")
+    step = Steps()
+    step(lambda: studio.keys("n"))
+    studio.css("form input")
+    step(lambda: studio.keys(*"Stands by", Keys.TAB))
+    step(lambda: studio.keys(*"one of", Keys.TAB, Keys.TAB))
+    studio.tab_to("Values of the new list")
+    step(lambda: studio.keys(*"Its own weight", Keys.ENTER, *"A wall plate", Keys.TAB))
+    step(lambda: studio.keys(*"Easel"))
+    step(lambda: studio.chord(Keys.CONTROL, Keys.ENTER))
+    studio.text("Fill it: 4 products", "a")
+    assert "Fill it" in studio.focused()
+    step(lambda: studio.keys(Keys.ENTER))
+    studio.until(
+        lambda d: d.execute_script("return document.activeElement.closest('[data-mark=ss_stands_by]') !== null"),
+        "the new field has the focus",
+    )
+    step(lambda: studio.keys(*"A wall"))
+    studio.saved()
+    studio.proof_says("A wall plate")
+    assert step.count <= MOST_STEPS
+
+
+def test_faults_stand_at_their_place_and_nothing_typed_is_lost(studio: Studio) -> None:
+    studio.sign_in()
+    studio.open("/studio/define/fields?new=1")
+    studio.type("Name of the field", "Stands by", "")
+    studio.choose("Kind", "one of a list")
+    studio.press("Make it")
+    studio.text("A new list needs values. Type one a line, or choose a list there is")
+    studio.type("Values of the new list", "Oak\nAsh\noak", "")
+    studio.press("Make it")
+    studio.text("Line 3, “oak”: already in the list. Mend that line, or take it out")
+    assert studio.field("Values of the new list").get_attribute("value") == "Oak\nAsh\noak"
+    assert studio.field("Name of the field").get_attribute("value") == "Stands by"
+    assert studio.axe() == []
+    assert not studio.driver.find_elements(By.LINK_TEXT, "Stands by")
+    studio.choose("Value list", "Wood")
+    studio.press("Make it")
+    studio.text("ss_stands_by", "span")
+    studio.text("Made. No product has it yet: put it in a set or give it to a type below.")

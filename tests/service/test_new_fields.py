@@ -1,0 +1,64 @@
+"""A field made in one go: with its list and where it goes, all of it or nothing, undone together."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from young_fabric.core.base.errors import Refusal
+from young_fabric.service import changes, new_fields, plans
+from young_fabric.service.actors import Work
+from young_fabric.service.new_fields import Taker
+
+ONE_OF = {"kind": "one_of"}
+
+
+def definitions(work: Work) -> dict[str, Any]:
+    return {noun: dict(things) for noun, things in plans.draft(work.session).things.items()}
+
+
+def test_list_field_and_place_are_made_and_undone_together(work: Work) -> None:
+    before = definitions(work)
+    key = new_fields.make(work, "Stand", ONE_OF, "Wall\nFloor;floor;ground, base\n", Taker("field_set", "furniture"))
+    defs = plans.draft(work.session)
+    field = defs.fields[key]
+    assert (field.kind, field.name) == ("one_of", "Stand")
+    assert [value.label for value in defs.lists[field.options["list"]].values] == ["Wall", "Floor"]
+    assert defs.sets["furniture"].sections[-1].fields[-1] == key
+    assert changes.undo_last(work).name == "Easel basics"
+    assert definitions(work) == before
+    changes.redo_last(work)
+    assert key in plans.draft(work.session).sets["furniture"].fields
+
+
+@pytest.mark.parametrize("into", [Taker("product_type", "easels"), None])
+def test_it_may_go_to_a_type_or_nowhere(work: Work, into: Taker | None) -> None:
+    key = new_fields.make(work, "Reach", {"kind": "measure", "options": {"unit": "cm"}}, None, into)
+    defs = plans.draft(work.session)
+    assert (key in defs.types["easels"].fields) == (into is not None)
+
+
+@pytest.mark.parametrize(
+    ("given", "values", "into", "code", "where"),
+    [
+        (ONE_OF, "", None, "list", ("values",)),
+        (ONE_OF, "Wall\nwall", None, "list", ("values",)),
+        (ONE_OF, "Wall;Not A Code", None, "list", ("values",)),
+        (ONE_OF, None, None, "list", ("options", "list")),
+        ({"kind": "text"}, "Wall", None, "list", ("values",)),
+        ({"kind": "none"}, None, None, "kind", ("kind",)),
+        (ONE_OF, "Wall", Taker("field_set", "gone"), "not_found", ("into",)),
+        (ONE_OF, "Wall", Taker("value_list", "wood"), "not_found", ("into",)),
+        (ONE_OF, "Wall", Taker("no_noun", "wood"), "not_found", ("into",)),
+    ],
+)
+def test_what_can_not_be_made_is_refused_at_its_place_and_nothing_is_left(
+    work: Work, given: dict[str, Any], values: str | None, into: Taker | None, code: str, where: tuple[str, ...]
+) -> None:
+    before = definitions(work)
+    with pytest.raises(Refusal) as caught, work.session.begin_nested():
+        new_fields.make(work, "Stand", given, values, into)
+    assert (caught.value.code, caught.value.where) == (code, where)
+    assert caught.value.help
+    assert definitions(work) == before
