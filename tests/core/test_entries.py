@@ -72,6 +72,8 @@ SHAPED = st.sampled_from(
         ["z"],
         [],
         "2026-02-28",
+        "<p>a &amp; b</p>",
+        "<p onclick=x>a</p>",
         "4006381333931",
     ]
 )

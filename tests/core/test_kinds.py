@@ -244,6 +244,7 @@ def test_several_values_are_read_one_by_one_and_wrong_ones_are_placed() -> None:
         "web_link",
         "video",
         "rating",
+        "rich_text",
     ],
 )
 def test_what_is_offered_for_typing_reads_back_to_the_same_value(kind: str) -> None:

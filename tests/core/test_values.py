@@ -46,6 +46,10 @@ TYPED = st.one_of(
             "Care <https://a.example/b>",
             "a.example/c?d=e",
             "4/5 (12)",
+            "<p>a <b>b</b></p><script>x</script>",
+            "<ul><li>a</ul> & b",
+            "<p><br></p>",
+            "a < b\n\nc > d",
             "8.5 of 10",
             '<iframe src="https://a.example/embed/1" title="A wash"></iframe>',
         ]

@@ -11,6 +11,7 @@ import { money } from "./money";
 import { oneOf } from "./one_of";
 import { picture } from "./picture";
 import { rating } from "./rating";
+import { richText } from "./rich_text";
 import { text } from "./text";
 import { video } from "./video";
 import { webLink } from "./web_link";
@@ -22,6 +23,7 @@ export const KINDS: Record<string, KindUi> = Object.fromEntries(
   [
     text,
     longText,
+    richText,
     whole,
     decimal,
     measure,

@@ -10,6 +10,7 @@ from young_fabric.core.kinds.links import WebLink
 from young_fabric.core.kinds.numbers import Contents, DecimalNumber, Measure, Money, UnitPrice, WholeNumber
 from young_fabric.core.kinds.pictures import Picture
 from young_fabric.core.kinds.ratings import Rating
+from young_fabric.core.kinds.rich_text import RichText
 from young_fabric.core.kinds.texts import Gtin, LongText, Text
 from young_fabric.core.kinds.videos import Video
 
@@ -18,6 +19,7 @@ KINDS: dict[str, Kind] = {
     for kind in (
         Text(),
         LongText(),
+        RichText(),
         WholeNumber(),
         DecimalNumber(),
         Measure(),

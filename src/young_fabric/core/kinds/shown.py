@@ -136,6 +136,25 @@ class Videos(NamedTuple):
         return ", ".join(words for words, *_ in self.videos)
 
 
+class Rich(NamedTuple):
+    """Clean HTML of paragraphs, lists and headings, and its text."""
+
+    html: str
+    text: str
+
+    @property
+    def tag(self) -> str:
+        return "rich"
+
+    @property
+    def flows(self) -> bool:
+        return True
+
+    @property
+    def plain(self) -> str:
+        return self.text
+
+
 class Rated(NamedTuple):
     """A rating: how much of the best it is in percent, in words, and how many rated, in words or not at all."""
 
@@ -182,6 +201,7 @@ NODES: dict[str, type[Any]] = {
     "links": Links,
     "videos": Videos,
     "rated": Rated,
+    "rich": Rich,
     "nothing": Nothing,
 }
 """Every sort of node by its tag."""
