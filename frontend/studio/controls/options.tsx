@@ -56,7 +56,7 @@ function List({ id, value, none, onPut }: ControlProps) {
 function FreshList({ text, onType }: { text: string; onType: (text: string) => void }) {
   return (
     <textarea
-      className="input mt-1"
+      className="input mt-1 min-h-[86px]"
       rows={4}
       aria-label="Values of the new list"
       placeholder="One value a line, typed or pasted"

@@ -100,6 +100,7 @@ export default function RichEditor({ id, at, wrong, onFill, onTyping }: EditorPr
   }, []);
   // What comes from outside, cleaned or undone, is taken unless something is being written that is not committed yet.
   useEffect(() => {
+    if (editor.isDestroyed || typed === committed.current) return;
     if (latest.current !== committed.current || editor.isFocused) return;
     committed.current = typed;
     latest.current = typed;
@@ -113,6 +114,7 @@ export default function RichEditor({ id, at, wrong, onFill, onTyping }: EditorPr
   }, [text, done]);
   useEffect(() => () => done(), [done]);
   useEffect(() => {
+    if (editor.isDestroyed) return;
     editor.setOptions({
       editorProps: {
         ...editor.options.editorProps,

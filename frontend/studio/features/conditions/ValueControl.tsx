@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { Command } from "cmdk";
 import { type ComponentType, useState } from "react";
 import { ask } from "../../api/queries";
 import { Popover } from "../../ui/basics";
+import { Choices } from "../../ui/Choices";
 import type { Asked, Test } from "./tree";
 
 type Props = { field: Asked; takes: string; test: Test; wrong: boolean; onType: (typed: string[]) => void };
@@ -59,7 +59,7 @@ function YesNo({ field, test, wrong, onType }: Props) {
 function OfList(props: Props) {
   const lists = useQuery(ask.things("value_list")).data;
   const values = lists?.find((row) => row.thing.key === props.field.list)?.thing.values ?? [];
-  return <Choose {...props} choices={values.map((value) => ({ code: value.code, label: value.label }))} />;
+  return <Choose {...props} choices={values} />;
 }
 
 function OfTypes(props: Props) {
@@ -97,27 +97,13 @@ function Choose(props: Props & { choices: { code: string; label: string }[] }) {
         </button>
       }
     >
-      <Command label={field.name}>
-        <Command.Input className="input" placeholder={`Find in ${choices.length}`} />
-        <Command.List className="scroll mt-2 max-h-64">
-          <Command.Empty className="hint p-2">None has that in its name.</Command.Empty>
-          {choices.map((choice) => (
-            <Command.Item
-              key={choice.code}
-              value={`${choice.label} ${choice.code}`}
-              className="flex cursor-pointer items-center gap-2 rounded px-2 py-1.5 data-[selected=true]:bg-woad-tint"
-              onSelect={() => pick(choice.code)}
-            >
-              <span aria-hidden="true" className="w-3">
-                {chosen.includes(choice.code) ? "✓" : ""}
-              </span>
-              <span className="truncate">{choice.label}</span>
-              {chosen.includes(choice.code) && <span className="sr">chosen</span>}
-            </Command.Item>
-          ))}
-        </Command.List>
-        {many && <p className="hint mt-1">Tick as many as hold, then Esc.</p>}
-      </Command>
+      <Choices
+        label={field.name}
+        choices={choices}
+        chosen={chosen}
+        onPick={pick}
+        note={many ? "Tick as many as hold, then Esc." : undefined}
+      />
     </Popover>
   );
 }

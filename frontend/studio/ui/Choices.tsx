@@ -1,0 +1,63 @@
+import { Command } from "cmdk";
+import { useState } from "react";
+import { counted } from "./basics";
+
+export type Choice = { code: string; label: string; synonyms?: readonly string[] };
+type Props = {
+  label: string;
+  choices: readonly Choice[];
+  chosen: readonly string[];
+  onPick: (code: string) => void;
+  note?: string;
+};
+
+/** So many are on the screen at once; the rest are found by typing on. */
+export const MOST_SHOWN = 100;
+
+/** The choices whose label, code or synonym has some letters in it; those that begin with them first. */
+export function found(choices: readonly Choice[], asked: string): Choice[] {
+  const words = asked.trim().toLocaleLowerCase();
+  if (!words) return [...choices];
+  const fits = choices.filter((choice) =>
+    [choice.label, choice.code, ...(choice.synonyms ?? [])].some((text) => text.toLocaleLowerCase().includes(words)),
+  );
+  const first = (choice: Choice) => choice.label.toLocaleLowerCase().startsWith(words);
+  return [...fits.filter(first), ...fits.filter((choice) => !first(choice))];
+}
+
+/** Choices of a list, searched while typing, however many there are. */
+export function Choices({ label, choices, chosen, onPick, note }: Props) {
+  const [asked, setAsked] = useState("");
+  const fits = found(choices, asked);
+  return (
+    <Command label={label} shouldFilter={false}>
+      <Command.Input
+        className="input"
+        placeholder={`Find in ${choices.length}`}
+        value={asked}
+        onValueChange={setAsked}
+      />
+      <Command.List className="scroll mt-2 max-h-64">
+        <Command.Empty className="hint p-2">None has that in its name.</Command.Empty>
+        {fits.slice(0, MOST_SHOWN).map((choice) => (
+          <Command.Item
+            key={choice.code}
+            value={choice.code}
+            className="flex cursor-pointer items-center gap-2 rounded px-2 py-1.5 data-[selected=true]:bg-woad-tint"
+            onSelect={() => onPick(choice.code)}
+          >
+            <span aria-hidden="true" className="w-3">
+              {chosen.includes(choice.code) ? "✓" : ""}
+            </span>
+            <span className="truncate">{choice.label}</span>
+            {chosen.includes(choice.code) && <span className="sr">chosen</span>}
+          </Command.Item>
+        ))}
+      </Command.List>
+      {fits.length > MOST_SHOWN && (
+        <p className="hint mt-1">{counted(fits.length - MOST_SHOWN, "more", "more")}: type on.</p>
+      )}
+      {note && <p className="hint mt-1">{note}</p>}
+    </Command>
+  );
+}
