@@ -28,6 +28,7 @@ OPEN_TO_ALL = {
     "healthz",
     "openapi_json",
     "picture",
+    "download",
 }
 
 

@@ -32,8 +32,10 @@ LIMITS = {
     "many_of": limits(min_count=1, max_count=2),
     "picture": limits(min_width=100),
     "money": limits(max="50"),
+    "file": limits(types=["pdf"], max_megabytes="2"),
 }
 PICTURE = {"file": "a" * 64, "alt": "A jar", "width": 120, "height": 90}
+SHEET = {"file": "b" * 64, "words": "Safety sheet", "type": "pdf", "bytes": 1200}
 SETTINGS = {
     "label": Resolved("beside", "default"),
     "empty": Resolved("omit", "default"),
@@ -73,6 +75,9 @@ SHAPED = st.sampled_from(
         [],
         "2026-02-28",
         "<p>a &amp; b</p>",
+        SHEET,
+        {**SHEET, "type": "exe"},
+        {**SHEET, "bytes": 5_000_000},
         "<p onclick=x>a</p>",
         "4006381333931",
     ]

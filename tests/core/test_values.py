@@ -27,7 +27,7 @@ CHOICES = ValueList(
 )
 CODES = {
     "number", "unit", "dimension", "below", "above", "decimals", "short", "long", "pattern", "choice", "date", "yes_no",
-    "colour", "check_digit", "required", "few", "many", "text", "picture", "derived", "link",
+    "colour", "check_digit", "required", "few", "many", "text", "picture", "derived", "link", "file",
 }  # fmt: skip
 LOCALES = st.sampled_from(["en", "de", "fr", "de_CH", "sv"])
 TYPED = st.one_of(

@@ -8,12 +8,14 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.kinds import KINDS
+from young_fabric.core.kinds.file_types import file_type_of
 from young_fabric.core.nouns.product_types import ancestry
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.demo.catalogue import definitions, goods
 from young_fabric.demo.load import draw, load, own
 from young_fabric.demo.pictures import drawn
 from young_fabric.demo.seed import seed
+from young_fabric.demo.sheets import sheet
 from young_fabric.service import checks, plans, recount, release
 from young_fabric.service import products as use
 from young_fabric.service.actors import Work
@@ -113,3 +115,14 @@ def test_a_seeded_catalogue_is_released(seeded: Engine, work: Work) -> None:
         done = release.release(Work(session, work.actor, work.now), "seeded")
         assert done.counts["product_page"] >= 40
         session.rollback()
+
+
+def test_a_sheet_is_a_file_that_is_kept_and_the_same_each_time() -> None:
+    made = sheet("Brushes (soft)", ["Rinse \\ dry", "Größe 6"])
+    found = file_type_of("Sheet.pdf", made)
+    assert found is not None
+    assert found.code == "pdf"
+    assert rb"(Brushes \(soft\)) Tj" in made
+    place = int(made.rsplit(b"startxref\n", 1)[1].split(b"\n")[0])
+    assert made[place:].startswith(b"xref\n0 6\n")
+    assert made == sheet("Brushes (soft)", ["Rinse \\ dry", "Größe 6"])

@@ -72,10 +72,18 @@ export function refusedBy(status: number, answer: unknown): Refused {
 }
 
 /** Upload one picture. */
-export async function uploadPicture(file: File): Promise<Schemas["PictureOut"]> {
+export function uploadPicture(file: File): Promise<Schemas["PictureOut"]> {
+  return upload("/api/pictures", file);
+}
+
+export function uploadFile(file: File): Promise<Schemas["FileOut"]> {
+  return upload("/api/files", file);
+}
+
+async function upload<Kept>(path: string, file: File): Promise<Kept> {
   const body = new FormData();
   body.append("file", file);
-  const response = await send(new Request(`${window.location.origin}/api/pictures`, { method: "POST", body }));
+  const response = await send(new Request(`${window.location.origin}${path}`, { method: "POST", body }));
   if (response.ok) return response.json();
   throw refusedBy(response.status, await response.json().catch(() => null));
 }

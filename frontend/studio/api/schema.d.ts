@@ -541,6 +541,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check and keep a file. */
+        post: operations["files_files_upload_files_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -1942,6 +1959,32 @@ export interface components {
             version: number;
         };
         /**
+         * FileOut
+         * @description A file for download as kept, with the name it came with.
+         */
+        FileOut: {
+            /** Bytes */
+            bytes: number;
+            /** File */
+            file: string;
+            /** Name */
+            name: string;
+            /** Type */
+            type: string;
+        };
+        /**
+         * FileTypeOut
+         * @description A sort of file for download, with the endings of its names.
+         */
+        FileTypeOut: {
+            /** Code */
+            code: string;
+            /** Endings */
+            endings: string[];
+            /** Label */
+            label: string;
+        };
+        /**
          * FoundOut
          * @description Things found.
          */
@@ -2230,6 +2273,8 @@ export interface components {
         MetaOut: {
             /** Currency */
             currency: string;
+            /** File Types */
+            file_types: components["schemas"]["FileTypeOut"][];
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
             /** Locale */
@@ -3055,7 +3100,7 @@ export interface components {
         };
         /**
          * UploadForm
-         * @description One picture as multipart form data.
+         * @description One file as multipart form data.
          */
         UploadForm: {
             /**
@@ -6078,6 +6123,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UsesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    files_files_upload_files_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["UploadForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileOut"];
                 };
             };
             /** @description Unauthorized */

@@ -3,6 +3,7 @@ import { colour } from "./colour";
 import { contents } from "./contents";
 import { date } from "./date";
 import { decimal } from "./decimal";
+import { file } from "./file";
 import { gtin } from "./gtin";
 import { longText } from "./long_text";
 import { manyOf } from "./many_of";
@@ -31,6 +32,7 @@ export const KINDS: Record<string, KindUi> = Object.fromEntries(
     oneOf,
     manyOf,
     picture,
+    file,
     date,
     colour,
     webLink,

@@ -6,7 +6,7 @@ import os
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
-from functools import partial
+from functools import cache, partial
 from pathlib import Path
 from typing import Any
 
@@ -16,13 +16,16 @@ from sqlalchemy.orm import Session
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.display.cascade import Scope, read_scope
 from young_fabric.core.kinds import KINDS
+from young_fabric.core.kinds.file_types import FILE_TYPES
+from young_fabric.core.kinds.files import File
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.value_lists import ValueList, paste
 from young_fabric.demo import collections
 from young_fabric.demo.catalogue import Goods, definitions, goods
 from young_fabric.demo.pictures import drawn
+from young_fabric.demo.sheets import sheet
 from young_fabric.service import definitions as use
-from young_fabric.service import people, pictures, products, release, values, writes
+from young_fabric.service import files, people, pictures, products, release, values, writes
 from young_fabric.service.actors import Work
 from young_fabric.service.unit import unit_of_work
 from young_fabric.service.values import ValueEdit
@@ -162,7 +165,7 @@ def enter(work: Work, store: pictures.FilesOnDisk, entered: Sequence[Goods], say
             for words, encoded in shots:
                 kept = pictures.keep(work, store, f"{product.sku}.png", encoded)
                 shown.append({"file": kept.file, "alt": words, "width": kept.width, "height": kept.height})
-            typed = {own(key): value for key, value in product.values.items()}
+            typed = {own(key): _kept(work, store, key, value) for key, value in product.values.items()}
             typed |= {"sku": product.sku, "price": product.price, "contents": product.contents, "pictures": shown}
             edits.append(
                 ValueEdit(made.product.id, made.version, {key: value for key, value in typed.items() if value})
@@ -174,6 +177,20 @@ def enter(work: Work, store: pictures.FilesOnDisk, entered: Sequence[Goods], say
     values.put_many(work, edits)
     for product_id, amount in stocks:
         products.set_stock(work, product_id, None, amount)
+
+
+def _kept(work: Work, store: pictures.FilesOnDisk, key: str, value: Any) -> Any:
+    """What is filled in for a field: as the demo has it, or the file that is made of a title and lines."""
+    if key not in _file_fields():
+        return value
+    words, *lines = value.split("\n")
+    kept = files.keep(work, store, f"{words}.pdf", sheet(words, lines), FILE_TYPES["pdf"])
+    return {"file": kept.file, "words": words, "type": kept.type, "bytes": kept.bytes}
+
+
+@cache
+def _file_fields() -> frozenset[str]:
+    return frozenset(row["key"] for row in definitions()["fields"] if row["kind"] == File.code)
 
 
 def leave_unreleased(work: Work) -> None:

@@ -11,7 +11,6 @@ from uuid import uuid4
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.base.ranks import rank_between
-from young_fabric.core.kinds import StoredFile
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.collections import NOUN, Collection, in_order
 from young_fabric.core.nouns.conditions import condition_words
@@ -23,7 +22,7 @@ from young_fabric.service.actors import Right, Work
 from young_fabric.service.collection_members import ToldTest, tests_in_words
 from young_fabric.service.editor import EditorField, EditorValue
 from young_fabric.service.writes import Edit
-from young_fabric.store.repos import fills, gathering, products
+from young_fabric.store.repos import files, fills, gathering, products
 from young_fabric.store.repos.definitions import StoredThing
 
 MOST_PASTED = 2_000
@@ -195,10 +194,8 @@ def _cell(work: Work, rules: FieldRules, name: str, given: Any) -> tuple[str, An
         return "typed", read.kept
     if read.value is None:
         return None
-    named = rules.files(read.value)
-    kept = products.stored_pictures(work.session, named) if named else {}
     try:
-        return "value", rules.with_files(read.value, {file: StoredFile(*size) for file, size in kept.items()})
+        return "value", rules.with_files(read.value, files.stored(work.session, rules.files(read.value)))
     except Refusal as refusal:
         raise refusal.at("values", name) from None
 

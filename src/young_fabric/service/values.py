@@ -25,7 +25,7 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans
 from young_fabric.service.actors import Clash, Right, Work
-from young_fabric.store.repos import changes, definitions, fills, products, shop
+from young_fabric.store.repos import changes, definitions, files, fills, products, shop
 from young_fabric.store.repos.products import ProductRecord
 
 BATCH = 2_000
@@ -194,9 +194,7 @@ def _stored_files(work: Work, assessor: Assessor, edits: Sequence[ValueEdit]) ->
         for key, value in given:
             if key in known and not isinstance(value, str):
                 named.update(assessor.rules(key).files(value))
-    if not named:
-        return {}
-    return {file: StoredFile(*size) for file, size in products.stored_pictures(work.session, sorted(named)).items()}
+    return files.stored(work.session, sorted(named))
 
 
 def _as_cells(state: Any) -> Any:

@@ -31,6 +31,7 @@ from young_fabric.web.api import (
     feed,
     field_sets,
     fields,
+    files,
     jobs,
     keys,
     meta,
@@ -63,6 +64,7 @@ MODULES = (
     collections,
     product_types,
     products,
+    files,
     present,
     release,
     jobs,
@@ -196,6 +198,7 @@ def _own_routes(app: OpenAPI) -> None:
         return openapi(app)
 
     app.add_url_rule("/files/<name>", "picture", products.serve_picture)
+    app.add_url_rule("/downloads/<file>", "download", files.serve_download)
 
 
 def _wrap_requests(app: Flask) -> None:

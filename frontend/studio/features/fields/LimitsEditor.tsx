@@ -1,4 +1,6 @@
+import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
 import { Line } from "../../ui/basics";
 import { capital } from "../../ui/locale";
 import { TextBox } from "../../ui/TextBox";
@@ -14,13 +16,47 @@ export function limitLines(limits: readonly Limit[]): Limit[][] {
     .map((limit) => [limit, ...limits.filter((other) => other.code === limit.below)]);
 }
 
-type Box = { mono?: boolean; inputMode?: "decimal" | "numeric"; note?: string; read: (text: string) => unknown };
+type Box = {
+  mono?: boolean;
+  inputMode?: "decimal" | "numeric";
+  note?: string;
+  read: (text: string) => unknown;
+  /** For limits that are not typed. */
+  Control?: (props: { label: string; value: unknown; onPut: (value: unknown) => void }) => React.ReactNode;
+};
+
+/** The sorts of file a field takes, by ticking; none ticked is all of them. */
+function FileTypes({ label, value, onPut }: { label: string; value: unknown; onPut: (value: unknown) => void }) {
+  const types = useQuery(ask.meta()).data?.file_types ?? [];
+  const chosen = Array.isArray(value) ? (value as string[]) : [];
+  return (
+    <fieldset className="flex flex-wrap gap-x-3.5" aria-label={label}>
+      {types.map(({ code, label }) => (
+        <label key={code} className="flex min-h-[26px] items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="tick"
+            checked={chosen.includes(code)}
+            onChange={() => {
+              const next = types
+                .map((type) => type.code)
+                .filter((other) => (other === code ? !chosen.includes(code) : chosen.includes(other)));
+              onPut(next.length ? next : null);
+            }}
+          />
+          {label}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
 
 /** The controls that limits name. Digits that are no number go as typed: the server says what is wrong with them. */
 const LIMIT_CONTROLS: Record<string, Box> = {
   number: { inputMode: "decimal", read: (text) => text },
   count: { inputMode: "numeric", read: (text) => (/^\d+$/.test(text) ? Number(text) : text) },
   pattern: { mono: true, note: "The whole value must match, such as P[A-Z]+[0-9]+", read: (text) => text },
+  file_types: { note: "All of them where none is ticked", read: (text) => text, Control: FileTypes },
 };
 
 /** The limits a field of this kind can have. */
@@ -32,11 +68,13 @@ export function LimitsEditor(props: {
 }) {
   const { field, kind, wrongAt } = props;
   const offered = (kind?.limits ?? []).filter((limit) => !limit.many || field.many);
-  function put(limit: Limit, text: string) {
+  function put(limit: Limit, value: unknown) {
     const { [limit.code]: _, ...rest } = field.limits;
+    props.onPut(value === null ? rest : { ...rest, [limit.code]: value });
+  }
+  function type(limit: Limit, text: string) {
     const trimmed = text.trim();
-    const control = LIMIT_CONTROLS[limit.control];
-    props.onPut(trimmed === "" ? rest : { ...rest, [limit.code]: control ? control.read(trimmed) : trimmed });
+    put(limit, trimmed === "" ? null : (LIMIT_CONTROLS[limit.control]?.read(trimmed) ?? trimmed));
   }
   const shown = (limit: Limit) => {
     const value = field.limits[limit.code];
@@ -44,6 +82,7 @@ export function LimitsEditor(props: {
   };
   return limitLines(offered).map((line) => {
     const [low, high] = line as [Limit, Limit?];
+    const Control = LIMIT_CONTROLS[low.control]?.Control;
     return (
       <Line
         key={low.code}
@@ -51,28 +90,32 @@ export function LimitsEditor(props: {
         wrong={wrongAt(low.code) ?? (high ? wrongAt(high.code) : null)}
         note={LIMIT_CONTROLS[low.control]?.note}
       >
-        {(id) => (
-          <div className="flex items-center gap-2">
-            {line.map((limit, index) => {
-              const control = LIMIT_CONTROLS[limit.control];
-              return (
-                <div key={limit.code} className="contents">
-                  {index > 0 && <span className="flex-none text-ink-3">{limit.label}</span>}
-                  <TextBox
-                    id={index === 0 ? id : undefined}
-                    aria-label={capital(limit.label)}
-                    className={control?.mono ? "font-mono" : ""}
-                    inputMode={control?.inputMode}
-                    placeholder="any"
-                    wrong={wrongAt(limit.code) !== null}
-                    value={shown(limit)}
-                    onCommit={(text) => put(limit, text)}
-                  />
-                </div>
-              );
-            })}
-          </div>
-        )}
+        {(id) =>
+          Control ? (
+            <Control label={capital(low.label)} value={field.limits[low.code]} onPut={(value) => put(low, value)} />
+          ) : (
+            <div className="flex items-center gap-2">
+              {line.map((limit, index) => {
+                const control = LIMIT_CONTROLS[limit.control];
+                return (
+                  <div key={limit.code} className="contents">
+                    {index > 0 && <span className="flex-none text-ink-3">{limit.label}</span>}
+                    <TextBox
+                      id={index === 0 ? id : undefined}
+                      aria-label={capital(limit.label)}
+                      className={control?.mono ? "font-mono" : ""}
+                      inputMode={control?.inputMode}
+                      placeholder="any"
+                      wrong={wrongAt(limit.code) !== null}
+                      value={shown(limit)}
+                      onCommit={(text) => type(limit, text)}
+                    />
+                  </div>
+                );
+              })}
+            </div>
+          )
+        }
       </Line>
     );
   });

@@ -6,6 +6,7 @@ from young_fabric.core.kinds.base import Kind, Option, Spec, StoredFile, Value
 from young_fabric.core.kinds.choices import ManyOf, OneOf, YesNo
 from young_fabric.core.kinds.colours import Colour
 from young_fabric.core.kinds.dates import Date
+from young_fabric.core.kinds.files import File
 from young_fabric.core.kinds.links import WebLink
 from young_fabric.core.kinds.numbers import Contents, DecimalNumber, Measure, Money, UnitPrice, WholeNumber
 from young_fabric.core.kinds.pictures import Picture
@@ -27,6 +28,7 @@ KINDS: dict[str, Kind] = {
         OneOf(),
         ManyOf(),
         Picture(),
+        File(),
         Date(),
         Colour(),
         WebLink(),

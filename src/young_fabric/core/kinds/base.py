@@ -71,10 +71,12 @@ class Spec:
 
 @dataclass(frozen=True)
 class StoredFile:
-    """A file the shop keeps: its size in pixels."""
+    """A file the shop keeps: its type and bytes; a picture's size in pixels, nought of all others."""
 
-    width: int
-    height: int
+    type: str
+    bytes: int
+    width: int = 0
+    height: int = 0
 
 
 class Kind(ABC):

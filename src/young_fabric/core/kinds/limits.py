@@ -9,14 +9,17 @@ from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import is_plain_decimal
+from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.patterns import compile_pattern
 
 MOST = 100_000
+MOST_MEGABYTES = 10
+"""No file is kept that is larger."""
 
 
 @dataclass(frozen=True)
 class Limit:
-    """One sort of limit. `control` is number (a plain decimal), count (a whole number) or pattern.
+    """One sort of limit. `control` is number (a plain decimal), count (a whole number), pattern or file_types.
 
     `below` names the limit that this one may not exceed; `many` ones speak of how many values there are.
     """
@@ -56,6 +59,24 @@ def _pattern(value: Any) -> Refusal | None:
     return None
 
 
+def _file_types(value: Any) -> Refusal | None:
+    if (
+        isinstance(value, list | tuple)
+        and value
+        and all(isinstance(code, str) and code in FILE_TYPES for code in value)
+    ):
+        return None
+    return Refusal("file_kind", "Not sorts of files that are kept", help="Tick one or more")
+
+
+def _megabytes(value: Any) -> Refusal | None:
+    if not is_plain_decimal(value) or Decimal(value) <= 0:
+        return Refusal("number", "Not a size that can be a limit", help="Write megabytes, such as 2.5")
+    if Decimal(value) > MOST_MEGABYTES:
+        return Refusal("above", f"At most {MOST_MEGABYTES} MB are kept", help=f"Write {MOST_MEGABYTES} or less")
+    return None
+
+
 _PLAIN_COUNT = _count(MOST, f"At most {MOST:,}")
 SMALLEST = Limit("min", "smallest", "number", _number, below="max")
 LARGEST = Limit("max", "largest", "number", _number)
@@ -67,6 +88,8 @@ FEWEST = Limit("min_count", "fewest values", "count", _PLAIN_COUNT, below="max_c
 MOST_VALUES = Limit("max_count", "most values", "count", _PLAIN_COUNT, many=True)
 LEAST_WIDTH = Limit("min_width", "least width", "count", _PLAIN_COUNT)
 LEAST_HEIGHT = Limit("min_height", "least height", "count", _PLAIN_COUNT)
+ALLOWED_TYPES = Limit("types", "sorts of file", "file_types", _file_types)
+LARGEST_FILE = Limit("max_megabytes", "largest, MB", "number", _megabytes)
 OF_MANY = (FEWEST, MOST_VALUES)
 """Limits of any field that holds several values."""
 

@@ -89,6 +89,6 @@ class Picture(Kind):
 
     def with_files(self, value: Value, stored: Mapping[str, StoredFile]) -> Value:
         found = stored.get(value["file"])
-        if found is None:
+        if found is None or not found.width:
             raise Refusal("picture_gone", "There is no such picture", help="Upload it again")
         return {**value, "width": found.width, "height": found.height}

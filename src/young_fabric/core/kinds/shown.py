@@ -175,6 +175,24 @@ class Rated(NamedTuple):
         return ", ".join(filter(None, (self.text, self.raters)))
 
 
+class Downloads(NamedTuple):
+    """Files in order: the words of each, its address here, and its sort and size."""
+
+    files: tuple[tuple[str, str, str], ...]
+
+    @property
+    def tag(self) -> str:
+        return "downloads"
+
+    @property
+    def flows(self) -> bool:
+        return False
+
+    @property
+    def plain(self) -> str:
+        return ", ".join(words for words, _, _ in self.files)
+
+
 class Nothing(NamedTuple):
     """What stands where there is no value."""
 
@@ -202,6 +220,7 @@ NODES: dict[str, type[Any]] = {
     "videos": Videos,
     "rated": Rated,
     "rich": Rich,
+    "downloads": Downloads,
     "nothing": Nothing,
 }
 """Every sort of node by its tag."""

@@ -179,6 +179,8 @@ def _refers(definition: Field) -> Iterable[Reference]:
 
 
 def _limit_words(value: Any) -> str:
+    if isinstance(value, list | tuple):
+        return ", ".join(map(str, value))
     return "not limited" if value is None else str(value)
 
 

@@ -14,7 +14,7 @@ from young_fabric.core.nouns.built_in import COLUMNS
 from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.subjects.memberships import Narrowing
 from young_fabric.core.subjects.products import Product
-from young_fabric.store.tables import PictureRow, ProductRow, StockRow
+from young_fabric.store.tables import ProductRow, StockRow
 
 P = ProductRow
 _COLUMNS = (P.id, P.type_key, P.title, P.slug, P.sku, P.fields, P.unread, P.offered, P.collections)
@@ -396,11 +396,3 @@ def set_stock(session: Session, product_id: int, amount: int | None) -> None:
     session.execute(delete(StockRow).where(StockRow.product_id == product_id))
     if amount is not None:
         session.execute(insert(StockRow).values(product_id=product_id, amount=amount))
-
-
-def stored_pictures(session: Session, files: Sequence[str]) -> dict[str, tuple[int, int]]:
-    """File → (width, height) of the pictures that are kept."""
-    rows = session.execute(
-        select(PictureRow.file, PictureRow.width, PictureRow.height).where(PictureRow.file == func.any(list(files)))
-    )
-    return {row[0]: (row[1], row[2]) for row in rows}

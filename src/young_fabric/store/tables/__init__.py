@@ -8,7 +8,7 @@ from young_fabric.store.tables.jobs import JobRow
 from young_fabric.store.tables.keys import ApiKeyRow
 from young_fabric.store.tables.listings import ListedCardRow, ListingPartRow
 from young_fabric.store.tables.people import PersonRow, SignInSessionRow, SignInTryRow
-from young_fabric.store.tables.products import PictureRow, ProductRow, StockRow
+from young_fabric.store.tables.products import KeptFileRow, PictureRow, ProductRow, StockRow
 from young_fabric.store.tables.releases import LiveDocumentRow, LiveThingRow, ReleaseRow
 from young_fabric.store.tables.shop import ShopRow
 
@@ -19,6 +19,7 @@ __all__ = [
     "FieldFillRow",
     "GatheringRow",
     "JobRow",
+    "KeptFileRow",
     "ListedCardRow",
     "ListingPartRow",
     "LiveDocumentRow",

@@ -57,6 +57,17 @@ class StockRow(Base):
     amount: Mapped[int]
 
 
+class KeptFileRow(Base):
+    """An uploaded file for download, stored under the SHA-256 of what is in it; the name it first came with."""
+
+    __tablename__ = "kept_file"
+    file: Mapped[str] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    type: Mapped[str]
+    bytes: Mapped[int]
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
 class PictureRow(Base):
     """An uploaded picture, stored under the SHA-256 of its re-encoded original."""
 

@@ -8,6 +8,7 @@ from young_fabric.core.base.units import UNITS
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds import KINDS, Kind
+from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.limits import OF_MANY
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import SUBJECTS
@@ -31,6 +32,7 @@ def meta() -> Response:
         {
             "kinds": list(map(_kind, KINDS.values())),
             "units": [{"symbol": unit.symbol, "dimension": unit.dimension} for unit in UNITS],
+            "file_types": list(FILE_TYPES.values()),
             "surfaces": [{**vars(surface), "counted": list(surface.counted)} for surface in SURFACES.values()],
             "properties": list(PROPERTIES.values()),
             "nouns": [*NOUNS.values(), *SUBJECTS.values()],

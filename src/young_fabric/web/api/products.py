@@ -5,14 +5,13 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response, current_app, send_file
-from flask_openapi3 import FileStorage
-from pydantic import BaseModel, ConfigDict
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.service import editor, pictures, plans, products
 from young_fabric.service.actors import Right
 from young_fabric.web.api import answers, blueprint, reply
+from young_fabric.web.api.uploads import UploadForm, content_of, plain_name
 from young_fabric.web.auth import PUBLIC, allow, work
 from young_fabric.web.schemas import products as s
 from young_fabric.web.schemas.common import Done, NumberPath, VersionQuery
@@ -96,28 +95,13 @@ def products_stock(path: NumberPath, body: s.StockIn) -> Response:
         return reply(s.StockOut, {"amount": products.set_stock(unit, path.number, body.expected, body.amount)})
 
 
-class UploadForm(BaseModel):
-    """One picture as multipart form data."""
-
-    model_config = ConfigDict(arbitrary_types_allowed=True)
-    file: FileStorage
-
-
-def _plain_name(filename: str | None) -> str:
-    """What a file is called, without folders and without what can't be shown."""
-    shown = "".join(char for char in filename or "" if char.isprintable())
-    return shown.replace("\\", "/").rsplit("/", 1)[-1][:120] or "picture"
-
-
 @api.post("/pictures", responses=answers(s.PictureOut))
 @allow(Right.EDIT)
 def pictures_upload(form: UploadForm) -> Response:
     """Check, re-encode and keep a picture."""
-    name = _plain_name(form.file.filename)
+    name, content = plain_name(form.file.filename, "picture"), content_of(form, pictures.MOST_BYTES)
     with work() as unit:
-        kept = pictures.upload(
-            unit, current_app.extensions["files"], name, form.file.stream.read(pictures.MOST_BYTES + 1)
-        )
+        kept = pictures.upload(unit, current_app.extensions["files"], name, content)
         return reply(s.PictureOut, kept)
 
 

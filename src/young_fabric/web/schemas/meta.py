@@ -47,6 +47,14 @@ class UnitOut(Out):
     dimension: str
 
 
+class FileTypeOut(Out):
+    """A sort of file for download, with the endings of its names."""
+
+    code: str
+    label: str
+    endings: list[str]
+
+
 class SurfaceOut(Out):
     """A place where fields render, what its documents are called, and whether it is a page, on listings, or data."""
 
@@ -88,6 +96,7 @@ class MetaOut(Out):
 
     kinds: list[KindOut]
     units: list[UnitOut]
+    file_types: list[FileTypeOut]
     surfaces: list[SurfaceOut]
     properties: list[PropertyOut]
     nouns: list[NounOut]

@@ -154,6 +154,15 @@ class StockOut(Out):
     amount: int | None
 
 
+class FileOut(Out):
+    """A file for download as kept, with the name it came with."""
+
+    file: str
+    name: str
+    type: str
+    bytes: int
+
+
 class PictureOut(Out):
     """A picture as kept."""
 

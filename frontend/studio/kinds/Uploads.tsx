@@ -1,0 +1,139 @@
+import { ArrowLeft, ArrowRight, X } from "lucide-react";
+import { type ReactNode, useRef, useState } from "react";
+import type { Refused } from "../api/client";
+import { Button } from "../ui/basics";
+import { moved } from "../ui/Sortable";
+import { TextBox } from "../ui/TextBox";
+import type { EditorProps } from "./base";
+
+type Props<Kept> = Pick<EditorProps, "id" | "at" | "onFill"> & {
+  /** What one is called, and its article: `a picture`. */
+  what: string;
+  accept: string;
+  upload: (file: File) => Promise<Kept>;
+  /** The member that holds its words, how many fit, and what they are for. */
+  words: { member: keyof Kept & string; most: number; label: string; placeholder: string };
+  keyOf: (kept: Kept) => string;
+  Sign: (props: { kept: Kept }) => ReactNode;
+};
+
+/** Uploaded things in their order, each with words of its own; choose files or drop them. */
+export function Uploads<Kept extends object>(props: Props<Kept>) {
+  const { id, at, onFill, what, words, Sign } = props;
+  const held = at.value.value as Kept[] | Kept | null;
+  const kept = held === null || held === undefined ? [] : Array.isArray(held) ? held : [held];
+  const [wrong, setWrong] = useState<string[]>([]);
+  const [busy, setBusy] = useState(0);
+  const chooser = useRef<HTMLInputElement>(null);
+  const name = what.replace(/^an? /, "");
+  const put = (next: Kept[]) => onFill(at.field.many ? next : (next[0] ?? null));
+  async function take(files: FileList | null) {
+    if (!files?.length) return;
+    const fresh: Kept[] = [];
+    const refusals: string[] = [];
+    setBusy(files.length);
+    for (const file of files) {
+      try {
+        fresh.push(await props.upload(file));
+      } catch (error) {
+        const { message, problem } = error as Refused;
+        refusals.push(`${message}. ${problem?.help ?? ""}`);
+      }
+      setBusy((old) => old - 1);
+    }
+    setWrong(refusals);
+    if (fresh.length) put(at.field.many ? [...kept, ...fresh] : fresh.slice(-1));
+  }
+  const again = at.field.many ? `Add ${name}s` : "Choose another";
+  return (
+    <fieldset
+      aria-labelledby={`${id}-label`}
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault();
+        void take(event.dataTransfer.files);
+      }}
+    >
+      <ul>
+        {kept.map((one, index) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: one may stand twice
+          <li key={`${props.keyOf(one)} ${index}`} className="mb-1.5 flex items-center gap-2">
+            <Sign kept={one} />
+            <TextBox
+              aria-label={`${words.label} ${index + 1}`}
+              placeholder={words.placeholder}
+              value={String(one[words.member])}
+              maxLength={words.most}
+              onCommit={(text) =>
+                put(kept.map((other) => (other === one ? { ...other, [words.member]: text } : other)))
+              }
+            />
+            {kept.length > 1 && (
+              <>
+                <IconButton
+                  label={`${capitalised(name)} ${index + 1} earlier`}
+                  disabled={index === 0}
+                  onClick={() => put(moved(kept, index, index - 1))}
+                >
+                  <ArrowLeft size={14} />
+                </IconButton>
+                <IconButton
+                  label={`${capitalised(name)} ${index + 1} later`}
+                  disabled={index === kept.length - 1}
+                  onClick={() => put(moved(kept, index, index + 1))}
+                >
+                  <ArrowRight size={14} />
+                </IconButton>
+              </>
+            )}
+            <IconButton
+              label={`Take ${name} ${index + 1} off`}
+              onClick={() => put(kept.filter((other) => other !== one))}
+            >
+              <X size={14} />
+            </IconButton>
+          </li>
+        ))}
+      </ul>
+      <input
+        ref={chooser}
+        id={id}
+        type="file"
+        accept={props.accept}
+        multiple={at.field.many}
+        className="sr"
+        tabIndex={-1}
+        onChange={(event) => {
+          void take(event.target.files).then(() => {
+            if (chooser.current) chooser.current.value = "";
+          });
+        }}
+      />
+      <Button onClick={() => chooser.current?.click()} disabled={busy > 0}>
+        {busy > 0 ? `Uploading, ${busy} to go` : kept.length ? again : `Choose or drop ${what}`}
+      </Button>
+      {wrong.map((text) => (
+        <p key={text} className="wrongly mt-1" role="alert">
+          {text}
+        </p>
+      ))}
+    </fieldset>
+  );
+}
+
+const capitalised = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+function IconButton(props: { label: string; disabled?: boolean; onClick: () => void; children: ReactNode }) {
+  return (
+    <button
+      type="button"
+      className="grid h-6 w-6 flex-none place-items-center rounded text-ink-2 hover:bg-woad-tint disabled:opacity-30"
+      aria-label={props.label}
+      title={props.label}
+      disabled={props.disabled}
+      onClick={props.onClick}
+    >
+      {props.children}
+    </button>
+  );
+}

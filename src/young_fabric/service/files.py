@@ -1,0 +1,79 @@
+"""Files for download: checked by what is in them, kept under the hash of it."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+from pathlib import Path
+
+from sqlalchemy.orm import Session
+
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.kinds.file_types import FILE_TYPES, FileType, file_type_of
+from young_fabric.core.kinds.files import MEGABYTE
+from young_fabric.core.kinds.limits import MOST_MEGABYTES
+from young_fabric.service.actors import Right, Work
+from young_fabric.service.pictures import Files
+from young_fabric.store.repos import files as rows
+
+MOST_BYTES = MOST_MEGABYTES * MEGABYTE
+
+
+@dataclass(frozen=True)
+class KeptFile:
+    """A file as kept, with the name it came with."""
+
+    file: str
+    name: str
+    type: str
+    bytes: int
+
+
+@dataclass(frozen=True)
+class Download:
+    """A file to be sent: where its bytes lie, what it is called, and its media type."""
+
+    path: Path
+    name: str
+    media: str
+
+
+def upload(work: Work, store: Files, name: str, content: bytes) -> KeptFile:
+    """Check and keep a file. Raises Refusal `file_size`, `file_kind`."""
+    work.need(Right.EDIT)
+    return keep(work, store, name, content, _checked(name, content))
+
+
+def keep(work: Work, store: Files, name: str, content: bytes, sort: FileType) -> KeptFile:
+    """Keep a file of a known sort under the hash of what is in it, without asking for a right."""
+    file = hashlib.sha256(content).hexdigest()
+    if store.path(_stored(file)) is None:
+        store.write(_stored(file), content)
+    rows.keep(work.session, file, name[:200], sort.code, len(content))
+    return KeptFile(file, name, sort.code, len(content))
+
+
+def download(session: Session, store: Files, file: str) -> Download:
+    """A kept file, for anybody who has its address. Raises Refusal `not_found`."""
+    row = rows.get(session, file)
+    path = store.path(_stored(file)) if row is not None else None
+    sort = FILE_TYPES.get(row.type) if row is not None else None
+    if row is None or path is None or sort is None:
+        raise Refusal("not_found", "There is no such file", (), "It may have been taken away")
+    return Download(path, row.name, sort.media)
+
+
+def _stored(file: str) -> str:
+    return f"{file}.download"
+
+
+def _checked(name: str, content: bytes) -> FileType:
+    if len(content) > MOST_BYTES:
+        words = f"{name} is larger than {MOST_MEGABYTES} MB"
+        raise Refusal("file_size", words, ("file",), "Save it smaller, or in parts")
+    found = file_type_of(name, content)
+    if found is None:
+        labels = ", ".join(sort.label for sort in FILE_TYPES.values())
+        words = f"{name} is no file of a sort that is kept, or not what its name says"
+        raise Refusal("file_kind", words, ("file",), f"Kept are {labels}")
+    return found
