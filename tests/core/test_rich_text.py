@@ -82,6 +82,18 @@ def test_limits_count_the_text_and_not_the_tags() -> None:
     assert caught.value.code == "long"
 
 
+@pytest.mark.parametrize(
+    "typed", ["<p></p>" * 25_000 + "<p>a</p>", "<blockquote>" * 15_000 + "a", "<" * 190_000, "<p>&" * 45_000]
+)
+def test_much_of_nothing_is_read_all_the_same(typed: str) -> None:
+    try:
+        value = RICH.read(typed, SPEC)
+    except Refusal as refusal:
+        assert refusal.code == "long"
+        return
+    assert RICH.judge(SPEC)(value) is None or len(value) > LONGEST_RICH_TEXT
+
+
 def test_it_shows_as_html_and_is_text_elsewhere() -> None:
     value = "<h4>Care</h4><ul><li>a &amp; b</li><li>c</li></ul><p>d<br>e</p>"
     node = RICH.shower(SPEC, {})(value)

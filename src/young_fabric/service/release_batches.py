@@ -57,10 +57,14 @@ def single_products(keys: Sequence[ThingKey]) -> list[int]:
 def work_ahead(session: Session, looked: Looked, changed_products: int) -> int:
     """How much there is to do, in the measure of RENDERING and the others."""
     stored, among = set(looked.stored), set(looked.collections)
+    own = single_products(looked.keys)
+    seen = _changed(session, own)
     counts = fills.counts_by_group(session)
     whole = sum(counts.get(key, 0) for key in stored)
     whole += sum(count for key, count in changes.unreleased_by_group(session).items() if key not in stored)
-    whole += len(single_products(looked.keys))
+    whole += sum(
+        number not in seen and group not in stored for number, group in products.groups_of(session, own).items()
+    )
     placed = sum(count for key, count in counts.items() if key not in stored and among.intersection(key[1]))
     return whole * RENDERING + placed * PLACING + (len(looked.keys) + changed_products) * FREEZING
 
