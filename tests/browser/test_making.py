@@ -94,3 +94,25 @@ def test_faults_stand_at_their_place_and_nothing_typed_is_lost(studio: Studio) -
     studio.press("Make it")
     studio.text("ss_stands_by", "span")
     studio.text("Made. No product has it yet: put it in a set or give it to a type below.")
+
+
+def test_a_set_is_copied_with_its_fields_and_is_gone_on_with(studio: Studio) -> None:
+    studio.sign_in()
+    studio.open("/studio/compose/sets/furniture")
+    studio.press("Make a copy")
+    studio.text("5 fields, on 0 products of 0 types")
+    assert studio.driver.current_url.endswith("/compose/sets/easel_basics_copy")
+    assert studio.field("Name").get_attribute("value") == "Easel basics, copy"
+    studio.text("Wood")
+    assert studio.axe() == []
+
+
+def test_how_a_year_is_written_is_told_before_it_is_changed(studio: Studio) -> None:
+    studio.sign_in()
+    studio.open("/studio/define/fields/ss_maker_since")
+    studio.press("1,871")
+    studio.press("Change it")
+    studio.saved()
+    studio.text("whole number", "td")
+    studio.open("/studio/fill/products?q=Tideline+Cold")
+    studio.until(lambda _: studio.field("Maker since").get_attribute("value") == "1,871", "the year has a group sign")

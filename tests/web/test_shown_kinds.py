@@ -66,3 +66,23 @@ def test_a_way_of_writing_that_is_none_is_refused_at_its_place(rosa: Api) -> Non
     answer = rosa.send("POST", "/api/fields", {"name": "Odd", "kind": "whole", "options": {"writing": "roman"}})
     assert (answer.status_code, answer.get_json()["code"]) == (422, "writing")
     assert answer.get_json()["where"] == ["options", "writing"]
+
+
+def test_how_a_filled_number_is_written_can_be_changed_and_shows_at_once(rosa: Api) -> None:
+    use = next(row for row in rosa.get("/api/fields")["things"] if row["thing"]["key"] == "ss_maker_since")
+    assert use["filled"] > 0
+    asked = {"changes": {"options": {"writing": "grouped"}}}
+    touched = rosa.send("POST", "/api/fields/ss_maker_since/consequences", asked).get_json()
+    assert touched["surfaces"], "pages that show it differ"
+    body = {"version": use["version"], "options": {"writing": "grouped"}}
+    assert rosa.send("PATCH", "/api/fields/ss_maker_since", body).status_code == 200
+    number = next(row["id"] for row in rosa.get("/api/products?q=Tideline%20Cold")["rows"])
+    fields = [at for section in rosa.get(f"/api/products/{number}")["sections"] for at in section["fields"]]
+    assert next(at["value"]["typed"] for at in fields if at["field"]["key"] == "ss_maker_since") == "1,871"
+
+
+def test_the_unit_of_a_filled_measure_stays(rosa: Api) -> None:
+    use = next(row for row in rosa.get("/api/fields")["things"] if row["thing"]["key"] == "ss_paper_weight")
+    body = {"version": use["version"], "options": {"unit": "kg/m²"}}
+    status, problem = rosa.refused("PATCH", "/api/fields/ss_paper_weight", body)
+    assert (status, problem["code"]) == (422, "values_exist"), problem

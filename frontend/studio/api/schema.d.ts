@@ -2337,7 +2337,8 @@ export interface components {
         };
         /**
          * OptionOut
-         * @description What fields of a kind must say besides: its words, its control, the noun it names, if any, and whether fields can't be without it.
+         * @description What fields of a kind must say besides: its words, its control, the noun it names, if any, whether fields can't be without it, and whether stored
+         *     values stand by it.
          */
         OptionOut: {
             /** Code */
@@ -2350,6 +2351,8 @@ export interface components {
             needed: boolean;
             /** Noun */
             noun: string | null;
+            /** Reads */
+            reads: boolean;
         };
         /**
          * OwnFieldsOut

@@ -55,17 +55,17 @@ export function Uploads<Kept extends object>(props: Props<Kept>) {
       }}
     >
       <ul>
-        {kept.map((one, index) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: one may stand twice
-          <li key={`${props.keyOf(one)} ${index}`} className="mb-1.5 flex items-center gap-2">
-            <Sign kept={one} />
+        {kept.map((item, index) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: an item may stand twice
+          <li key={`${props.keyOf(item)} ${index}`} className="mb-1.5 flex items-center gap-2">
+            <Sign kept={item} />
             <TextBox
               aria-label={`${words.label} ${index + 1}`}
               placeholder={words.placeholder}
-              value={String(one[words.member])}
+              value={String(item[words.member])}
               maxLength={words.most}
               onCommit={(text) =>
-                put(kept.map((other) => (other === one ? { ...other, [words.member]: text } : other)))
+                put(kept.map((other) => (other === item ? { ...other, [words.member]: text } : other)))
               }
             />
             {kept.length > 1 && (
@@ -88,7 +88,7 @@ export function Uploads<Kept extends object>(props: Props<Kept>) {
             )}
             <IconButton
               label={`Take ${name} ${index + 1} off`}
-              onClick={() => put(kept.filter((other) => other !== one))}
+              onClick={() => put(kept.filter((other) => other !== item))}
             >
               <X size={14} />
             </IconButton>

@@ -74,8 +74,8 @@ def move(work: Work, key: str, after: str | None) -> None:
     if rank is not None:
         _put(work, key, {"rank": rank}, group)
         return
-    for place, other in enumerate([*keys[:at], key, *keys[at:]], start=1):
-        _put(work, other, {"rank": str(place)}, group)
+    for number, other in enumerate([*keys[:at], key, *keys[at:]], start=1):
+        _put(work, other, {"rank": str(number)}, group)
 
 
 def _put(work: Work, key: str, given: Mapping[str, Any], group: str | None = None) -> None:

@@ -66,8 +66,8 @@ def to_job(work: Work, row: JobRow, person: str) -> Job:
     may_stop = row.state in jobs.OPEN and not row.stop and (kind.right if kind else Right.EDIT) in work.actor.rights
     outcome = _outcome(row, kind)
     name, counted = (kind.name, kind.counted) if kind else (row.kind, ("step", "steps"))
-    told = (row.done, row.total, row.result, counted, outcome, may_stop)
-    return Job(row.id, row.kind, name, row.state, person, row.asked, *told)
+    state = (row.done, row.total, row.result, counted, outcome, may_stop)
+    return Job(row.id, row.kind, name, row.state, person, row.asked, *state)
 
 
 def _outcome(row: JobRow, kind: JobKind | None) -> str:

@@ -67,8 +67,8 @@ def _below(defs: Definitions, top: str) -> frozenset[str]:
 
 def _wanted(memberships: Memberships, asked: Sequence[str], by_hand: Sequence[int]) -> Any:
     things = memberships.defs.things["collection"]
-    told = [memberships.narrowing(things[key].condition) for key in asked if key in things]
-    return products.concerned(asked, told, by_hand)
+    narrowings = [memberships.narrowing(things[key].condition) for key in asked if key in things]
+    return products.concerned(asked, narrowings, by_hand)
 
 
 def ask(work: Work, keys: Sequence[str], by_hand: Sequence[int] = ()) -> None:

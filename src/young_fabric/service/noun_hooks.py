@@ -45,12 +45,20 @@ def _check_field(work: Work, _before: Definitions, _after: Definitions, old: Fie
         "many": "number of values",
         "options": "unit or value list",
     }
-    changed = [member for member in fixed if getattr(old, member) != getattr(new, member)]
+    changed = [member for member in fixed if _read_by(old, member) != _read_by(new, member)]
     if changed:
         held = products.count(work.session, products.Search(having=new.key))
         if held:
             words = f"{held} products have a value, so the {fixed[changed[0]]} stays as it is"
             raise Refusal("values_exist", words, (changed[0],), "Make a new field, or empty the values first")
+
+
+def _read_by(definition: Field, member: str) -> Any:
+    """A member of a field, as far as stored values were read by it."""
+    if member != "options":
+        return getattr(definition, member)
+    reading = [option.code for option in definition.rules.options if option.reads]
+    return {code: definition.options.get(code) for code in reading}
 
 
 def _field_held(work: Work, key: str) -> list[str]:

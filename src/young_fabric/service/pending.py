@@ -104,9 +104,9 @@ def _with_moves(
 
     What it says only now makes groups that differ from what is live, and is counted with them.
     """
-    told = [f"{found.come} products come in, {found.go} go out"] if any(found) else []
+    moves = [f"{found.come} products come in, {found.go} go out"] if any(found) else []
     more = sum(found) if key in defs.speaking else 0
-    return [*lines, *told], {code: count + more for code, count in surfaces.items()}
+    return [*lines, *moves], {code: count + more for code, count in surfaces.items()}
 
 
 def touched_by_release(work: Work, live: Plans, draft: Plans, counts: Mapping[Group, int]) -> Touched:

@@ -167,8 +167,8 @@ def count_gaps(work: Work) -> int:
 
 def _cursor(product: Product | None) -> str:
     """Where the next page begins: after a product, or before all of them, when only exact ones were shown."""
-    place = [product.title, product.id] if product is not None else ["", 0]
-    return base64.urlsafe_b64encode(json.dumps(place).encode()).decode()
+    cursor = [product.title, product.id] if product is not None else ["", 0]
+    return base64.urlsafe_b64encode(json.dumps(cursor).encode()).decode()
 
 
 def _position(cursor: str | None) -> tuple[str, int] | None:

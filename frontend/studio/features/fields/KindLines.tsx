@@ -10,7 +10,7 @@ type Props = {
   field: Schemas["Field"];
   meta: Schemas["MetaOut"];
   wrongAt: (where: string) => string | null;
-  onPut: (changes: Changes<"field">) => void;
+  onPut: (changes: Changes<"field">, options?: { risky?: boolean }) => void;
 };
 
 /** What a field that takes a kind says besides: what it said already, where the kind asks for it. */
@@ -76,7 +76,7 @@ export function KindLines({ field, meta, wrongAt, onPut }: Props) {
         const put = (next: string) => {
           const options = { ...keptOptions(kind, field.options), [option.code]: next };
           if (waiting) take(kind, options);
-          else onPut({ options });
+          else onPut({ options }, { risky: !option.reads });
         };
         const { Note } = control;
         return (

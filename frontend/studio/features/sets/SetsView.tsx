@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { placeOf, type Things } from "../../app/nouns";
-import { Saved } from "../../app/saving";
-import { useThing } from "../../app/things";
+import { Saved, useSaving } from "../../app/saving";
+import { makeThing, useThing } from "../../app/things";
 import { Button, counted, Empty } from "../../ui/basics";
 import { moved, SortableList, SortableRow } from "../../ui/Sortable";
 import { PaneHead } from "../../ui/Split";
@@ -329,7 +329,33 @@ function SetUse({ row }: { row: Things["field_set"] }) {
             </li>
           ))}
       </ul>
+      <Copy row={row} />
       <RemoveThing what="set" noun="field_set" name={row.thing.name} remove={remove} to="/compose/sets" />
     </section>
+  );
+}
+
+/** A name has at most 80 characters, and the copy says that it is one. */
+const LONGEST = 74;
+
+/** Another set with the same sections and fields, which no type has yet. */
+function Copy({ row }: { row: Things["field_set"] }) {
+  const { save, freshen } = useSaving();
+  const go = useNavigate();
+  async function copy() {
+    const { name, sections } = row.thing;
+    const key = await save(() => makeThing("field_set", `${name.slice(0, LONGEST)}, copy`, { sections }), {
+      noun: "field_set",
+      done: `Copied ${name}`,
+    });
+    if (!key) return;
+    await freshen("field_set");
+    go(placeOf("field_set", key));
+  }
+  return (
+    <p className="mt-4 mb-2">
+      <Button onClick={copy}>Make a copy</Button>
+      <span className="hint ml-2">with the same fields; a value is the same in both</span>
+    </p>
   );
 }

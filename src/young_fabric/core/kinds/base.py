@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
@@ -42,7 +43,7 @@ class Option:
     """What fields of a kind must say besides: `control` edits it, `noun` is what it names, if it names a definition.
 
     `check` gives the refusal of a value (None when it is sound); `missing` is said where there is none. What may be left
-    unsaid is no refusal to it.
+    unsaid is no refusal to it. Stored values stand by those that `reads`; the others bear only on how values show.
     """
 
     code: str
@@ -51,6 +52,7 @@ class Option:
     check: Callable[[Any], Refusal | None]
     missing: str
     noun: str | None = None
+    reads: bool = True
 
     @property
     def needed(self) -> bool:
@@ -187,6 +189,19 @@ class Kind(ABC):
     def with_files(self, value: Value, stored: Mapping[str, StoredFile]) -> Value:  # noqa: ARG002
         """The value as the stored files have it. Raises Refusal when one is not there."""
         return value
+
+
+def object_schema(members: Mapping[str, Any]) -> dict[str, Any]:
+    """JSON Schema of an object with these members and no others."""
+    return {"type": "object", "properties": dict(members), "required": sorted(members), "additionalProperties": False}
+
+
+_STORED = re.compile("[0-9a-f]{64}")
+
+
+def names_file(value: Any) -> bool:
+    """Whether any JSON value is a name a file is stored under: the SHA-256 of what is in it."""
+    return isinstance(value, str) and _STORED.fullmatch(value) is not None
 
 
 def told_apart(value: Any) -> Any:

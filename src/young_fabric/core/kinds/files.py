@@ -9,12 +9,11 @@ from typing import Any
 
 from young_fabric.core.base import locales, units
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, StoredFile, Value
+from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, StoredFile, Value, names_file, object_schema
 from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.limits import ALLOWED_TYPES, LARGEST_FILE
 from young_fabric.core.kinds.shown import Downloads, gathered
 
-_FILE = re.compile("[0-9a-f]{64}")
 _MEMBERS = frozenset({"file", "words", "type", "bytes"})
 LONGEST_WORDS = 200
 MEGABYTE = 1_000_000
@@ -36,8 +35,7 @@ class File(Kind):
         return (
             isinstance(value, dict)
             and value.keys() == _MEMBERS
-            and isinstance(value["file"], str)
-            and _FILE.fullmatch(value["file"]) is not None
+            and names_file(value["file"])
             and isinstance(value["words"], str)
             and 0 < len(value["words"]) <= LONGEST_WORDS
             and value["words"].isprintable()
@@ -91,7 +89,7 @@ class File(Kind):
     def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
         members: dict[str, Any] = {name: {"type": "string"} for name in ("file", "words")}
         members |= {"type": {"enum": list(FILE_TYPES)}, "bytes": {"type": "integer", "minimum": 0}}
-        return {"type": "object", "properties": members, "required": sorted(members), "additionalProperties": False}
+        return object_schema(members)
 
     def facets(self, value: Value) -> tuple[str, ...]:
         return (FILE_TYPES[value["type"]].label,)

@@ -10,7 +10,7 @@ from urllib.parse import urlsplit
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.text import clean_text
-from young_fabric.core.kinds.base import Kind, Show, Spec, Value
+from young_fabric.core.kinds.base import Kind, Show, Spec, Value, object_schema
 from young_fabric.core.kinds.shown import Links, gathered
 
 SCHEMES = ("https", "http", "mailto", "tel")
@@ -95,7 +95,7 @@ class WebLink(Kind):
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
         members = {"words": {"type": "string"}, "address": {"type": "string", "format": "iri"}}
-        return {"type": "object", "properties": members, "required": sorted(members), "additionalProperties": False}
+        return object_schema(members)
 
     def json_ld(self, value: Value, shown: Any) -> Any:  # noqa: ARG002
         addresses = [address for _, address in shown.links]

@@ -12,7 +12,7 @@ from young_fabric.core.base import locales, money, units
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import is_plain_decimal
 from young_fabric.core.base.words import say, unit_word
-from young_fabric.core.kinds.base import Judge, Kind, Option, Show, Spec, Value
+from young_fabric.core.kinds.base import Judge, Kind, Option, Show, Spec, Value, object_schema
 from young_fabric.core.kinds.limits import DECIMALS, LARGEST, SMALLEST, Limit
 from young_fabric.core.kinds.shown import Text
 
@@ -78,7 +78,7 @@ def _check_writing(value: Any) -> Refusal | None:
     return Refusal("writing", "Not a way to write a whole number", help="Choose one of those offered")
 
 
-WRITING = Option("writing", "written", "writing", _check_writing, "")
+WRITING = Option("writing", "written", "writing", _check_writing, "", reads=False)
 
 
 class WholeNumber(DecimalNumber):
@@ -182,7 +182,7 @@ class Measure(Kind):
     def json_schema(self, spec: Spec) -> dict[str, Any]:
         unit = spec.options.get("unit")
         members = {"amount": {"type": "string"}, "unit": {"const": unit} if unit else {"type": "string"}}
-        return {"type": "object", "properties": members, "required": ["amount", "unit"], "additionalProperties": False}
+        return object_schema(members)
 
     def facets(self, value: Value) -> tuple[str, ...]:
         return (f"{value['amount']} {value['unit']}",)
@@ -283,7 +283,7 @@ class Contents(Kind):
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
         members = {"count": {"type": "integer"}, "amount": {"type": "string"}, "unit": {"type": "string"}}
-        return {"type": "object", "properties": members, "required": sorted(members), "additionalProperties": False}
+        return object_schema(members)
 
     def facets(self, value: Value) -> tuple[str, ...]:
         return (self.words(value),)

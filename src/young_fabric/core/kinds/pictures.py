@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, StoredFile, Value
+from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, StoredFile, Value, names_file, object_schema
 from young_fabric.core.kinds.limits import LEAST_HEIGHT, LEAST_WIDTH
 from young_fabric.core.kinds.shown import Pictures, gathered
 
-_FILE = re.compile("[0-9a-f]{64}")
 _MEMBERS = frozenset({"file", "alt", "width", "height"})
 LONGEST_SIDE = 100_000
 
@@ -45,8 +43,7 @@ class Picture(Kind):
         return (
             isinstance(value, dict)
             and value.keys() == _MEMBERS
-            and isinstance(value["file"], str)
-            and _FILE.fullmatch(value["file"]) is not None
+            and names_file(value["file"])
             and isinstance(value["alt"], str)
             and len(value["alt"]) <= 300
             and all(type(value[side]) is int and 0 < value[side] <= LONGEST_SIDE for side in ("width", "height"))
@@ -66,14 +63,14 @@ class Picture(Kind):
 
     def from_text(self, text: str, spec: Spec) -> Value:  # noqa: ARG002
         file, _, alt = text.strip().partition(" ")
-        if not _FILE.fullmatch(file):
+        if not names_file(file):
             raise Refusal("picture", f"“{file[:40]}” is not a stored picture", help="Upload the picture first")
         return {"file": file, "alt": alt.strip(), "width": 1, "height": 1}
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
         members: dict[str, Any] = {"file": {"type": "string"}, "alt": {"type": "string"}}
         members |= {side: {"type": "integer", "minimum": 1} for side in ("width", "height")}
-        return {"type": "object", "properties": members, "required": sorted(members), "additionalProperties": False}
+        return object_schema(members)
 
     def facets(self, value: Value) -> tuple[str, ...]:  # noqa: ARG002
         return ("yes",)

@@ -11,7 +11,7 @@ from young_fabric.core.base import locales
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import is_plain_decimal
 from young_fabric.core.base.words import say
-from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, Value
+from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, Value, object_schema
 from young_fabric.core.kinds.shown import Rated
 
 USUAL_BEST = "5"
@@ -96,7 +96,7 @@ class Rating(Kind):
     def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
         members: dict[str, Any] = {name: {"type": "string"} for name in ("value", "out_of")}
         members["count"] = {"type": ["integer", "null"], "minimum": 0}
-        return {"type": "object", "properties": members, "required": sorted(members), "additionalProperties": False}
+        return object_schema(members)
 
     def facets(self, value: Value) -> tuple[str, ...]:
         return (f"{value['value']}/{value['out_of']}",)

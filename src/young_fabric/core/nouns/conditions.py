@@ -151,14 +151,14 @@ def condition_words(tree: Mapping[str, Any] | None, defs: Definitions) -> str:
     for join, word in (("all", " and "), ("any", " or "), ("none", " or ")):
         if join in tree:
             parts = [_nested(branch, defs) for branch in tree[join]]
-            told = word.join(parts) or ("every product" if join != "any" else "no product")
-            return f"not ({told})" if join == "none" and parts else told
+            words = word.join(parts) or ("every product" if join != "any" else "no product")
+            return f"not ({words})" if join == "none" and parts else words
     return words_of_test(tree, defs)
 
 
 def _nested(branch: Mapping[str, Any], defs: Definitions) -> str:
-    told = condition_words(branch, defs)
-    return f"({told})" if any(join in branch and len(branch[join]) > 1 for join in JOINS) else told
+    words = condition_words(branch, defs)
+    return f"({words})" if any(join in branch and len(branch[join]) > 1 for join in JOINS) else words
 
 
 def words_of_test(test: Mapping[str, Any], defs: Definitions) -> str:
@@ -166,13 +166,13 @@ def words_of_test(test: Mapping[str, Any], defs: Definitions) -> str:
     key = str(test.get("field"))
     field = defs.all_fields.get(key)
     name = "Type" if key == TYPE else field.name if field else key
-    told = f"{name} {op_words(str(test.get('op')), field.rules.comparison if field else 'list', key)}"
+    asked = f"{name} {op_words(str(test.get('op')), field.rules.comparison if field else 'list', key)}"
     values = test.get("value")
     if values is None:
-        return told
+        return asked
     items = values if isinstance(values, list) else [values]
     joiner = " and " if test.get("op") == "between" else ", "
-    return f"{told} {joiner.join(value_words(key, item, defs) for item in items)}"
+    return f"{asked} {joiner.join(value_words(key, item, defs) for item in items)}"
 
 
 def value_words(key: str, value: Any, defs: Definitions) -> str:

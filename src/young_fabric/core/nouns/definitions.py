@@ -188,9 +188,11 @@ class Definitions:
         They stand in the order of the collections, whatever order they are given in. With `speaking` those tell groups
         apart instead: what two sets of definitions are compared by.
         """
-        told = self.speaking if speaking is None else speaking
+        tells_apart = self.speaking if speaking is None else speaking
         order = self.collection_order
-        found = sorted((key for key in collections if key in told), key=lambda key: (order.get(key, len(order)), key))
+        found = sorted(
+            (key for key in collections if key in tells_apart), key=lambda key: (order.get(key, len(order)), key)
+        )
         return Group(type_key, tuple(found))
 
     @cached_property
@@ -206,7 +208,7 @@ class Definitions:
     def collection_order(self) -> Mapping[str, int]:
         """Collection → its place among them all."""
         things = self.things["collection"]
-        return {key: place for place, key in enumerate(sorted(things, key=lambda key: things[key].order_key))}
+        return {key: rank for rank, key in enumerate(sorted(things, key=lambda key: things[key].order_key))}
 
     @cached_property
     def referrers(self) -> Mapping[tuple[str, str], tuple[tuple[str, str, Reference], ...]]:

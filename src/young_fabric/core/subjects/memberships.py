@@ -72,7 +72,7 @@ class Memberships:
     def _positions(self) -> Mapping[str, Mapping[int, int]]:
         """Collection → product → its place among those picked by hand."""
         return {
-            key: {product: place for place, product in enumerate(thing.picked)}
+            key: {product: rank for rank, product in enumerate(thing.picked)}
             for key, thing in self._collections.items()
         }
 
@@ -154,8 +154,8 @@ class Memberships:
                     return EVERY
                 if join == "any":
                     return EVERY if any(part.every for part in parts) else Narrowing(any=parts)
-                told = tuple(part for part in parts if not part.every)
-                return Narrowing(all=told) if told else EVERY
+                narrowing = tuple(part for part in parts if not part.every)
+                return Narrowing(all=narrowing) if narrowing else EVERY
         return self._narrowed(condition) if condition else EVERY
 
     def _narrowed(self, test: Mapping[str, Any]) -> Narrowing:

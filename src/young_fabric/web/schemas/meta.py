@@ -18,13 +18,15 @@ class LimitOut(Out):
 
 
 class OptionOut(Out):
-    """What fields of a kind must say besides: its words, its control, the noun it names, if any, and whether fields can't be without it."""
+    """What fields of a kind must say besides: its words, its control, the noun it names, if any, whether fields can't be without it, and whether stored
+    values stand by it."""
 
     code: str
     label: str
     control: str
     noun: str | None
     needed: bool
+    reads: bool
 
 
 class KindOut(Out):
