@@ -15,7 +15,7 @@ type ControlProps = {
 type OptionControl = {
   Control: (props: ControlProps) => React.ReactNode;
   /** How a list of fields tells a value; left out by those told as they are. */
-  told?: (value: string) => string;
+  inWords?: (value: string) => string;
   /** Where what it names can be made on the spot: the text it is made of. */
   Fresh?: (props: { text: string; onType: (text: string) => void }) => React.ReactNode;
   /** What stands below it for a value. */
@@ -88,6 +88,6 @@ function Writing({ value, onPut }: ControlProps) {
 /** The controls that options of kinds name: one more is one entry here. */
 export const OPTION_CONTROLS: Record<string, OptionControl> = {
   unit: { Control: Unit },
-  writing: { Control: Writing, told: (value) => (value === "plain" ? "as a year" : "") },
+  writing: { Control: Writing, inWords: (value) => (value === "plain" ? "as a year" : "") },
   value_list: { Control: List, Note: ListNote, Fresh: FreshList },
 };

@@ -45,7 +45,7 @@ export function NewThing(props: {
     }
   }
   const wrongAt: WrongAt = (where) => (wrong?.where === where ? wrong.text : null);
-  const told = wrong !== null && (props.places ?? []).includes(wrong.where);
+  const isPlaced = wrong !== null && (props.places ?? []).includes(wrong.where);
   return (
     <Popover
       label={`New ${props.what}`}
@@ -76,7 +76,7 @@ export function NewThing(props: {
         </label>
         {props.note && <p className="hint mt-1">{props.note(name)}</p>}
         {typeof props.children === "function" ? props.children(wrongAt) : props.children}
-        {wrong && !told && (
+        {wrong && !isPlaced && (
           <p className="wrongly mt-2" role="alert">
             {wrong.text}
           </p>

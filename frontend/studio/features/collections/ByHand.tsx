@@ -12,7 +12,7 @@ const WORDS: Record<Hand, string> = { picked: "put in", kept_out: "kept out", ne
 export function ByHand({ row }: { row: Things["collection"] }) {
   const { hand, skus } = useCollection(row);
   const [text, setText] = useState("");
-  const [told, setTold] = useState<{ words: string; wrong: boolean } | null>(null);
+  const [outcome, setOutcome] = useState<{ words: string; wrong: boolean } | null>(null);
   const many = /[\n\t,;]/.test(text.trim());
   const found = useQuery({ ...ask.find(text.trim()), enabled: text.trim() !== "" && !many }).data?.hits ?? [];
   const hits = found.filter((hit) => hit.noun === PRODUCT);
@@ -20,16 +20,16 @@ export function ByHand({ row }: { row: Things["collection"] }) {
     const only = hits.length === 1 && !many ? hits[0] : undefined;
     if (only) return pick(Number(only.key), only.name, to);
     const answer = await skus(text, to, ({ problem }) =>
-      setTold({ words: `${problem.message}. ${problem.help}`, wrong: true }),
+      setOutcome({ words: `${problem.message}. ${problem.help}`, wrong: true }),
     );
     if (!answer) return;
-    setTold({ words: pastedWords(answer, to), wrong: answer.unknown.length > 0 });
+    setOutcome({ words: pastedWords(answer, to), wrong: answer.unknown.length > 0 });
     setText(answer.unknown.join("\n"));
   }
   async function pick(id: number, name: string, to: Hand) {
     const done = await hand([id], to);
     if (!done) return;
-    setTold({ words: `${name} ${WORDS[to]}`, wrong: false });
+    setOutcome({ words: `${name} ${WORDS[to]}`, wrong: false });
     setText("");
   }
   const { picked, kept_out } = row.thing;
@@ -51,7 +51,7 @@ export function ByHand({ row }: { row: Things["collection"] }) {
             value={text}
             onChange={(event) => {
               setText(event.target.value);
-              setTold(null);
+              setOutcome(null);
             }}
             onKeyDown={(event) => {
               if (event.key === "Enter" && !event.shiftKey && text.trim()) {
@@ -67,9 +67,9 @@ export function ByHand({ row }: { row: Things["collection"] }) {
             Keep out
           </Button>
         </div>
-        {told && (
-          <p className={`mt-1 ${told.wrong ? "wrongly" : "hint"}`} role="status">
-            {told.words}
+        {outcome && (
+          <p className={`mt-1 ${outcome.wrong ? "wrongly" : "hint"}`} role="status">
+            {outcome.words}
           </p>
         )}
         {hits.length > 0 && (

@@ -18,8 +18,8 @@ export function WhoIsIn({ row }: { row: Things["collection"] }) {
   const fields = useQuery(ask.askedFields()).data?.fields ?? [];
   const { put } = useCollection(row);
   const [refused, setRefused] = useState<string | null>(null);
-  const told = JSON.stringify(row.tests);
-  const standing = useMemo(() => fromTree(JSON.parse(mark), JSON.parse(told)), [mark, told]);
+  const worded = JSON.stringify(row.tests);
+  const standing = useMemo(() => fromTree(JSON.parse(mark), JSON.parse(worded)), [mark, worded]);
   const group = draft?.group ?? standing;
   const look = useMatches(group, fields, row.thing.key, draft !== null);
   const { tree, count } = toTree(group, fields);

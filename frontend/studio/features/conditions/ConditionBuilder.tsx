@@ -126,7 +126,7 @@ function focusSoon(box: React.RefObject<HTMLDivElement | null>, id: string) {
 
 function TestPart({ test, value, wrong, fields, onChange }: PartProps & { test: Test }) {
   const field = fields.find((field) => field.key === test.field);
-  const told = field?.tests.find((found) => found.op === test.op);
+  const offered = field?.tests.find((found) => found.op === test.op);
   const put = (next: Partial<Test>) => onChange(withNode(value, test.id, { ...test, ...next }));
   const why = wrong.get(test.id);
   function retest(op: string) {
@@ -156,10 +156,10 @@ function TestPart({ test, value, wrong, fields, onChange }: PartProps & { test: 
             </option>
           ))}
         </select>
-        {field && told && told.takes !== "none" && (
+        {field && offered && offered.takes !== "none" && (
           <ValueControl
             field={field}
-            takes={told.takes}
+            takes={offered.takes}
             test={test}
             wrong={Boolean(why)}
             onType={(typed) => put({ typed, kept: undefined })}

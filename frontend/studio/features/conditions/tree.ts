@@ -29,8 +29,8 @@ export function isGroup(node: Node): node is Group {
 const JOINS: readonly Join[] = ["all", "any", "none"];
 
 /** A condition as it is kept, as something that can be worked on; the outermost is always a group. */
-export function fromTree(tree: Json | null, told: readonly Told[]): Group {
-  const words = new Map(told.map((test) => [JSON.stringify(test.where), test]));
+export function fromTree(tree: Json | null, worded: readonly Told[]): Group {
+  const words = new Map(worded.map((test) => [JSON.stringify(test.where), test]));
   const node = (branch: Json, where: (string | number)[]): Node => {
     const join = JOINS.find((name) => name in branch);
     if (join) {

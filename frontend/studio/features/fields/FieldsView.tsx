@@ -29,7 +29,7 @@ export function kindWords(use: Use, kinds: Schemas["KindOut"][]): string {
     .filter(({ noun }) => !noun)
     .map(({ code, control }) => {
       const value = field.options[code];
-      return typeof value === "string" ? (OPTION_CONTROLS[control]?.told?.(value) ?? value) : value;
+      return typeof value === "string" ? (OPTION_CONTROLS[control]?.inWords?.(value) ?? value) : value;
     });
   const words = [
     kind?.name ?? field.kind.replaceAll("_", " "),

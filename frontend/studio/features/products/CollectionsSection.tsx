@@ -19,7 +19,7 @@ const HOW: Record<string, string> = {
 export function CollectionsSection({ product }: { product: Schemas["ProductOut"] }) {
   const { save } = useSaving();
   const all = useQuery(ask.things("collection")).data ?? [];
-  const told = product.collections.filter((place) => place.how !== null || place.inside);
+  const collections = product.collections.filter((collection) => collection.how !== null || collection.inside);
   function hand(key: string, to: Hand, done: string) {
     void save(
       () =>
@@ -32,12 +32,12 @@ export function CollectionsSection({ product }: { product: Schemas["ProductOut"]
       { noun: "collection", done },
     );
   }
-  const way = (place: Place): [string, Hand, string] =>
-    place.how === "picked"
-      ? ["Take out", "neither", `${product.title} is no longer put into ${place.name} by hand`]
-      : place.how === "kept out"
-        ? ["Let in again", "neither", `${product.title} is no longer kept out of ${place.name}`]
-        : ["Keep out", "kept_out", `${product.title} is kept out of ${place.name}`];
+  const way = (collection: Place): [string, Hand, string] =>
+    collection.how === "picked"
+      ? ["Take out", "neither", `${product.title} is no longer put into ${collection.name} by hand`]
+      : collection.how === "kept out"
+        ? ["Let in again", "neither", `${product.title} is no longer kept out of ${collection.name}`]
+        : ["Keep out", "kept_out", `${product.title} is kept out of ${collection.name}`];
   return (
     <section className="border-t border-line px-[14px] py-2" aria-label="Collections">
       <header className="flex items-baseline gap-2">
@@ -45,22 +45,22 @@ export function CollectionsSection({ product }: { product: Schemas["ProductOut"]
         <span className="text-ink-3">in shoppers' sight after the next release</span>
       </header>
       <ul>
-        {told.map((place) => {
-          const [words, to, done] = way(place);
+        {collections.map((collection) => {
+          const [words, to, done] = way(collection);
           return (
-            <li key={place.key} className="flex items-center gap-2 py-0.5">
+            <li key={collection.key} className="flex items-center gap-2 py-0.5">
               <Link
-                className={`link min-w-0 truncate ${place.how === "kept out" ? "text-ink-3 !line-through" : ""}`}
-                to={placeOf("collection", place.key)}
+                className={`link min-w-0 truncate ${collection.how === "kept out" ? "text-ink-3 !line-through" : ""}`}
+                to={placeOf("collection", collection.key)}
               >
-                {place.name}
+                {collection.name}
               </Link>
-              <span className="text-ink-3">{HOW[place.how ?? ""] ?? "being put together"}</span>
+              <span className="text-ink-3">{HOW[collection.how ?? ""] ?? "being put together"}</span>
               <Button
                 look="quiet"
                 className="ml-auto flex-none"
-                aria-label={`${words}: ${place.name}`}
-                onClick={() => hand(place.key, to, done)}
+                aria-label={`${words}: ${collection.name}`}
+                onClick={() => hand(collection.key, to, done)}
               >
                 {words}
               </Button>
@@ -68,12 +68,12 @@ export function CollectionsSection({ product }: { product: Schemas["ProductOut"]
           );
         })}
       </ul>
-      {told.length === 0 && <p className="hint">It is in no collection.</p>}
+      {collections.length === 0 && <p className="hint">It is in no collection.</p>}
       <Picker
         label="Put into a collection"
         what="collection"
         rows={all
-          .filter(({ thing }) => !told.some((place) => place.key === thing.key))
+          .filter(({ thing }) => !collections.some((collection) => collection.key === thing.key))
           .map(({ thing }) => ({ key: thing.key, name: thing.name }))}
         onPick={(key) => {
           const name = all.find(({ thing }) => thing.key === key)?.thing.name ?? key;
