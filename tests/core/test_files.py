@@ -106,14 +106,14 @@ def test_limits_of_files_are_checked(limits: dict[str, Any], code: str | None) -
 
 def test_what_is_kept_tells_sort_and_size_and_not_the_sender() -> None:
     stored = {"a" * 64: StoredFile("csv", 12), "b" * 64: StoredFile("picture", 12, 3, 4)}
-    assert FILE.with_files(SHEET, stored) == {**SHEET, "type": "csv", "bytes": 12}
+    assert FILE.with_files(SHEET, stored, Spec()) == {**SHEET, "type": "csv", "bytes": 12}
     for file in ("b" * 64, "c" * 64):
         with pytest.raises(Refusal) as caught:
-            FILE.with_files({**SHEET, "file": file}, stored)
+            FILE.with_files({**SHEET, "file": file}, stored, Spec())
         assert caught.value.code == "file_gone"
     picture = {"file": "a" * 64, "alt": "", "width": 1, "height": 1}
     with pytest.raises(Refusal):
-        KINDS["picture"].with_files(picture, stored)
+        KINDS["picture"].with_files(picture, stored, Spec())
 
 
 def test_files_show_their_words_sort_and_size() -> None:

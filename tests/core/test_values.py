@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -12,6 +13,7 @@ from tests.core.helpers import field as make_field
 from tests.core.helpers import judge, limits, read_field, spec_with, typed_value
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds import KINDS, Spec
+from young_fabric.core.kinds.base import Column, Part
 from young_fabric.core.nouns.value_lists import ListValue, ValueList
 from young_fabric.core.subjects.values import read_value
 
@@ -27,9 +29,9 @@ CHOICES = ValueList(
 )
 CODES = {
     "number", "unit", "dimension", "below", "above", "decimals", "short", "long", "pattern", "choice", "date", "yes_no",
-    "colour", "check_digit", "required", "few", "many", "text", "picture", "derived", "link", "file",
+    "colour", "check_digit", "required", "few", "many", "text", "picture", "derived", "link", "file", "shape",
 }  # fmt: skip
-LOCALES = st.sampled_from(["en", "de", "fr", "de_CH", "sv"])
+LOCALES = st.sampled_from(["en", "de", "fr", "ja", "ar", "de_CH", "sv"])
 TYPED = st.one_of(
     st.text(max_size=30),
     st.text(alphabet="0123456789.,' -mgl²/×x", max_size=14),
@@ -51,14 +53,21 @@ TYPED = st.one_of(
             "<p><br></p>",
             "a < b\n\nc > d",
             "8.5 of 10",
+            "Wet\t2.5\tapple\n\t1",
+            "Wet\t\tquince\nDry",
             '<iframe src="https://a.example/embed/1" title="A wash"></iframe>',
         ]
     ),
 )
 
 
+_COLUMNS = ("text", "decimal", "one_of")
+
+
 def spec_of(kind: str, locale: str, given: dict[str, Any] | None = None) -> Spec:
-    return spec_with(given, "mm" if kind == "measure" else None, CHOICES, locale, "EUR")
+    spec = spec_with(given, "mm" if kind == "measure" else None, CHOICES, locale, "EUR")
+    columns = _COLUMNS if kind == "rows" else ()
+    return replace(spec, parts=tuple(Part(Column(code, code, KINDS[code]), spec_of(code, locale)) for code in columns))
 
 
 @pytest.mark.parametrize("kind", sorted(KINDS))

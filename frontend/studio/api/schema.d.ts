@@ -2127,6 +2127,8 @@ export interface components {
             code: string;
             /** Example */
             example: string;
+            /** In Rows */
+            in_rows: boolean;
             /** Limits */
             limits: components["schemas"]["LimitOut"][];
             /** Name */
@@ -2142,7 +2144,7 @@ export interface components {
         };
         /**
          * LimitOut
-         * @description A limit: its words, the control that edits it, and whether it speaks of how many values there are.
+         * @description A limit: its words, the control that edits it, and whether only fields of several values have it.
          */
         LimitOut: {
             /** Below */
@@ -3239,7 +3241,7 @@ export interface components {
         };
         /**
          * ValueOut
-         * @description A field's value as stored, as typed, as shown, and what is wrong with it.
+         * @description A field's value as stored, as typed, as shown, and what is wrong with it, and where in it.
          */
         ValueOut: {
             /** Code */
@@ -3257,10 +3259,10 @@ export interface components {
             /** Value */
             value: unknown;
             /**
-             * Wrong Item
-             * @default null
+             * Wrong At
+             * @default []
              */
-            wrong_item: number | null;
+            wrong_at: (string | number)[];
         };
         /**
          * ValuesIn

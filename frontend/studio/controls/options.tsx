@@ -2,30 +2,34 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { ask } from "../api/queries";
+import { asText } from "../kinds/base";
 import { counted, Segments } from "../ui/basics";
+import { Columns, columnsOf } from "./Columns";
 
 type ControlProps = {
   id?: string;
-  value: string | null;
+  value: unknown;
   meta: Schemas["MetaOut"];
   /** What stands for no choice where there may be none; else there is nothing to choose back to. */
   none?: string;
-  onPut: (value: string) => void;
+  onPut: (value: unknown) => void;
 };
 type OptionControl = {
   Control: (props: ControlProps) => React.ReactNode;
   /** How a list of fields tells a value; left out by those told as they are. */
-  inWords?: (value: string) => string;
+  inWords?: (value: unknown) => string;
   /** Where what it names can be made on the spot: the text it is made of. */
   Fresh?: (props: { text: string; onType: (text: string) => void }) => React.ReactNode;
   /** What stands below it for a value. */
   Note?: (props: { value: string }) => React.ReactNode;
+  /** Whether it wants the whole width, below its label. */
+  wide?: boolean;
 };
 
 function Unit({ id, value, meta, onPut }: ControlProps) {
   return (
-    <select id={id} className="input" value={value ?? ""} onChange={(event) => onPut(event.target.value)}>
-      {value === null && <option value="">choose a unit</option>}
+    <select id={id} className="input" value={asText(value)} onChange={(event) => onPut(event.target.value)}>
+      {!value && <option value="">choose a unit</option>}
       {[...new Set(meta.units.map((unit) => unit.dimension))].map((dimension) => (
         <optgroup key={dimension} label={dimension}>
           {meta.units
@@ -42,8 +46,8 @@ function Unit({ id, value, meta, onPut }: ControlProps) {
 function List({ id, value, none, onPut }: ControlProps) {
   const lists = useQuery(ask.things("value_list")).data ?? [];
   return (
-    <select id={id} className="input" value={value ?? ""} onChange={(event) => onPut(event.target.value)}>
-      {(none || value === null) && <option value="">{none ?? "choose a list"}</option>}
+    <select id={id} className="input" value={asText(value)} onChange={(event) => onPut(event.target.value)}>
+      {(none || !value) && <option value="">{none ?? "choose a list"}</option>}
       {lists.map(({ thing }) => (
         <option key={thing.key} value={thing.key}>
           {thing.name}
@@ -82,12 +86,22 @@ const WRITINGS = [
 ] as const;
 
 function Writing({ value, onPut }: ControlProps) {
-  return <Segments label="Written" value={value ?? "grouped"} choices={WRITINGS} onChoose={onPut} />;
+  return (
+    <Segments label="Written" value={value === "plain" ? "plain" : "grouped"} choices={WRITINGS} onChoose={onPut} />
+  );
 }
 
 /** The controls that options of kinds name: one more is one entry here. */
 export const OPTION_CONTROLS: Record<string, OptionControl> = {
   unit: { Control: Unit },
   writing: { Control: Writing, inWords: (value) => (value === "plain" ? "as a year" : "") },
+  columns: {
+    Control: Columns,
+    wide: true,
+    inWords: (value) =>
+      columnsOf(value)
+        .map(({ label }) => label)
+        .join(", "),
+  },
   value_list: { Control: List, Note: ListNote, Fresh: FreshList },
 };

@@ -8,7 +8,8 @@ export type EditorProps = {
   id: string;
   at: Schemas["EditField"];
   wrong: boolean;
-  onFill: (value: unknown) => void;
+  /** Puts a value; what it gives ends once that is written or refused. */
+  onFill: (value: unknown) => unknown;
   onTyping: (text: string) => void;
   look?: Look;
 };
@@ -20,14 +21,16 @@ export type KindUi = {
   look?: Look;
   /** Whether its editor takes more than a line, so that its label stands at the top. */
   tall?: (field: Schemas["Field"]) => boolean;
+  /** Whether its editor wants the whole width, below its label. */
+  wide?: boolean;
   /** A stored value as one would type it; left out by kinds that are not typed. */
   typed?: (value: never) => string;
 };
 
 /** Whether a value of several is the wrong one; all of them where nobody knows which. */
 export function isWrongItem(at: Schemas["EditField"], index: number): boolean {
-  const item = at.value.wrong_item;
-  return item === null || item === undefined || item === index;
+  const item = at.value.wrong_at[0];
+  return item === undefined || item === index;
 }
 
 export function asText(value: unknown): string {

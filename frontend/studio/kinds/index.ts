@@ -13,6 +13,7 @@ import { oneOf } from "./one_of";
 import { picture } from "./picture";
 import { rating } from "./rating";
 import { richText } from "./rich_text";
+import { rows } from "./rows";
 import { text } from "./text";
 import { video } from "./video";
 import { webLink } from "./web_link";
@@ -41,6 +42,7 @@ export const KINDS: Record<string, KindUi> = Object.fromEntries(
     gtin,
     money,
     contents,
+    rows,
   ].map((kind) => [kind.code, kind]),
 );
 

@@ -13,11 +13,13 @@ export function Line(props: {
   label: string;
   note?: ReactNode;
   wrong?: string | null;
+  /** Whether its control wants the whole width, below the label. */
+  wide?: boolean;
   children: (id: string) => ReactNode;
 }) {
   const id = useId();
   return (
-    <div className="grid grid-cols-[104px_minmax(0,1fr)] items-start gap-x-3 py-[5px]">
+    <div className={`grid items-start gap-x-3 py-[5px] ${props.wide ? "" : "grid-cols-[104px_minmax(0,1fr)]"}`}>
       <label htmlFor={id} className="pt-[5px] text-ink-2">
         {props.label}
       </label>

@@ -159,11 +159,10 @@ def _editor_value(rules: FieldRules, cell: tuple[str, Any] | None) -> EditorValu
     state = "good" if sort == "value" and wrong is None else "wrong"
     shown = rules.text(held) if state == "good" else ""
     typed = rules.typed(held) if sort == "value" else held
-    item = next((part for part in wrong.where if isinstance(part, int)), None) if wrong else None
     value = held if sort == "value" else None
     if wrong is None:
         return EditorValue(state, value, typed, shown, None, None, None)
-    return EditorValue(state, value, typed, shown, wrong.code, wrong.message, wrong.help, item)
+    return EditorValue(state, value, typed, shown, wrong.code, wrong.message, wrong.help, tuple(wrong.where))
 
 
 def fill(work: Work, key: str, version: int, typed: Mapping[str, Any]) -> None:

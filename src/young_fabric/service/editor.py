@@ -22,7 +22,7 @@ from young_fabric.service.products import AssessedProduct
 
 @dataclass(frozen=True)
 class EditorValue:
-    """A value as stored, as one would type it, as shown, and what is wrong with it."""
+    """A value as stored, as one would type it, as shown, and what is wrong with it, and where in it."""
 
     state: str
     value: Any
@@ -31,7 +31,7 @@ class EditorValue:
     code: str | None
     message: str | None
     help: str | None
-    wrong_item: int | None = None
+    wrong_at: tuple[str | int, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -169,5 +169,5 @@ def value_of(product: Product, entry: EntryPlan, outcome: Outcome) -> EditorValu
         wrong.code if wrong else None,
         wrong.message if wrong else None,
         wrong.help if wrong else None,
-        next((part for part in wrong.where if isinstance(part, int)), None) if wrong else None,
+        tuple(wrong.where) if wrong else (),
     )

@@ -8,6 +8,7 @@ from typing import Any
 
 from young_fabric.core.base.conditions import tests_of
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.kinds import KINDS
 from young_fabric.core.nouns import collections, fields, product_types, value_lists
 from young_fabric.core.nouns.collections import Collection
 from young_fabric.core.nouns.conditions import read_condition
@@ -89,8 +90,14 @@ def _type_held(work: Work, key: str) -> list[str]:
     return [f"{held} products"] if held else []
 
 
+def _read_field(definition: Field, defs: Definitions) -> Field:
+    """Options as they are kept; a field's default is typed like a value. Raises Refusal."""
+    given = {option.code: option.read for option in definition.rules.options} if definition.kind in KINDS else {}
+    options = {code: given[code](value) if code in given else value for code, value in definition.options.items()}
+    return _read_default(replace(definition, options=options), defs)
+
+
 def _read_default(definition: Field, defs: Definitions) -> Field:
-    """A field's default is typed like a value. Raises Refusal."""
     if not isinstance(definition.default, str | list):
         return definition
     fields.NOUN.check(replace(definition, default=None), defs)
@@ -111,7 +118,7 @@ def _read_collection(collection: Collection, defs: Definitions) -> Collection:
 
 
 HOOKS: dict[str, NounHooks] = {
-    fields.NOUN.code: NounHooks(_read_default, _check_field, _field_held),
+    fields.NOUN.code: NounHooks(_read_field, _check_field, _field_held),
     value_lists.NOUN.code: NounHooks(check_stored=_check_list),
     collections.NOUN.code: NounHooks(_read_collection),
     product_types.NOUN.code: NounHooks(held=_type_held),

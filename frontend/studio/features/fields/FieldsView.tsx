@@ -6,6 +6,7 @@ import { ask } from "../../api/queries";
 import { PRODUCT, type Things } from "../../app/nouns";
 import { useSaving } from "../../app/saving";
 import { OPTION_CONTROLS } from "../../controls/options";
+import { asText } from "../../kinds/base";
 import { useAddress } from "../../ui/address";
 import { counted, Empty, FillBar } from "../../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../../ui/keys";
@@ -29,7 +30,9 @@ export function kindWords(use: Use, kinds: Schemas["KindOut"][]): string {
     .filter(({ noun }) => !noun)
     .map(({ code, control }) => {
       const value = field.options[code];
-      return typeof value === "string" ? (OPTION_CONTROLS[control]?.inWords?.(value) ?? value) : value;
+      return value === undefined || value === null
+        ? null
+        : (OPTION_CONTROLS[control]?.inWords?.(value) ?? asText(value));
     });
   const words = [
     kind?.name ?? field.kind.replaceAll("_", " "),

@@ -73,22 +73,21 @@ export function KindLines({ field, meta, wrongAt, onPut }: Props) {
         const control = OPTION_CONTROLS[option.control];
         const value = field.options[option.code];
         if (!control) return null;
-        const put = (next: string) => {
+        const put = (next: unknown) => {
           const options = { ...keptOptions(kind, field.options), [option.code]: next };
           if (waiting) take(kind, options);
-          else onPut({ options }, { risky: !option.reads });
+          else onPut({ options }, { risky: true });
         };
         const { Note } = control;
         return (
           <Line
             key={option.code}
             label={capital(option.label)}
+            wide={control.wide}
             wrong={wrongAt(option.code)}
             note={typeof value === "string" && Note && !waiting ? <Note value={value} /> : undefined}
           >
-            {(id) => (
-              <control.Control id={id} value={typeof value === "string" ? value : null} meta={meta} onPut={put} />
-            )}
+            {(id) => <control.Control id={id} value={value ?? null} meta={meta} onPut={put} />}
           </Line>
         );
       })}

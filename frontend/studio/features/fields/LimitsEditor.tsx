@@ -61,7 +61,7 @@ const LIMIT_CONTROLS: Record<string, Box> = {
 
 /** The limits a field of this kind can have. */
 export function LimitsEditor(props: {
-  field: Schemas["Field"];
+  field: Pick<Schemas["Field"], "limits" | "many">;
   kind?: Schemas["KindOut"];
   wrongAt: (where: string) => string | null;
   onPut: (limits: Limits) => void;

@@ -14,7 +14,7 @@ type Props = { meta: Schemas["MetaOut"]; onMade: (key: string) => Promise<void> 
 export function NewField({ meta, onMade }: Props) {
   const [code, setCode] = useState("text");
   const [many, setMany] = useState(false);
-  const [options, setOptions] = useState<Record<string, string>>({});
+  const [options, setOptions] = useState<Record<string, unknown>>({});
   const [values, setValues] = useState("");
   const [into, setInto] = useState("");
   const kinds = meta.kinds.filter((kind) => kind.own_fields);
@@ -112,10 +112,10 @@ function Labelled(props: { label: string; id: string; wrong: string | null; chil
 type OptionsProps = {
   kind: Kind;
   meta: Schemas["MetaOut"];
-  options: Record<string, string>;
+  options: Record<string, unknown>;
   values: string;
   wrongAt: (where: string) => string | null;
-  onPut: (code: string, value: string) => void;
+  onPut: (code: string, value: unknown) => void;
   onType: (text: string) => void;
 };
 

@@ -12,7 +12,7 @@ type Props = {
   product?: number;
   at: Schemas["EditField"];
   refused?: string;
-  onFill: (value: unknown) => void;
+  onFill: (value: unknown) => unknown;
 };
 /** What a surface's own documents are called, or its last word: `page`, `card`, `data`. */
 export function surfaceWord(surface: Schemas["SurfaceOut"]): string {
@@ -47,7 +47,8 @@ export function FieldRow({ product, at, refused, onFill }: Props) {
   }, [typing, field.key, product]);
   const wrong = refused ?? live ?? (typing === null ? value.message : null);
   const lacking = !wrong && value.state === "empty" && need === "required" && typing === null;
-  const long = kindUi(field.kind).tall?.(field) ?? false;
+  const { tall, wide } = kindUi(field.kind);
+  const long = tall?.(field) ?? false;
   return (
     <div
       data-mark={field.key}
@@ -57,7 +58,7 @@ export function FieldRow({ product, at, refused, onFill }: Props) {
         {field.name}
         {need === "required" && <span className="sr"> (required)</span>}
       </label>
-      <div>
+      <div className={wide ? "col-span-full row-start-2 min-w-0" : ""}>
         <ValueInput id={id} at={at} wrong={Boolean(wrong) || lacking} onFill={onFill} onTyping={setTyping} />
         {wrong ? (
           <p className="wrongly mt-0.5" role="alert">
@@ -71,7 +72,7 @@ export function FieldRow({ product, at, refused, onFill }: Props) {
         )}
       </div>
       {product !== undefined && (
-        <span>
+        <span className={wide ? "col-start-3" : ""}>
           {field.audience === "staff" ? (
             <span className="hint">staff only</span>
           ) : (

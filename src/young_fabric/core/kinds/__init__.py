@@ -12,10 +12,11 @@ from young_fabric.core.kinds.numbers import Contents, DecimalNumber, Measure, Mo
 from young_fabric.core.kinds.pictures import Picture
 from young_fabric.core.kinds.ratings import Rating
 from young_fabric.core.kinds.rich_text import RichText
+from young_fabric.core.kinds.rows import Rows
 from young_fabric.core.kinds.texts import Gtin, LongText, Text
 from young_fabric.core.kinds.videos import Video
 
-KINDS: dict[str, Kind] = {
+_SINGLE: dict[str, Kind] = {
     kind.code: kind
     for kind in (
         Text(),
@@ -39,6 +40,10 @@ KINDS: dict[str, Kind] = {
         Contents(),
         UnitPrice(),
     )
+}
+KINDS: dict[str, Kind] = {
+    **_SINGLE,
+    Rows.code: Rows({code: kind for code, kind in _SINGLE.items() if kind.own_fields and kind.in_rows}),
 }
 """Every kind by its code, in the order offered."""
 

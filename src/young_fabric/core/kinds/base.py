@@ -7,7 +7,7 @@ import re
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
-from typing import Any, ClassVar, Protocol
+from typing import Any, ClassVar, NamedTuple, Protocol
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds.limits import Limit
@@ -43,7 +43,8 @@ class Option:
     """What fields of a kind must say besides: `control` edits it, `noun` is what it names, if it names a definition.
 
     `check` gives the refusal of a value (None when it is sound); `missing` is said where there is none. What may be left
-    unsaid is no refusal to it. Stored values stand by those that `reads`; the others bear only on how values show.
+    unsaid is no refusal to it. Stored values stand by those that `reads`; the others bear only on how values show. `read`
+    gives what is kept of what was given. Values are chosen of what a `chooses` one names.
     """
 
     code: str
@@ -53,6 +54,8 @@ class Option:
     missing: str
     noun: str | None = None
     reads: bool = True
+    read: Callable[[Any], Any] = lambda given: given
+    chooses: bool = False
 
     @property
     def needed(self) -> bool:
@@ -60,15 +63,56 @@ class Option:
         return self.check(None) is not None
 
 
+class Naming(NamedTuple):
+    """A definition that options of a field name: noun and key, where in the options, and what is said when it is not there."""
+
+    noun: str
+    key: str
+    where: tuple[str | int, ...]
+    missing: str
+    chooses: bool = False
+
+
+@dataclass(frozen=True)
+class Column:
+    """A sub-field: one value of a kind in every row."""
+
+    key: str
+    label: str
+    kind: Kind
+    options: Mapping[str, Any] = field(default_factory=dict)
+    limits: Mapping[str, Any] = field(default_factory=dict)
+    required: bool = False
+
+
+@dataclass(frozen=True)
+class Part:
+    """A column with all its kind must know."""
+
+    column: Column
+    spec: Spec
+
+    @property
+    def key(self) -> str:
+        """What cells of it are known by."""
+        return self.column.key
+
+    @property
+    def kind(self) -> Kind:
+        """The kind of its cells."""
+        return self.column.kind
+
+
 @dataclass(frozen=True)
 class Spec:
-    """All a kind must know to read, judge and show a value: limits and options given, choices, locale, currency."""
+    """All a kind must know to read, judge and show a value: limits and options given, choices, parts, locale, currency."""
 
     limits: Mapping[str, Any] = field(default_factory=dict)
     options: Mapping[str, Any] = field(default_factory=dict)
     choices: Choices | None = None
     locale: str = "en"
     currency: str = "EUR"
+    parts: tuple[Part, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -85,17 +129,18 @@ class Kind(ABC):
     """A kind of field. Values are canonical: what `read` gives and the store holds.
 
     `comparison` is how conditions compare values, `recurs` whether the same value is met on many products, `label` where
-    a shopper's label stands unless set otherwise.
+    a shopper's label stands unless set otherwise, `in_rows` whether columns of rows can be of it.
     """
 
     code: ClassVar[str]
     name: ClassVar[str]
     example: ClassVar[str] = ""
     limits: ClassVar[tuple[Limit, ...]] = ()
-    options: ClassVar[tuple[Option, ...]] = ()
+    options: tuple[Option, ...] = ()
     own_fields: ClassVar[bool] = True
     takes_many: ClassVar[bool] = True
     takes_default: ClassVar[bool] = True
+    in_rows: ClassVar[bool] = True
     comparison: ClassVar[str] = "text"
     recurs: ClassVar[bool] = True
     label: ClassVar[str] = "beside"
@@ -182,11 +227,30 @@ class Kind(ABC):
         """What tells values apart that are no texts: alike for no good value and any other. Raises TypeError, KeyError."""
         return told_apart(value)
 
-    def files(self, value: Value) -> tuple[str, ...]:  # noqa: ARG002
+    def retyped(self, value: Value, spec: Spec) -> Any:
+        """A well-formed value as any kind could be asked to take it: its text where that says all of it."""
+        text = self.to_text(value, spec)
+        try:
+            return text if self.read(text, spec) == value else self.typed(value, spec)
+        except Refusal:
+            return self.typed(value, spec)
+
+    def columns(self, options: Mapping[str, Any]) -> tuple[Column, ...]:  # noqa: ARG002
+        """The sub-fields that options describe."""
+        return ()
+
+    def named(self, options: Mapping[str, Any]) -> Iterable[Naming]:
+        """The definitions that options name."""
+        for option in self.options:
+            key = options.get(option.code)
+            if option.noun and isinstance(key, str):
+                yield Naming(option.noun, key, (option.code,), option.missing, option.chooses)
+
+    def files(self, value: Value, spec: Spec) -> tuple[str, ...]:  # noqa: ARG002
         """The stored files a well-formed value names."""
         return ()
 
-    def with_files(self, value: Value, stored: Mapping[str, StoredFile]) -> Value:  # noqa: ARG002
+    def with_files(self, value: Value, stored: Mapping[str, StoredFile], spec: Spec) -> Value:  # noqa: ARG002
         """The value as the stored files have it. Raises Refusal when one is not there."""
         return value
 

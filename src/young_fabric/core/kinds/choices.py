@@ -71,7 +71,9 @@ def _named(value: Any) -> Refusal | None:
     )
 
 
-LIST = Option("list", "value list", "value_list", _named, "Choose the value list it takes from", "value_list")
+LIST = Option(
+    "list", "value list", "value_list", _named, "Choose the value list it takes from", "value_list", chooses=True
+)
 
 
 def _choices(spec: Spec) -> Choices:

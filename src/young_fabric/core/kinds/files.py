@@ -100,10 +100,10 @@ class File(Kind):
     def words(self, value: Value) -> str:
         return f"“{value['words']}”" if self.well_formed(value) else super().words(value)
 
-    def files(self, value: Value) -> tuple[str, ...]:
+    def files(self, value: Value, spec: Spec) -> tuple[str, ...]:  # noqa: ARG002
         return (value["file"],)
 
-    def with_files(self, value: Value, stored: Mapping[str, StoredFile]) -> Value:
+    def with_files(self, value: Value, stored: Mapping[str, StoredFile], spec: Spec) -> Value:  # noqa: ARG002
         found = stored.get(value["file"])
         if found is None or found.type not in FILE_TYPES:
             raise Refusal("file_gone", "There is no such file", help="Upload it again")

@@ -81,10 +81,10 @@ class Picture(Kind):
     def words_of(self, values: list[Value]) -> str:
         return f"{len(values)} picture{'s' if len(values) != 1 else ''}"
 
-    def files(self, value: Value) -> tuple[str, ...]:
+    def files(self, value: Value, spec: Spec) -> tuple[str, ...]:  # noqa: ARG002
         return (value["file"],)
 
-    def with_files(self, value: Value, stored: Mapping[str, StoredFile]) -> Value:
+    def with_files(self, value: Value, stored: Mapping[str, StoredFile], spec: Spec) -> Value:  # noqa: ARG002
         found = stored.get(value["file"])
         if found is None or not found.width:
             raise Refusal("picture_gone", "There is no such picture", help="Upload it again")

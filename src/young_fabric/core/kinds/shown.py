@@ -193,6 +193,34 @@ class Downloads(NamedTuple):
         return ", ".join(words for words, _, _ in self.files)
 
 
+class Table(NamedTuple):
+    """Rows of cells under the words of their columns; each cell is a node, Nothing where there is no value."""
+
+    head: tuple[str, ...]
+    rows: tuple[tuple[Any, ...], ...]
+
+    @property
+    def tag(self) -> str:
+        return "table"
+
+    @property
+    def flows(self) -> bool:
+        return True
+
+    @property
+    def plain(self) -> str:
+        return "\n".join(", ".join(cell.plain for cell in row if cell.tag != "nothing") for row in self.rows)
+
+    def members(self) -> list[Any]:
+        """Its members as JSON values."""
+        return [list(self.head), [list(map(to_json, row)) for row in self.rows]]
+
+    @classmethod
+    def of_members(cls, head: Any, rows: Any) -> Table:
+        """The inverse of `members`."""
+        return cls(tuple(head), tuple(tuple(map(from_json, row)) for row in rows))
+
+
 class Nothing(NamedTuple):
     """What stands where there is no value."""
 
@@ -221,19 +249,23 @@ NODES: dict[str, type[Any]] = {
     "rated": Rated,
     "rich": Rich,
     "downloads": Downloads,
+    "table": Table,
     "nothing": Nothing,
 }
 """Every sort of node by its tag."""
+HOLDING: frozenset[type[Any]] = frozenset({Table})
+"""Those that hold other nodes, and say themselves how they are written as JSON."""
 
 
 def to_json(node: Any) -> list[Any]:
     """A node as JSON values."""
-    return [node.tag, *node]
+    return [node.tag, *(node.members() if node.__class__ in HOLDING else node)]
 
 
 def from_json(data: list[Any]) -> Any:
     """The inverse of `to_json`."""
-    return NODES[data[0]](*map(_tuples, data[1:]))
+    sort = NODES[data[0]]
+    return sort.of_members(*data[1:]) if sort in HOLDING else sort(*map(_tuples, data[1:]))
 
 
 def _tuples(value: Any) -> Any:

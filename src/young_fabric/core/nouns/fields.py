@@ -11,7 +11,7 @@ from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import make_key
 from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.kinds import KINDS, Kind, Spec
-from young_fabric.core.kinds.base import Judge, in_words
+from young_fabric.core.kinds.base import Judge, Part, in_words
 from young_fabric.core.kinds.counts import check_count
 from young_fabric.core.kinds.limits import OF_MANY, Limit, check_limits
 from young_fabric.core.nouns.base import Noun, Reference, State
@@ -71,8 +71,7 @@ class Field:
 
     def named(self, noun: str) -> tuple[str, ...]:
         """The keys of a noun that its options name."""
-        found = (self.options.get(option.code) for option in self.rules.options if option.noun == noun)
-        return tuple(key for key in found if isinstance(key, str))
+        return tuple(naming.key for naming in self.rules.named(self.options) if naming.noun == noun)
 
 
 def stricter(need: Need, other: Need) -> Need:
@@ -82,8 +81,15 @@ def stricter(need: Need, other: Need) -> Need:
 
 def spec_of(definition: Field, defs: Definitions) -> Spec:
     """All the field's kind must know."""
-    lists = (defs.lists.get(key) for key in definition.named("value_list"))
-    return Spec(definition.limits, definition.options, next(lists, None), defs.shop.locale, defs.shop.currency)
+    return _spec(definition.rules, definition.limits, definition.options, defs)
+
+
+def _spec(kind: Kind, limits: Mapping[str, Any], options: Mapping[str, Any], defs: Definitions) -> Spec:
+    columns = kind.columns(options)
+    parts = tuple(Part(column, _spec(column.kind, column.limits, column.options, defs)) for column in columns)
+    lists = (defs.things[naming.noun].get(naming.key) for naming in kind.named(options) if naming.chooses)
+    choices = None if parts else next(lists, None)
+    return Spec(limits, options, choices, defs.shop.locale, defs.shop.currency, parts)
 
 
 def judge_of(definition: Field, spec: Spec) -> Judge:
@@ -142,8 +148,10 @@ def _check_options(definition: Field, defs: Definitions) -> None:
         wrong = option.check(definition.options.get(option.code))
         if wrong:
             raise wrong.at("options", option.code)
-        if option.noun and definition.options.get(option.code) not in defs.things[option.noun]:
-            raise Refusal(option.code, option.missing, ("options", option.code), "Choose one, or make one")
+    for naming in kind.named(definition.options):
+        if naming.key not in defs.things[naming.noun]:
+            code = str(naming.where[-1])
+            raise Refusal(code, naming.missing, ("options", *naming.where), "Choose one, or make one")
 
 
 def _check_default(definition: Field, defs: Definitions) -> None:
@@ -172,10 +180,8 @@ def _own_key(name: str, defs: Definitions, noun: str) -> str:  # noqa: ARG001
 
 
 def _refers(definition: Field) -> Iterable[Reference]:
-    for option in definition.rules.options:
-        key = definition.options.get(option.code)
-        if option.noun and isinstance(key, str):
-            yield Reference(option.noun, key, f"options.{option.code}")
+    for naming in definition.rules.named(definition.options):
+        yield Reference(naming.noun, naming.key, ".".join(map(str, ("options", *naming.where))))
 
 
 def _limit_words(value: Any) -> str:

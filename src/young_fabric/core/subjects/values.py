@@ -150,15 +150,15 @@ class FieldRules:
     def files(self, value: Value) -> tuple[str, ...]:
         """The stored files that a value names."""
         items = value if self.field.many and isinstance(value, list) else [value]
-        return tuple(file for item in items if self.kind.well_formed(item) for file in self.kind.files(item))
+        return tuple(file for item in items if self.kind.well_formed(item) for file in self.kind.files(item, self.spec))
 
     def with_files(self, value: Value, stored: Mapping[str, StoredFile]) -> Value:
         """A value as the stored files have it. Raises Refusal when one is not there."""
         if not self.files(value):
             return value
         if not self.field.many:
-            return self.kind.with_files(value, stored)
-        return [self.kind.with_files(item, stored) for item in value]
+            return self.kind.with_files(value, stored, self.spec)
+        return [self.kind.with_files(item, stored, self.spec) for item in value]
 
 
 _NOT_UNDERSTOOD = Refusal("unread", "what was typed was not understood", help="Type it anew")

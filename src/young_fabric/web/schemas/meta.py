@@ -8,7 +8,7 @@ from young_fabric.web.schemas.common import Out
 
 
 class LimitOut(Out):
-    """A limit: its words, the control that edits it, and whether it speaks of how many values there are."""
+    """A limit: its words, the control that edits it, and whether only fields of several values have it."""
 
     code: str
     label: str
@@ -40,6 +40,7 @@ class KindOut(Out):
     own_fields: bool
     takes_many: bool
     takes_default: bool
+    in_rows: bool
 
 
 class UnitOut(Out):

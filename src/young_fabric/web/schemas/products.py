@@ -11,7 +11,7 @@ from young_fabric.web.schemas.common import In, Key, Out, Version
 
 
 class ValueOut(Out):
-    """A field's value as stored, as typed, as shown, and what is wrong with it."""
+    """A field's value as stored, as typed, as shown, and what is wrong with it, and where in it."""
 
     state: str
     value: Any
@@ -20,7 +20,7 @@ class ValueOut(Out):
     code: str | None
     message: str | None
     help: str | None
-    wrong_item: int | None = None
+    wrong_at: list[str | int] = []
 
 
 class EditField(Out):
