@@ -69,6 +69,7 @@ def test_who_may_only_look_changes_nothing(app: Flask, lena: Api) -> None:  # no
                 "fields_try",
                 "matches",
                 "things_consequences",
+                "things_effects",
                 "settings_consequences",
             }, f"{endpoint} writes and asks only for the right to look"
 

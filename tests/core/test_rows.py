@@ -97,8 +97,8 @@ def test_fewest_and_most_rows() -> None:
 def test_they_show_as_a_table_without_columns_of_nothing() -> None:
     node = rules().shower({})([{"step": "Wet", "time": {"amount": "2", "unit": "min"}}, {"step": "Dry"}])
     empty = Nothing("")
-    assert node == Table(("Step", "Time"), ((Text("Wet"), Text("2 min")), (Text("Dry"), empty)))
-    assert node.plain == "Wet, 2 min\nDry"
+    assert node == Table(("Step", "Time"), ((Text("Wet"), Text("2\u00a0min")), (Text("Dry"), empty)))
+    assert node.plain == "Wet, 2\u00a0min\nDry"
     assert from_json(to_json(node)) == node
     with_picture = rules().shower({})([{"step": "Wet", "look": PICTURE}])
     assert from_json(to_json(with_picture)) == with_picture

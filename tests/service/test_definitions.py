@@ -214,9 +214,9 @@ def test_consequences_count_what_differs_and_write_nothing(work: Work) -> None:
     assert counts(work, "field", "ss_lightfast", {"label": "Fastness"}) == (4, 28, 28, 28)
     assert counts(work, "field_set", "furniture", {"name": "Furniture"}) == (1, 4, 0, 0)
     narrowed = definitions.changed_thing(work, "field", "ss_paper_weight", {"limits": {"max": "200", "decimals": 0}})
-    breaches = definitions.consequences(work, "field", "ss_paper_weight", narrowed).breaches
-    assert breaches is not None
-    assert 0 < len(breaches.examples) <= breaches.wrong <= breaches.values
+    effects = definitions.consequences(work, "field", "ss_paper_weight", narrowed).effects
+    assert effects is not None
+    assert 0 < len(effects.examples) == effects.wrong <= effects.values
     assert pending.pending_count(work) == waiting
 
 

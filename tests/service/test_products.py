@@ -9,7 +9,7 @@ import pytest
 from PIL import Image
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import changes, definitions, judging, pictures, products, proofs, recount, writes
+from young_fabric.service import changes, definitions, pictures, products, proofs, recount, value_effects, writes
 from young_fabric.service.actors import Clash, Work
 
 
@@ -282,16 +282,14 @@ def only(work: Work, words: str) -> int:
 
 def test_values_that_break_a_limit_are_looked_for_in_parts(work: Work, monkeypatch: pytest.MonkeyPatch) -> None:
     narrower = definitions.changed_thing(work, "field", "ss_paper_weight", {"limits": {"max": "250"}})
-    whole = definitions.consequences(work, "field", "ss_paper_weight", narrower).breaches
+    whole = definitions.consequences(work, "field", "ss_paper_weight", narrower).effects
     assert whole is not None
     assert whole.next is None
-    monkeypatch.setattr(judging, "SLICE", 5)
-    values = wrong = after = 0
-    while True:
-        part = definitions.consequences(work, "field", "ss_paper_weight", narrower, after).breaches
-        assert part is not None
+    monkeypatch.setattr(value_effects, "SLICE", 5)
+    part = definitions.consequences(work, "field", "ss_paper_weight", narrower).effects
+    values = wrong = 0
+    while part is not None:
         values, wrong = values + part.values, wrong + part.wrong
-        if part.next is None:
-            break
         after = part.next
+        part = definitions.effects_after(work, "field", "ss_paper_weight", narrower, after) if after else None
     assert (values, wrong) == (whole.values, whole.wrong)

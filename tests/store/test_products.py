@@ -7,7 +7,7 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from young_fabric.core.subjects.products import Product
-from young_fabric.store.repos import fills, products
+from young_fabric.store.repos import fills, products, stored_values
 from young_fabric.store.repos.fills import FillCount
 from young_fabric.store.repos.products import Search
 
@@ -125,11 +125,11 @@ def test_a_stream_holds_one_batch_at_a_time_and_leaves_none_out(session: Session
 
 def test_values_of_a_field_come_in_parts(session: Session) -> None:
     rows: list[tuple[int, str, object]] = []
-    while part := products.values_after(session, "ss_paper_weight", rows[-1][0] if rows else 0, 4):
+    while part := stored_values.values_after(session, "ss_paper_weight", rows[-1][0] if rows else 0, 4):
         rows += part
     assert len(rows) == products.count(session, Search(having="ss_paper_weight"))
     assert {type(value) for _, _, value in rows} == {dict}
-    assert len(products.values_after(session, "title", 0, 500)) == 64
+    assert len(stored_values.values_after(session, "title", 0, 500)) == 64
 
 
 def test_exact_codes_are_found(session: Session) -> None:
@@ -169,10 +169,14 @@ def test_fills_are_counted_by_steps_as_a_recount_does(session: Session) -> None:
 
 
 def test_codes_in_use_are_found_in_single_and_many_values(session: Session) -> None:
-    assert products.users_of_codes(session, ["ss_wood"], ["elm"]) == 1
-    assert products.users_of_codes(session, ["ss_suits"], ["etching"]) > 1
-    assert products.users_of_codes(session, ["ss_wood"], ["nothing"]) == 0
-    assert products.users_of_codes(session, [], ["elm"]) == products.users_of_codes(session, ["ss_wood"], []) == 0
+    assert stored_values.users_of_codes(session, ["ss_wood"], ["elm"]) == 1
+    assert stored_values.users_of_codes(session, ["ss_suits"], ["etching"]) > 1
+    assert stored_values.users_of_codes(session, ["ss_wood"], ["nothing"]) == 0
+    assert (
+        stored_values.users_of_codes(session, [], ["elm"])
+        == stored_values.users_of_codes(session, ["ss_wood"], [])
+        == 0
+    )
 
 
 def test_who_holds_a_code_and_what_addresses_are_like(session: Session) -> None:

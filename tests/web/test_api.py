@@ -228,7 +228,7 @@ def test_consequences_write_nothing(lena: Api) -> None:
     touched = lena.send(
         "POST", "/api/fields/ss_paper_weight/consequences", {"changes": {"limits": {"max": "250"}}}
     ).get_json()
-    assert touched["breaches"]["wrong"] == 6
+    assert touched["effects"]["wrong"] == 5
     removed = lena.send("POST", "/api/field_sets/origin/consequences", {"remove": True}).get_json()
     assert removed["surfaces"]["product_page"] == 60
     touched = lena.send(

@@ -81,8 +81,28 @@ def test_how_a_filled_number_is_written_can_be_changed_and_shows_at_once(rosa: A
     assert next(at["value"]["typed"] for at in fields if at["field"]["key"] == "ss_maker_since") == "1,871"
 
 
-def test_the_unit_of_a_filled_measure_stays(rosa: Api) -> None:
+def test_the_unit_of_a_filled_measure_is_changed_with_its_values(rosa: Api) -> None:
     use = next(row for row in rosa.get("/api/fields")["things"] if row["thing"]["key"] == "ss_paper_weight")
-    body = {"version": use["version"], "options": {"unit": "kg/m²"}}
-    status, problem = rosa.refused("PATCH", "/api/fields/ss_paper_weight", body)
-    assert (status, problem["code"]) == (422, "values_exist"), problem
+    body = {"version": use["version"], "options": {"unit": "kg/m²"}, "limits": {}}
+    asked = {"changes": {name: value for name, value in body.items() if name != "version"}}
+    effects = rosa.send("POST", "/api/fields/ss_paper_weight/consequences", asked).get_json()["effects"]
+    assert (effects["changed"], effects["lost"], effects["wrong"]) == (20, 0, 0)
+    assert effects["examples"][0]["how"] == "changed"
+    assert rosa.send("PATCH", "/api/fields/ss_paper_weight", body).status_code == 200
+    number = next(row["id"] for row in rosa.get("/api/products?q=Tideline%20Cold")["rows"])
+    fields = [at for section in rosa.get(f"/api/products/{number}")["sections"] for at in section["fields"]]
+    typed = next(at["value"]["typed"] for at in fields if at["field"]["key"] == "ss_paper_weight")
+    assert typed.endswith("kg/m²")
+
+
+def test_what_is_wrong_is_exported_and_kinds_that_fit_are_told(rosa: Api) -> None:
+    fits = rosa.get("/api/fields/ss_maker_since/fits")
+    assert fits["looked"] == fits["kinds"]["whole"] == fits["kinds"]["text"] > 0
+    assert fits["kinds"]["date"] == 0
+    assert "one_of" not in fits["kinds"], "it asks for a list first"
+    response = rosa.client.get("/api/fields/ss_paper_weight/wrong.csv")
+    lines = response.get_data(as_text=True).splitlines()
+    assert lines[0] == "id,sku,title,ss_paper_weight,reason"
+    assert len(lines) == 2, "one paper is too heavy in the demo"
+    assert "850 g/m²" in lines[1]
+    assert rosa.client.get("/api/fields/gone/wrong.csv").status_code == 404

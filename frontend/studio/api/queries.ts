@@ -62,6 +62,12 @@ export const ask = {
       queryKey: ["differing", noun, key],
       queryFn: () => data(client.GET("/api/differing", { params: { query: { noun, key } } })),
     }),
+  /** Which kinds a field's values fit. */
+  fits: (key: string) =>
+    queryOptions({
+      queryKey: ["fits", key],
+      queryFn: () => data(client.GET("/api/fields/{key}/fits", { params: { path: { key } } })),
+    }),
   /** All that a condition can ask for. */
   askedFields: () =>
     queryOptions({ queryKey: ["askedFields"], queryFn: () => data(client.GET("/api/conditions/fields")) }),

@@ -126,6 +126,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/collections/{key}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would become of the next stored values, were a thing changed; nothing is written. */
+        post: operations["collections_things_effects_collections__key__effects_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/collections/{key}/gather": {
         parameters: {
             query?: never;
@@ -419,6 +436,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/field_sets/{key}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would become of the next stored values, were a thing changed; nothing is written. */
+        post: operations["field_sets_things_effects_field_sets__key__effects_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/field_sets/{key}/uses": {
         parameters: {
             query?: never;
@@ -524,6 +558,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fields/{key}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would become of the next stored values, were a thing changed; nothing is written. */
+        post: operations["fields_things_effects_fields__key__effects_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fields/{key}/fits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which kinds the values of a field fit. */
+        get: operations["fields_fields_fits_fields__key__fits_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fields/{key}/uses": {
         parameters: {
             query?: never;
@@ -533,6 +601,23 @@ export interface paths {
         };
         /** What refers to a thing. */
         get: operations["fields_things_uses_fields__key__uses_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fields/{key}/wrong.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every product whose value of a field is wrong or kept aside, as CSV: id, SKU, title, what was typed, and why. */
+        get: operations["fields_fields_wrong_fields__key__wrong_csv_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -777,6 +862,23 @@ export interface paths {
         put?: never;
         /** What a change of a thing would touch; nothing is written. */
         post: operations["product_types_things_consequences_product_types__key__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/product_types/{key}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would become of the next stored values, were a thing changed; nothing is written. */
+        post: operations["product_types_things_effects_product_types__key__effects_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1064,6 +1166,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/value_lists/{key}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would become of the next stored values, were a thing changed; nothing is written. */
+        post: operations["value_lists_things_effects_value_lists__key__effects_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/value_lists/{key}/paste": {
         parameters: {
             query?: never;
@@ -1190,20 +1309,6 @@ export interface components {
             takes: string;
             /** Words */
             words: string;
-        };
-        /**
-         * BreachesOut
-         * @description Stored values a definition would make wrong, of those looked at; `next` is after which product to look on.
-         */
-        BreachesOut: {
-            /** Examples */
-            examples: components["schemas"]["ExampleProduct"][];
-            /** Next */
-            next: number | null;
-            /** Values */
-            values: number;
-            /** Wrong */
-            wrong: number;
         };
         /**
          * BroughtSetOut
@@ -1485,14 +1590,9 @@ export interface components {
         };
         /**
          * ConsequencesIn
-         * @description A change that is thought of: members of a definition; stored values are looked at after a product.
+         * @description A change that is thought of: members of a definition, or removing it.
          */
         ConsequencesIn: {
-            /**
-             * After
-             * @default 0
-             */
-            after?: number;
             /**
              * Changes
              * @default {}
@@ -1508,10 +1608,10 @@ export interface components {
         };
         /**
          * ConsequencesOut
-         * @description What a change would touch: documents at most, by surface.
+         * @description What a change would touch: documents at most, by surface, and stored values, None when it bears on none.
          */
         ConsequencesOut: {
-            breaches: components["schemas"]["BreachesOut"] | null;
+            effects: components["schemas"]["ValueEffectsOut"] | null;
             /** Products */
             products: number;
             /** Surfaces */
@@ -1649,6 +1749,21 @@ export interface components {
             fields: components["schemas"]["EffectiveOut"][];
         };
         /**
+         * EffectsIn
+         * @description A change that is thought of, and where to look on at stored values.
+         */
+        EffectsIn: {
+            /** After */
+            after: string;
+            /**
+             * Changes
+             * @default {}
+             */
+            changes?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * ExampleOut
          * @description A product to prove with.
          */
@@ -1659,16 +1774,6 @@ export interface components {
              * Title
              * @default
              */
-            title: string;
-        };
-        /**
-         * ExampleProduct
-         * @description A product by id and title.
-         */
-        ExampleProduct: {
-            /** Id */
-            id: number;
-            /** Title */
             title: string;
         };
         /**
@@ -1827,6 +1932,8 @@ export interface components {
             types: string[];
             /** Version */
             version: number;
+            /** Wrong */
+            wrong: number;
         };
         /**
          * FieldOuts
@@ -1983,6 +2090,18 @@ export interface components {
             endings: string[];
             /** Label */
             label: string;
+        };
+        /**
+         * FitsOut
+         * @description How many values of a field were looked at, and how many of them each kind would take.
+         */
+        FitsOut: {
+            /** Kinds */
+            kinds: {
+                [key: string]: number;
+            };
+            /** Looked */
+            looked: number;
         };
         /**
          * FoundOut
@@ -3176,6 +3295,46 @@ export interface components {
             url: string | null;
         };
         /**
+         * ValueEffectOut
+         * @description A stored value a change makes wrong, changes or loses (`how`): of what, for which field, and in words before and after.
+         *
+         *     `after` of a wrong or lost one says why.
+         */
+        ValueEffectOut: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /** Field */
+            field: string;
+            /** How */
+            how: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Noun */
+            noun: string;
+        };
+        /**
+         * ValueEffectsOut
+         * @description What becomes of the stored values looked at, each one told that does not stay as it is; `next` is where to look on.
+         */
+        ValueEffectsOut: {
+            /** Changed */
+            changed: number;
+            /** Examples */
+            examples: components["schemas"]["ValueEffectOut"][];
+            /** Lost */
+            lost: number;
+            /** Next */
+            next: string | null;
+            /** Values */
+            values: number;
+            /** Wrong */
+            wrong: number;
+        };
+        /**
          * ValueList
          * @description An ordered list of values under a stable key.
          */
@@ -4005,6 +4164,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EffectOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_things_effects_collections__key__effects_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueEffectsOut"];
                 };
             };
             /** @description Unauthorized */
@@ -5493,6 +5723,77 @@ export interface operations {
             };
         };
     };
+    field_sets_things_effects_field_sets__key__effects_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueEffectsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     field_sets_things_uses_field_sets__key__uses_get: {
         parameters: {
             query?: never;
@@ -6110,6 +6411,144 @@ export interface operations {
             };
         };
     };
+    fields_things_effects_fields__key__effects_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueEffectsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_fields_fits_fields__key__fits_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     fields_things_uses_fields__key__uses_get: {
         parameters: {
             query?: never;
@@ -6128,6 +6567,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UsesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_fields_wrong_fields__key__wrong_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
                 };
             };
             /** @description Unauthorized */
@@ -7343,6 +7849,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_types_things_effects_product_types__key__effects_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueEffectsOut"];
                 };
             };
             /** @description Unauthorized */
@@ -9046,6 +9623,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    value_lists_things_effects_value_lists__key__effects_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueEffectsOut"];
                 };
             };
             /** @description Unauthorized */

@@ -3,11 +3,14 @@ import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { client, data, Refused, type Schemas } from "../api/client";
 import { ask } from "../api/queries";
-import { NOUNS, type NounCode } from "../app/nouns";
+import { NOUNS, type NounCode, placeOf } from "../app/nouns";
 import { Button, counted, Dialog } from "../ui/basics";
+import { number } from "../ui/locale";
+import { useGrowing } from "../ui/useGrowing";
 
 /** What a change touches; where stored values are not all looked at yet, how to look on. */
 export type Touched = Schemas["ConsequencesOut"] & { more?: () => Promise<Touched> };
+type Effects = Schemas["ValueEffectsOut"];
 type Surface = Pick<Schemas["SurfaceOut"], "code" | "counted">;
 
 /** Ask what a change would touch, without making it. */
@@ -16,26 +19,39 @@ export async function consequencesOf(
   key: string,
   changes: Record<string, unknown>,
   remove = false,
-  after = 0,
 ): Promise<Touched> {
   const address = `/api/${NOUNS[noun].plural}/{key}/consequences` as "/api/fields/{key}/consequences";
-  const found = await data(client.POST(address, { params: { path: { key } }, body: { changes, remove, after } }));
-  const next = found.breaches?.next;
-  return next ? { ...found, more: () => consequencesOf(noun, key, changes, remove, next) } : found;
+  const found = await data(client.POST(address, { params: { path: { key } }, body: { changes, remove } }));
+  return lookingOn(found, noun, key, changes);
+}
+
+/** What was found, and how to look on at the values after it. */
+function lookingOn(found: Touched, noun: NounCode, key: string, changes: Record<string, unknown>): Touched {
+  const after = found.effects?.next;
+  if (!after) return found;
+  const address = `/api/${NOUNS[noun].plural}/{key}/effects` as "/api/fields/{key}/effects";
+  const more = async () => {
+    const effects = await data(client.POST(address, { params: { path: { key } }, body: { changes, after } }));
+    return lookingOn({ ...found, effects: summed(found.effects as Effects, effects) }, noun, key, changes);
+  };
+  return { ...found, more };
 }
 
 /** What was found so far with what was found on looking on. */
-function summed(so: Touched, far: Touched): Touched {
-  if (!so.breaches || !far.breaches) return far;
+function summed(so: Effects, far: Effects): Effects {
   return {
-    ...far,
-    breaches: {
-      ...far.breaches,
-      values: so.breaches.values + far.breaches.values,
-      wrong: so.breaches.wrong + far.breaches.wrong,
-      examples: [...so.breaches.examples, ...far.breaches.examples].slice(0, 5),
-    },
+    values: so.values + far.values,
+    wrong: so.wrong + far.wrong,
+    changed: so.changed + far.changed,
+    lost: so.lost + far.lost,
+    examples: [...so.examples, ...far.examples],
+    next: far.next,
   };
+}
+
+/** How many values would not stay as they are. */
+export function affected(effects: Effects | null): number {
+  return effects ? effects.wrong + effects.changed + effects.lost : 0;
 }
 
 /** `3 pages, 2 cards`: documents of surfaces, in the words each has for its own; the first alone when there are none. */
@@ -77,10 +93,10 @@ export function useConsequences(): [
     try {
       let touched = await find();
       setAsked(null);
-      if (touched.products === 0 && !touched.breaches?.wrong) go();
+      if (touched.products === 0 && !affected(touched.effects)) go();
       else setAsked({ title, touched, failed: "", ask: find, go });
       while (touched.more && turn.current === mine) {
-        touched = summed(touched, await touched.more());
+        touched = await touched.more();
         const told = touched;
         setAsked((old) => (old && turn.current === mine ? { ...old, touched: told } : old));
       }
@@ -110,7 +126,7 @@ export function useConsequences(): [
           What it touches could not be found out: {asked.failed}. It can be changed all the same.
         </p>
       )}
-      {asked.touched?.breaches && <BreachesLine breaches={asked.touched.breaches} />}
+      {asked.touched?.effects && <EffectsLines effects={asked.touched.effects} />}
       {asked.touched?.more && <p className="hint">Looking on…</p>}
       <div className="mt-4 flex justify-end gap-2">
         <Button onClick={leave}>Leave it</Button>
@@ -130,22 +146,44 @@ export function useConsequences(): [
   return [dialog, consider];
 }
 
-/** Values that would fall outside a limit, with some of the products. */
-export function BreachesLine({ breaches }: { breaches: NonNullable<Touched["breaches"]> }) {
-  if (breaches.wrong === 0)
-    return <p className="mt-1">All {counted(breaches.values, "value")} keep within the limits.</p>;
+/** What becomes of stored values, with examples, and every one of them on asking. */
+export function EffectsLines({ effects }: { effects: Effects }) {
+  const [all, setAll] = useState(false);
+  const [shown, end] = useGrowing(all ? effects.examples.length : 0);
+  const examples = effects.examples.slice(0, all ? shown : FIRST);
+  if (affected(effects) === 0)
+    return effects.values === 0 ? null : (
+      <p className="mt-1">All {counted(effects.values, "value")} stay as they are.</p>
+    );
+  const parts = [
+    effects.wrong > 0 && `${number(effects.wrong)} would be wrong, and stay, marked, until someone mends them`,
+    effects.changed > 0 && `${number(effects.changed)} would change`,
+    effects.lost > 0 &&
+      `${number(effects.lost)} can't be taken over: they are kept aside as typed, and come back by undoing`,
+  ].filter(Boolean);
   return (
-    <p className="mt-1">
-      {breaches.wrong} of {counted(breaches.values, "value")} {breaches.wrong === 1 ? "falls" : "fall"} outside:{" "}
-      {breaches.examples.map((product, index) => (
-        <span key={product.id}>
-          {index > 0 && ", "}
-          <Link className="link" to={`/fill/products/${product.id}`}>
-            {product.title}
-          </Link>
-        </span>
-      ))}
-      {breaches.wrong > breaches.examples.length && " and others"}. They stay, marked, until someone mends them.
-    </p>
+    <>
+      <p className="mt-1">
+        Of {counted(effects.values, "value")} {parts.join("; ")}.
+      </p>
+      <ul className={`mt-1 ${all ? "scroll max-h-60" : ""}`}>
+        {examples.map((example) => (
+          <li key={`${example.noun} ${example.key} ${example.field}`} className="truncate">
+            <Link className="link" to={placeOf(example.noun, example.key)}>
+              {example.name}
+            </Link>
+            : {example.before} → {example.how === "changed" ? example.after : <em>{example.after}</em>}
+          </li>
+        ))}
+      </ul>
+      <div ref={end} />
+      {!all && effects.examples.length > FIRST && (
+        <button type="button" className="link mt-1" onClick={() => setAll(true)}>
+          All {number(effects.examples.length)} of them
+        </button>
+      )}
+    </>
   );
 }
+
+const FIRST = 5;

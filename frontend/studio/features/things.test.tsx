@@ -219,7 +219,7 @@ describe("the view of field sets", () => {
         types: 1,
         products: 4,
         surfaces: { product_page: 3, listing_card: 0 },
-        breaches: null,
+        effects: null,
       },
     });
     fireEvent.click(await screen.findByLabelText("Take off Wood"));
@@ -235,7 +235,7 @@ describe("the view of field sets", () => {
         types: 1,
         products: 4,
         surfaces: { product_page: 3, listing_card: 0 },
-        breaches: null,
+        effects: null,
       },
     });
     fireEvent.click(await screen.findByLabelText("Take off Wood"));
@@ -315,7 +315,23 @@ describe("consequences", () => {
     fireEvent.click(screen.getByText("Change it"));
     expect(go).toHaveBeenCalledOnce();
   });
-  const touched = { types: 1, products: 2, surfaces: { product_page: 2, listing_card: 0 }, breaches: null };
+  const effectsOf = (names: string[], next: string | null) => ({
+    values: 9,
+    wrong: names.length,
+    changed: 0,
+    lost: 0,
+    examples: names.map((name, index) => ({
+      noun: "product",
+      key: String(index + 1),
+      name,
+      field: "f",
+      how: "wrong",
+      before: "850 g/m²",
+      after: "at most 640 g/m²",
+    })),
+    next,
+  });
+  const touched = { types: 1, products: 2, surfaces: { product_page: 2, listing_card: 0 }, effects: null };
   it("of nothing need no asking", async () => {
     serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": { ...touched, products: 0, surfaces: {} } });
     const go = vi.fn();
@@ -325,13 +341,31 @@ describe("consequences", () => {
     expect(screen.queryByRole("dialog")).toBeNull();
   });
   it("name the values that would be wrong", async () => {
-    const breaches = { values: 9, wrong: 3, examples: [{ id: 4, title: "Board 850" }] };
-    serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": { ...touched, breaches } });
+    const effects = effectsOf(["Board 850", "Board 640"], null);
+    serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": { ...touched, effects } });
     show(<Risky go={() => undefined} />);
     fireEvent.click(screen.getByText("narrow"));
     const dialog = within(await screen.findByRole("dialog"));
-    expect(dialog.getByText(/3 of 9 values fall outside/).textContent).toContain("and others");
-    expect(dialog.getByRole("link", { name: "Board 850" }).getAttribute("href")).toBe("/fill/products/4");
+    expect(dialog.getByText(/^Of 9 values 2 would be wrong/).textContent).toContain("stay, marked");
+    expect(dialog.getByRole("link", { name: "Board 850" }).getAttribute("href")).toBe("/fill/products/1");
+    expect(dialog.queryByText(/of them$/)).toBeNull();
+  });
+  it("look on at the rest, and list every value", async () => {
+    serve({
+      "GET /api/meta": META,
+      "POST /api/fields/f/consequences": { ...touched, effects: effectsOf(["A", "B", "C"], "f:3") },
+      "POST /api/fields/f/effects": ({ body }: { body: { after: string } }) => {
+        expect(body.after).toBe("f:3");
+        return effectsOf(["D", "E", "F"], null);
+      },
+    });
+    show(<Risky go={() => undefined} />);
+    fireEvent.click(screen.getByText("narrow"));
+    const dialog = within(await screen.findByRole("dialog"));
+    expect(await dialog.findByText(/^Of 18 values 6 would be wrong/)).toBeTruthy();
+    expect(dialog.queryByRole("link", { name: "F" })).toBeNull();
+    fireEvent.click(dialog.getByText("All 6 of them"));
+    expect(dialog.getByRole("link", { name: "F" })).toBeTruthy();
   });
   it("that can't be told leave the answer to the write itself", async () => {
     serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": new Refusal(422, "limit_order") });

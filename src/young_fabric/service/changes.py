@@ -14,7 +14,7 @@ from young_fabric.core.base.patches import backward
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import products, values, writes
+from young_fabric.service import plans, products, values, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.values import ValueEdit
 from young_fabric.service.writes import Edit
@@ -84,8 +84,14 @@ def undo(work: Work, change_id: int) -> TakenBack:
     if not changes.undoable(work.session, [change.id for change in together]):
         raise Refusal("undone", f"This change of {found.name} was undone already", (), "See its history")
     group = uuid4().hex
-    for run in _runs(together):
+    plans.refresh(work.session)
+    before = plans.draft(work.session)
+    # Definitions first, so that values are put back under those they were right by.
+    of_nouns = [change for change in together if change.noun in NOUNS]
+    for run in _runs([*of_nouns, *[change for change in together if change.noun not in NOUNS]]):
         UNDOERS.get(run[0].noun, _undo_definitions)(work, run, group)
+    for change in of_nouns:
+        writes.follow(work, before, plans.draft(work.session), change.noun, change.key, group)
     return TakenBack(found.name, found.noun, found.key, found.lines)
 
 

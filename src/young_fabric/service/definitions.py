@@ -15,12 +15,11 @@ from young_fabric.core.nouns import display_settings
 from young_fabric.core.nouns.base import Noun, state_of
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.display_settings import SettingKey, nothing_said
-from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
-from young_fabric.service import judging, noun_hooks, plans, writes
+from young_fabric.service import noun_hooks, plans, writes
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.judging import LimitBreaches
+from young_fabric.service.value_effects import ValueEffects, value_effects
 from young_fabric.service.writes import Edit, WrittenThing
 from young_fabric.store.repos import definitions, products
 from young_fabric.store.repos.definitions import StoredThing
@@ -179,36 +178,42 @@ def uses(work: Work, noun_code: str, key: str) -> list[ThingUse]:
 @dataclass(frozen=True)
 class Consequences:
     """What a change would touch: types and products that have the thing, documents that differ at most by surface, and
-    values made wrong."""
+    what becomes of stored values, None when it bears on none."""
 
     types: int
     products: int
     surfaces: Mapping[str, int]
-    breaches: LimitBreaches | None
+    effects: ValueEffects | None
 
 
-def consequences(work: Work, noun_code: str, key: str, thing: Any | None, after: int = 0) -> Consequences:
-    """What writing a definition would touch, found without writing; stored values are looked at `after` a product."""
+def consequences(work: Work, noun_code: str, key: str, thing: Any | None) -> Consequences:
+    """What writing a definition would touch, found without writing; of stored values the first slice is looked at."""
     work.need(Right.LOOK)
     noun = writes.noun_of(noun_code)
     if noun.subject_of_key(key) is not None:
         shown = {code: int(thing is None or _speaks_of(thing, code)) for code in SURFACES}
         return Consequences(0, 1, shown, None)
     before = plans.draft_plans(work.session)
-    old = before.defs.things[noun_code].get(key)
     changed = before.having(noun_code, key, thing)
     every_type = {Group(type_key): 0 for type_key in {*before.defs.types, *changed.defs.types}}
     counts = {**every_type, **plans.group_counts(work.session, before.defs, speaking=told_apart(before, changed))}
     reached = reached_groups(before, counts, noun_code, key) | reached_groups(changed, counts, noun_code, key)
     differ = changed_groups(before, changed, counts)
-    breaches = None
-    if isinstance(thing, Field) and isinstance(old, Field) and old.limits != thing.limits:
-        breaches = judging.breaches(work, thing, changed.defs, after)
     touched = touched_documents(work, before, changed, differ, counts)
     surfaces = {surface: sum(groups.values()) for surface, groups in touched.items()}
     return Consequences(
-        len({group.type for group in reached}), sum(counts[group] for group in reached), surfaces, breaches
+        len({group.type for group in reached}),
+        sum(counts[group] for group in reached),
+        surfaces,
+        value_effects(work, before.defs, changed.defs) if noun.judges else None,
     )
+
+
+def effects_after(work: Work, noun_code: str, key: str, thing: Any | None, cursor: str) -> ValueEffects | None:
+    """What would become of the next stored values, were a definition written. Raises Refusal `cursor`."""
+    work.need(Right.LOOK)
+    before = plans.draft_plans(work.session)
+    return value_effects(work, before.defs, before.having(writes.noun_of(noun_code).code, key, thing).defs, cursor)
 
 
 def told_apart(before: Plans, after: Plans) -> frozenset[str]:

@@ -22,7 +22,8 @@ from young_fabric.store.repos import fills
 
 @dataclass(frozen=True)
 class FieldUse:
-    """A field with where it is used: sets and types by key, products that have it, products filled, surfaces."""
+    """A field with where it is used: sets and types by key, products that have it, products
+    filled, and wrong or not understood, surfaces."""
 
     thing: Field
     version: int
@@ -30,6 +31,7 @@ class FieldUse:
     types: tuple[str, ...]
     products: int
     filled: int
+    wrong: int
     surfaces: tuple[str, ...]
     example: str
     own: bool
@@ -69,14 +71,16 @@ def _held(
     field: Field,
     there: Mapping[fills.GroupKey, int],
     filled: Mapping[fills.GroupKey, fills.FillCount],
-) -> tuple[int, int]:
-    """(things that have a field, things with a good value)."""
+) -> tuple[int, int, int]:
+    """(things that have a field, things with a good value, things with a wrong one)."""
     if field.subject != PRODUCTS:
         things = defs.things[field.subject].values()
-        return len(things), sum(1 for thing in things if field.key in thing.filled)
+        return len(things), sum(1 for thing in things if field.key in thing.filled), 0
     reach = defs.holders.get(field.key, Reach())
     groups = [group for group in there if reach.takes_in(*group)]
-    return sum(there[group] for group in groups), sum(filled.get(group, fills.NONE).filled for group in groups)
+    counts = [filled.get(group, fills.NONE) for group in groups]
+    wrong = sum(count.wrong for count in filled.values())
+    return sum(there[group] for group in groups), sum(count.filled for count in counts), wrong
 
 
 def _groups_having(defs: Definitions, only: str | None, there: Iterable[fills.GroupKey]) -> set[Group]:

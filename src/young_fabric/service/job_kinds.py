@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any, Protocol
 
 from young_fabric.core.nouns.reach import Reach
-from young_fabric.service import judging, memberships, release
+from young_fabric.service import converting, judging, memberships, release
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import fills, releases
 
@@ -88,6 +88,20 @@ def _judge(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
         done += count
 
 
+def _convert(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
+    """Batch by batch, each in a transaction of its own, so that people go on writing values meanwhile."""
+    with run.unit() as work:
+        total = converting.total(work, args)
+    done, last = 0, 0
+    while True:
+        run.progress(done, max(total, done))
+        with run.unit() as work:
+            last, count = converting.convert_batch(work, args, last)
+        if not count:
+            return {"converted": done}
+        done += count
+
+
 def _gather(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     """Batch by batch, each in a transaction of its own, so that people go on writing values meanwhile."""
     with run.unit() as work:
@@ -131,6 +145,16 @@ JOB_KINDS: dict[str, JobKind] = {
             unreached="Judging could not be handed to the worker",
             stopped="Judging was stopped: counts of wrong values may be behind until they are judged again",
             outcome=lambda result: f"{result.get('judged', 0):,} products judged",
+        ),
+        JobKind(
+            judging.CONVERT,
+            "Converting values",
+            Right.EDIT,
+            _convert,
+            lost="The worker was lost before all values were converted: change the field back and forth to begin anew",
+            unreached="Converting could not be handed to the worker",
+            stopped="Converting was stopped: values not converted yet are marked wrong until the field is changed back",
+            outcome=lambda result: f"{result.get('converted', 0):,} products converted",
         ),
         JobKind(
             memberships.GATHER,

@@ -6,55 +6,26 @@ Up to 2,000 products are marked in the same transaction; more are left to the `j
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.hashes import content_hash
+from young_fabric.core.kinds import Spec
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.subjects.assessing import Assessor
-from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service import plans
 from young_fabric.service.actors import Work
 from young_fabric.store.repos import fills, jobs, products, shop
 
-EXAMPLES = 5
-SLICE = 500
-"""How many values one question about a limit looks at."""
 MOST_AT_ONCE = 2_000
 BATCH = 1_000
-JUDGE = "judge"
-
-
-@dataclass
-class LimitBreaches:
-    """How many stored values a definition makes wrong, out of how many looked at, with some of the products (id, title).
-
-    `next` is after which product to look on, None when all were looked at.
-    """
-
-    values: int = 0
-    wrong: int = 0
-    examples: list[tuple[int, str]] = field(default_factory=list)
-    next: int | None = None
-
-
-def breaches(work: Work, definition: Field, defs: Definitions, after: int = 0) -> LimitBreaches:
-    """Which of the next stored values would break the limits of a definition."""
-    found = LimitBreaches()
-    judge = FieldRules(definition, defs.spec(definition)).judge
-    rows = products.values_after(work.session, definition.key, after, SLICE)
-    for product_id, title, value in rows:
-        found.values += 1
-        if judge(value):
-            found.wrong += 1
-            if len(found.examples) < EXAMPLES:
-                found.examples.append((product_id, title))
-    found.next = rows[-1][0] if len(rows) == SLICE else None
-    return found
+JUDGE, CONVERT = "judge", "convert"
+MARKING = (JUDGE, CONVERT)
+"""The kinds of job that put marks right."""
 
 
 @dataclass(frozen=True)
@@ -111,10 +82,25 @@ def _brought(defs: Definitions, collection: str) -> list[Any]:
 
 def _judged_by(definition: Field, defs: Definitions) -> str:
     """A hash of what decides which values of a field are right."""
-    choices = defs.spec(definition).choices
-    codes = list(choices.by_code) if choices is not None else None
     parts = (definition.kind, definition.many, definition.options, definition.limits)
-    return content_hash([*parts, codes])
+    return content_hash([*parts, _codes(defs.spec(definition))])
+
+
+def _codes(spec: Spec) -> list[Any]:
+    """The codes that values, and cells of columns, are chosen of."""
+    return [
+        list(spec.choices.by_code) if spec.choices is not None else None,
+        *[_codes(part.spec) for part in spec.parts],
+    ]
+
+
+def judged_otherwise(before: Definitions, after: Definitions) -> list[str]:
+    """The shop's own fields, there before and after, of which other values are right, or which read them otherwise."""
+    return [
+        key
+        for key, definition in after.fields.items()
+        if key in before.fields and _judged_by(before.fields[key], before) != _judged_by(definition, after)
+    ]
 
 
 def rejudge(work: Work, before: Definitions, after: Definitions) -> None:
@@ -164,7 +150,7 @@ def reassess(session: Session, assessor: Assessor, ids: Sequence[int], keys: Ite
 
 def being_judged(work: Work) -> bool:
     """Whether marks are still being put right after a change of definitions."""
-    return bool(jobs.open_of(work.session, JUDGE))
+    return any(jobs.open_of(work.session, kind) for kind in MARKING)
 
 
 def judge_batch(work: Work, reach: Reach, keys: Sequence[str] | None, after: int) -> tuple[int, int]:

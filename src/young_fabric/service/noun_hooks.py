@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -13,12 +13,15 @@ from young_fabric.core.nouns import collections, fields, product_types, value_li
 from young_fabric.core.nouns.collections import Collection
 from young_fabric.core.nouns.conditions import read_condition
 from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.fields import PRODUCTS, Field
 from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.subjects.values import FieldRules
+from young_fabric.service import converting
 from young_fabric.service.actors import Work
 from young_fabric.store.repos import products
 
+Follow = Callable[[Work, Definitions, Definitions, Any, Any, str], Iterable[tuple[str, str, Any, Any]]]
+"""Writes what follows from a change, in its group; gives the definitions that are to follow: (noun, key, state, state after)."""
 CheckStored = Callable[[Work, Definitions, Definitions, Any, Any], None]
 
 
@@ -29,37 +32,22 @@ def _nothing_to_check(_work: Work, _before: Definitions, _after: Definitions, _o
 @dataclass(frozen=True)
 class NounHooks:
     """`read` gives a thing with what was typed in it read into values; `check_stored` refuses what stored values stand
-    against; `held` says which products hold a thing fast."""
+    against; `held` says which products hold a thing fast; `follow` puts values in step with what was written."""
 
     read: Callable[[Any, Definitions], Any] = lambda thing, _defs: thing
     check_stored: CheckStored = _nothing_to_check
     held: Callable[[Work, str], list[str]] = lambda _work, _key: []
+    follow: Follow = lambda *_: ()
 
 
 def _check_field(work: Work, _before: Definitions, _after: Definitions, old: Field | None, new: Field) -> None:
-    """What stored values were read by can't change under them. Raises Refusal `values_exist`."""
-    if old is None:
+    """What a field is recorded of can't change under stored values. Raises Refusal `values_exist`."""
+    if old is None or old.subject == new.subject:
         return
-    fixed = {
-        "subject": "sort of thing it is for",
-        "kind": "kind",
-        "many": "number of values",
-        "options": "unit or value list",
-    }
-    changed = [member for member in fixed if _read_by(old, member) != _read_by(new, member)]
-    if changed:
-        held = products.count(work.session, products.Search(having=new.key))
-        if held:
-            words = f"{held} products have a value, so the {fixed[changed[0]]} stays as it is"
-            raise Refusal("values_exist", words, (changed[0],), "Make a new field, or empty the values first")
-
-
-def _read_by(definition: Field, member: str) -> Any:
-    """A member of a field, as far as stored values were read by it."""
-    if member != "options":
-        return getattr(definition, member)
-    reading = [option.code for option in definition.rules.options if option.reads]
-    return {code: definition.options.get(code) for code in reading}
+    held = products.count(work.session, products.Search(having=new.key)) if old.subject == PRODUCTS else 0
+    if held:
+        words = f"{held} products have a value, so the sort of thing it is for stays as it is"
+        raise Refusal("values_exist", words, ("subject",), "Make a new field, or empty the values first")
 
 
 def _field_held(work: Work, key: str) -> list[str]:
@@ -67,15 +55,12 @@ def _field_held(work: Work, key: str) -> list[str]:
     return [f"{held} products with a value"] if held else []
 
 
-def _check_list(work: Work, before: Definitions, _after: Definitions, old: ValueList | None, new: ValueList) -> None:
+def _check_list(_work: Work, before: Definitions, _after: Definitions, old: ValueList | None, new: ValueList) -> None:
+    """Conditions hold the values they ask for fast; what products hold is told beforehand, and stays on them marked."""
     gone = old.by_code.keys() - new.by_code.keys() if old is not None else set()
     if not gone:
         return
     keys = [field.key for field in before.fields.values() if new.key in field.named(value_lists.NOUN.code)]
-    users = products.users_of_codes(work.session, keys, sorted(gone))
-    if users:
-        words = f"{users} products hold a value you take out"
-        raise Refusal("in_use", words, ("values",), "Retire it instead: it stays on them")
     for collection in before.things[collections.NOUN.code].values():
         for test in tests_of(collection.condition or {}):
             value = test.get("value")
@@ -118,7 +103,7 @@ def _read_collection(collection: Collection, defs: Definitions) -> Collection:
 
 
 HOOKS: dict[str, NounHooks] = {
-    fields.NOUN.code: NounHooks(_read_field, _check_field, _field_held),
+    fields.NOUN.code: NounHooks(_read_field, _check_field, _field_held, converting.follow),
     value_lists.NOUN.code: NounHooks(check_stored=_check_list),
     collections.NOUN.code: NounHooks(_read_collection),
     product_types.NOUN.code: NounHooks(held=_type_held),
@@ -139,3 +124,10 @@ def check_stored(work: Work, before: Definitions, after: Definitions, noun: str,
 def held(work: Work, noun: str, key: str) -> list[str]:
     """What products hold of a thing, in words; empty when nothing does."""
     return HOOKS.get(noun, _NONE).held(work, key)
+
+
+def follow(
+    work: Work, before: Definitions, after: Definitions, noun: str, old: Any, new: Any, group: str
+) -> Iterable[tuple[str, str, Any, Any]]:
+    """Put values in step with what was written; gives the definitions that are to follow."""
+    return HOOKS.get(noun, _NONE).follow(work, before, after, old, new, group)

@@ -174,11 +174,24 @@ def _write(
         undoes=undoes,
     )
     changes.note(session, noun.code, {key: digest})
+    if undoes is None:
+        follow(work, before, after, noun.code, key, group)
     if noun.gathers:
         memberships.regather(work, before, after)
     if noun.judges:
         judging.rejudge(work, before, after)
     return WrittenThing(thing, version, change)
+
+
+def follow(work: Work, before: Definitions, after: Definitions, noun: str, key: str, group: str) -> None:
+    """Put values, and what else holds such, in step with a definition that was changed."""
+    old, new = before.things[noun].get(key), after.things[noun].get(key)
+    for code, other, state, wanted in noun_hooks.follow(work, before, after, noun, old, new, group):
+        apply(work, code, other, _edit_of(Edit(state, wanted)), group=group)
+
+
+def _edit_of(edit: Edit) -> Callable[[StoredThing | None], Edit]:
+    return lambda _stored: edit
 
 
 def _store(work: Work, noun: Noun, key: str, name: str, thing: Any, version: int, stamp: int) -> str | None:

@@ -26,7 +26,7 @@ type Use = Things["field"];
 export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaOut"]; fresh: boolean }) {
   const field = use.thing;
   const { put: write, remove } = useThing("field", use);
-  const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
+  const [wrong, setWrong] = useState<{ where: string[]; text: string } | null>(null);
   const [dialog, consider] = useConsequences();
   const kind = meta.kinds.find((kind) => kind.code === field.kind);
 
@@ -34,12 +34,12 @@ export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaO
     const run = () =>
       write(changes, {
         onRefused: ({ problem }) =>
-          setWrong({ where: String(problem.where.at(-1) ?? ""), text: `${problem.message}. ${problem.help}` }),
+          setWrong({ where: problem.where.map(String), text: `${problem.message}. ${problem.help}` }),
       }).then((answer) => answer && setWrong(null));
     if (options.risky) consider(`Change ${field.name}`, () => consequencesOf("field", field.key, changes), run);
     else void run();
   }
-  const at = (where: string) => (wrong?.where === where ? wrong.text : null);
+  const at = (where: string) => (wrong?.where.includes(where) ? wrong.text : null);
   if (!use.own) return <BuiltIn use={use} />;
   return (
     <div className="scroll min-h-0 flex-1">
@@ -64,7 +64,7 @@ export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaO
             />
           )}
         </Line>
-        <KindLines field={field} meta={meta} wrongAt={at} onPut={put} />
+        <KindLines field={field} filled={use.filled + use.wrong} meta={meta} wrongAt={at} onPut={put} />
         <LimitsEditor field={field} kind={kind} wrongAt={at} onPut={(limits) => put({ limits }, { risky: true })} />
         <Line label="Need" note="A product type may make it stricter">
           {() => (
@@ -181,7 +181,7 @@ function UseOf({ use }: { use: Use }) {
   const toType = useThingsOf("product_type");
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
   const names = use.surfaces.map((code) => surfaces.find((surface) => surface.code === code)?.name).join(", ");
-  const empty = use.products - use.filled;
+  const empty = use.products - use.filled - use.wrong;
   const { key, name } = use.thing;
   return (
     <section className="border-t border-line px-[14px] py-3">
@@ -251,6 +251,18 @@ function UseOf({ use }: { use: Use }) {
           </>
         )}
       </p>
+      {use.wrong > 0 && (
+        <p className="mt-1">
+          {counted(use.wrong, "value")} wrong or kept aside as typed:{" "}
+          <Link className="link" to={`/fill/products?wrong=${use.thing.key}`}>
+            see {use.wrong === 1 ? "it" : "them"}
+          </Link>
+          ,{" "}
+          <a className="link" href={`/api/fields/${use.thing.key}/wrong.csv`} download>
+            export as CSV
+          </a>
+        </p>
+      )}
     </section>
   );
 }

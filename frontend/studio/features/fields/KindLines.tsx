@@ -1,5 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
 import type { Changes } from "../../app/things";
 import { OPTION_CONTROLS } from "../../controls/options";
 import { Line, Segments } from "../../ui/basics";
@@ -8,6 +10,8 @@ import { capital } from "../../ui/locale";
 type Kind = Schemas["KindOut"];
 type Props = {
   field: Schemas["Field"];
+  /** How many things have a value for it. */
+  filled: number;
   meta: Schemas["MetaOut"];
   wrongAt: (where: string) => string | null;
   onPut: (changes: Changes<"field">, options?: { risky?: boolean }) => void;
@@ -20,14 +24,22 @@ export function keptOptions(kind: Kind, options: Record<string, unknown>): Recor
   );
 }
 
+/** How many of the values looked at a kind would take. */
+function fitWords(fits: Schemas["FitsOut"] | undefined, code: string): string {
+  const taken = fits?.kinds[code];
+  if (!fits?.looked || taken === undefined) return "";
+  return taken === fits.looked ? ": all values fit" : `: ${taken} of ${fits.looked} values fit`;
+}
+
 /** The kind of a field, whether it holds many, and what the kind asks for. A kind that asks for more waits for it. */
-export function KindLines({ field, meta, wrongAt, onPut }: Props) {
+export function KindLines({ field, filled, meta, wrongAt, onPut }: Props) {
   const [waiting, setWaiting] = useState<string | null>(null);
+  const fits = useQuery({ ...ask.fits(field.key), enabled: filled > 0 }).data;
   const chosen = waiting ?? field.kind;
   const kind = meta.kinds.find(({ code }) => code === chosen);
   function take(to: Kind, options: Record<string, unknown>) {
     setWaiting(null);
-    onPut({ kind: to.code, options, many: to.takes_many && field.many, limits: {}, default: null });
+    onPut({ kind: to.code, options, many: to.takes_many && field.many, limits: {}, default: null }, { risky: true });
   }
   function choose(code: string) {
     const to = meta.kinds.find((other) => other.code === code);
@@ -52,6 +64,7 @@ export function KindLines({ field, meta, wrongAt, onPut }: Props) {
                 .map(({ code, name }) => (
                   <option key={code} value={code}>
                     {name}
+                    {code === field.kind ? "" : fitWords(fits, code)}
                   </option>
                 ))}
             </select>
@@ -63,7 +76,9 @@ export function KindLines({ field, meta, wrongAt, onPut }: Props) {
                   ["one", "one"],
                   ["many", "many"],
                 ]}
-                onChoose={(answer) => onPut({ many: answer === "many", ...(answer === "many" && { default: null }) })}
+                onChoose={(answer) =>
+                  onPut({ many: answer === "many", ...(answer === "many" && { default: null }) }, { risky: true })
+                }
               />
             )}
           </div>

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.display.surfaces import SURFACES, Surface
+from young_fabric.core.interchange.tables import csv_text
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.pages.document import Entry, RenderDoc
 from young_fabric.core.subjects.values import FieldRules
@@ -54,14 +53,9 @@ def columns(defs: Definitions) -> tuple[str, ...]:
 def table(defs: Definitions, items: Iterable[FeedItem], head: bool) -> str:
     """Rows of a table, values as files have them, several one a line; with the names of the columns when `head`."""
     keys = columns(defs)
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\r\n")
-    if head:
-        writer.writerow([*HEAD, *keys])
     rules = {key: FieldRules(defs.all_fields[key], defs.spec(defs.all_fields[key])) for key in keys}
-    for item in items:
-        writer.writerow(_row(item, keys, rules))
-    return out.getvalue()
+    named = [[*HEAD, *keys]] if head else []
+    return csv_text([*named, *[_row(item, keys, rules) for item in items]])
 
 
 def _row(item: FeedItem, keys: Sequence[str], rules: Mapping[str, FieldRules]) -> list[str]:
@@ -73,15 +67,6 @@ def _row(item: FeedItem, keys: Sequence[str], rules: Mapping[str, FieldRules]) -
 def _cell(entry: Entry, rules: FieldRules) -> str:
     value = entry.value
     if rules.derived is not None or rules.judge(value) is not None:
-        return _harmless(entry.text)
+        return entry.text
     items = value if rules.field.many and isinstance(value, list) else [value]
-    return _harmless("\n".join(rules.kind.to_text(item, rules.spec) for item in items))
-
-
-def _harmless(text: str) -> str:
-    """Text that no spreadsheet takes for a formula."""
-    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t") and not _is_number(text) else text
-
-
-def _is_number(text: str) -> bool:
-    return text.removeprefix("-").replace(".", "", 1).replace(",", "", 1).isdecimal()
+    return "\n".join(rules.kind.to_text(item, rules.spec) for item in items)

@@ -135,7 +135,8 @@ class ManyOf(OneOf):
     limits = (FEWEST, MOST_VALUES)
 
     def read(self, text: str, spec: Spec) -> Value:
-        parts = [part for part in re.split(r"[,;\n]", text) if part.strip()]
+        whole = _choices(spec).find(text)
+        parts = [text] if whole is not None else [part for part in re.split(r"[,;\n]", text) if part.strip()]
         return list(dict.fromkeys(_choice(part, spec) for part in parts)) or None
 
     def checker(self, spec: Spec) -> Judge:

@@ -242,9 +242,7 @@ class Definitions:
         found = self._render_marks.get(definition.key)
         if found is None:
             state = {name: value for name, value in state_of(definition).items() if name not in UNRENDERED}
-            choices = self.spec(definition).choices
-            labels = [(code, choices.label(code)) for code in choices.by_code] if choices is not None else None
-            found = self._render_marks[definition.key] = content_hash([state, labels])
+            found = self._render_marks[definition.key] = content_hash([state, *_labels(self.spec(definition))])
         return found
 
     def having(self, noun: str, key: str, thing: Any | None) -> Definitions:
@@ -255,3 +253,10 @@ class Definitions:
         else:
             things[key] = thing
         return Definitions(self.shop, _Things({**self.things, noun: things}), dict(self.marks))
+
+
+def _labels(spec: Spec) -> list[Any]:
+    """What values, and cells of columns, that are chosen of a list show as."""
+    choices = spec.choices
+    labels = [(code, choices.label(code)) for code in choices.by_code] if choices is not None else None
+    return [labels, *[_labels(part.spec) for part in spec.parts]]

@@ -343,13 +343,6 @@ def ids_after(session: Session, after: int, limit: int) -> list[int]:
     return ids_where(session, text("true"), after, limit)
 
 
-def values_after(session: Session, key: str, after: int, limit: int) -> list[tuple[int, str, Any]]:
-    """(id, title, value) of the next products with a value for a field, by id."""
-    value = getattr(P, key) if key in COLUMNS else P.fields[key]
-    rows = session.execute(select(P.id, P.title, value).where(has(key), P.id > after).order_by(P.id).limit(limit))
-    return [(row[0], row[1], row[2]) for row in rows]
-
-
 def mark_many(session: Session, rows: Sequence[tuple[int, Sequence[str], bool]]) -> None:
     """Put what is wrong on products and whether they have gaps: (id, wrong, gaps)."""
     if rows:
@@ -360,14 +353,6 @@ def mark_many(session: Session, rows: Sequence[tuple[int, Sequence[str], bool]])
             ).bindparams(bindparam("rows", type_=JSONB())),
             {"rows": [{"id": number, "wrong": sorted(wrong), "gaps": gaps} for number, wrong, gaps in rows]},
         )
-
-
-def users_of_codes(session: Session, keys: Sequence[str], codes: Sequence[str]) -> int:
-    """How many products hold one of the codes in one of the fields."""
-    if not keys or not codes:
-        return 0
-    wanted = or_(*[P.fields[key].has_any(array(list(codes))) for key in keys])
-    return int(session.scalar(select(func.count()).select_from(P).where(wanted)) or 0)
 
 
 def hashes(session: Session, ids: Sequence[int]) -> dict[int, str]:

@@ -5,13 +5,15 @@ from __future__ import annotations
 from flask import Response
 
 from young_fabric.core.nouns.fields import NOUN
-from young_fabric.service import fields, new_fields
+from young_fabric.service import fields, new_fields, value_effects
 from young_fabric.service.actors import Right
 from young_fabric.service.new_fields import Taker
 from young_fabric.web.api import answers, reply
+from young_fabric.web.api.downloads import csv_answer, table
 from young_fabric.web.api.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import nouns as s
+from young_fabric.web.schemas.common import KeyPath
 
 api = register_noun_api(NounApi(NOUN, s.FieldOut, fields.overview))
 
@@ -44,3 +46,24 @@ def fields_try(body: s.TryIn) -> Response:
             for row in tried.texts
         ]
         return reply(s.TryOut, {"tried": rows, "example": tried.example})
+
+
+@api.get("/fields/<key>/fits", responses=answers(s.FitsOut))
+@allow(Right.LOOK)
+def fields_fits(path: KeyPath) -> Response:
+    """Which kinds the values of a field fit."""
+    with work() as unit:
+        return reply(s.FitsOut, value_effects.kinds_that_fit(unit, path.key))
+
+
+@api.get("/fields/<key>/wrong.csv", responses=csv_answer())
+@allow(Right.LOOK)
+def fields_wrong(path: KeyPath) -> Response:
+    """Every product whose value of a field is wrong or kept aside, as CSV: id, SKU, title, what was typed, and why."""
+
+    def rows(after: int) -> list[tuple[int, list[str]]]:
+        with work() as unit:
+            found = value_effects.wrong_values(unit, path.key, after)
+        return [(row.product, [str(row.product), row.sku, row.title, row.typed, row.reason]) for row in found]
+
+    return table(f"{path.key}-wrong", ["id", "sku", "title", path.key, "reason"], rows)

@@ -12,7 +12,7 @@ from pydantic import create_model
 from young_fabric.core.nouns.base import Noun
 from young_fabric.service import definitions, writes
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.definitions import Consequences
+from young_fabric.service.value_effects import ValueEffects
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import nouns as s
@@ -114,20 +114,13 @@ def _add_reach(api: APIBlueprint, noun: Noun) -> None:
         with work() as unit:
             writes.need_current(unit, noun.code, path.key)
             thing = None if body.remove else definitions.changed_thing(unit, noun.code, path.key, body.changes)
-            return reply(
-                s.ConsequencesOut,
-                consequences_out(definitions.consequences(unit, noun.code, path.key, thing, body.after)),
-            )
+            return reply(s.ConsequencesOut, definitions.consequences(unit, noun.code, path.key, thing))
 
-
-def consequences_out(found: Consequences) -> dict[str, Any]:
-    """Consequences as the response has them."""
-    breaches = found.breaches
-    out = {name: getattr(found, name) for name in ("types", "products", "surfaces")}
-    if breaches is None:
-        return {**out, "breaches": None}
-    examples = [{"id": number, "title": title} for number, title in breaches.examples]
-    return {
-        **out,
-        "breaches": {"values": breaches.values, "wrong": breaches.wrong, "examples": examples, "next": breaches.next},
-    }
+    @api.post(f"/{noun.plural}/<key>/effects", responses=answers(s.ValueEffectsOut), endpoint="things_effects")
+    @allow(Right.LOOK)
+    def things_effects(path: KeyPath, body: s.EffectsIn) -> Response:
+        """What would become of the next stored values, were a thing changed; nothing is written."""
+        with work() as unit:
+            thing = definitions.changed_thing(unit, noun.code, path.key, body.changes)
+            found = definitions.effects_after(unit, noun.code, path.key, thing, body.after)
+            return reply(s.ValueEffectsOut, found or ValueEffects())

@@ -13,7 +13,6 @@ from young_fabric.core.nouns.display_settings import origin_name
 from young_fabric.service import definitions, plans, proofs, weave
 from young_fabric.service.actors import Right, Work
 from young_fabric.web.api import answers, blueprint, reply
-from young_fabric.web.api.nouns import consequences_out
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import present as s
 from young_fabric.web.schemas.nouns import ConsequencesOut
@@ -73,7 +72,7 @@ def settings_consequences(body: s.SettingIn) -> Response:
     scope = read_scope(body.scope)
     with work() as unit:
         key, thing = definitions.changed_setting(unit, scope, body.field, body.surface, body.set)
-        return reply(ConsequencesOut, consequences_out(definitions.consequences(unit, SETTINGS.code, key, thing)))
+        return reply(ConsequencesOut, definitions.consequences(unit, SETTINGS.code, key, thing))
 
 
 @api.get("/why", responses=answers(s.WhyOut))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 from collections.abc import Mapping
-from typing import Annotated, Any, get_type_hints
+from typing import Any, get_type_hints
 
 from pydantic import Field as Member
 from pydantic import create_model
@@ -31,6 +31,7 @@ class FieldOut(ThingOut):
     types: list[str]
     products: int
     filled: int
+    wrong: int
     surfaces: list[str]
     example: str
     own: bool
@@ -191,34 +192,57 @@ class EffectivesOut(Out):
     fields: list[EffectiveOut]
 
 
-class ExampleProduct(Out):
-    """A product by id and title."""
+class ValueEffectOut(Out):
+    """A stored value a change makes wrong, changes or loses (`how`): of what, for which field, and in words before and after.
 
-    id: int
-    title: str
+    `after` of a wrong or lost one says why.
+    """
+
+    noun: str
+    key: str
+    name: str
+    field: str
+    how: str
+    before: str
+    after: str
 
 
-class BreachesOut(Out):
-    """Stored values a definition would make wrong, of those looked at; `next` is after which product to look on."""
+class ValueEffectsOut(Out):
+    """What becomes of the stored values looked at, each one told that does not stay as it is; `next` is where to look on."""
 
     values: int
     wrong: int
-    examples: list[ExampleProduct]
-    next: int | None
+    changed: int
+    lost: int
+    examples: list[ValueEffectOut]
+    next: str | None
 
 
 class ConsequencesIn(In):
-    """A change that is thought of: members of a definition; stored values are looked at after a product."""
+    """A change that is thought of: members of a definition, or removing it."""
 
     changes: dict[str, Any] = {}
     remove: bool = False
-    after: Annotated[int, Member(ge=0, lt=2**31)] = 0
+
+
+class EffectsIn(In):
+    """A change that is thought of, and where to look on at stored values."""
+
+    changes: dict[str, Any] = {}
+    after: str = Member(max_length=100)
 
 
 class ConsequencesOut(Out):
-    """What a change would touch: documents at most, by surface."""
+    """What a change would touch: documents at most, by surface, and stored values, None when it bears on none."""
 
     types: int
     products: int
     surfaces: dict[str, int]
-    breaches: BreachesOut | None
+    effects: ValueEffectsOut | None
+
+
+class FitsOut(Out):
+    """How many values of a field were looked at, and how many of them each kind would take."""
+
+    looked: int
+    kinds: dict[str, int]
