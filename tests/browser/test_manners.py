@@ -38,7 +38,7 @@ def test_pictures_are_checked_one_by_one_and_shown_at_once(studio: Studio, tmp_p
     chooser.send_keys(picture(tmp_path / "front.png", 600, 800) + "\n" + picture(tmp_path / "side.png", 800, 600))
     studio.type("Words for picture 2", "The easel from its side", Keys.TAB)
     studio.saved()
-    studio.css("[aria-label='Picture 2 earlier']").click()
+    studio.css("[aria-label='Put picture 2 earlier']").click()
     studio.until(
         lambda d: (
             d.find_element(By.CSS_SELECTOR, "[aria-label='Words for picture 1']").get_attribute("value")

@@ -1781,7 +1781,8 @@ export interface components {
          * @description One definition. `name` is for staff, `label` for shoppers; `options` are what its kind asks for besides.
          *
          *     `many` holds several values in an order; `default` is a canonical value shown where a product has none; `subject` is what
-         *     it is recorded of: products, or the things of a noun.
+         *     it is recorded of: products, or the things of a noun; `order` how several values stand, as they were put or by the shop's
+         *     alphabet.
          */
         Field: {
             /**
@@ -1832,6 +1833,12 @@ export interface components {
             options: {
                 [key: string]: unknown;
             };
+            /**
+             * Order
+             * @default by_hand
+             * @enum {string}
+             */
+            order: "by_hand" | "alphabetical";
             /**
              * Subject
              * @default product
@@ -1904,6 +1911,11 @@ export interface components {
             options?: {
                 [key: string]: unknown;
             } | null;
+            /**
+             * Order
+             * @default null
+             */
+            order?: ("by_hand" | "alphabetical") | null;
             /**
              * Subject
              * @default null
@@ -1980,6 +1992,11 @@ export interface components {
             options?: {
                 [key: string]: unknown;
             };
+            /**
+             * Order
+             * @enum {string}
+             */
+            order?: "by_hand" | "alphabetical";
             /** Subject */
             subject?: string;
             /** Version */
@@ -2256,6 +2273,8 @@ export interface components {
             options: components["schemas"]["OptionOut"][];
             /** Own Fields */
             own_fields: boolean;
+            /** Several */
+            several: boolean;
             /** Takes Default */
             takes_default: boolean;
             /** Takes Many */

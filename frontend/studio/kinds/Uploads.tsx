@@ -1,7 +1,7 @@
-import { ArrowLeft, ArrowRight, X } from "lucide-react";
 import { type ReactNode, useRef, useState } from "react";
 import type { Refused } from "../api/client";
 import { Button } from "../ui/basics";
+import { ItemButtons } from "../ui/ItemButtons";
 import { moved } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";
 import type { EditorProps } from "./base";
@@ -68,30 +68,13 @@ export function Uploads<Kept extends object>(props: Props<Kept>) {
                 put(kept.map((other) => (other === item ? { ...other, [words.member]: text } : other)))
               }
             />
-            {kept.length > 1 && (
-              <>
-                <IconButton
-                  label={`${capitalised(name)} ${index + 1} earlier`}
-                  disabled={index === 0}
-                  onClick={() => put(moved(kept, index, index - 1))}
-                >
-                  <ArrowLeft size={14} />
-                </IconButton>
-                <IconButton
-                  label={`${capitalised(name)} ${index + 1} later`}
-                  disabled={index === kept.length - 1}
-                  onClick={() => put(moved(kept, index, index + 1))}
-                >
-                  <ArrowRight size={14} />
-                </IconButton>
-              </>
-            )}
-            <IconButton
-              label={`Take ${name} ${index + 1} off`}
-              onClick={() => put(kept.filter((other) => other !== item))}
-            >
-              <X size={14} />
-            </IconButton>
+            <ItemButtons
+              name={`${name} ${index + 1}`}
+              index={index}
+              count={kept.length}
+              onMove={(to) => put(moved(kept, index, to))}
+              onTakeOff={() => put(kept.filter((other) => other !== item))}
+            />
           </li>
         ))}
       </ul>
@@ -118,22 +101,5 @@ export function Uploads<Kept extends object>(props: Props<Kept>) {
         </p>
       ))}
     </fieldset>
-  );
-}
-
-const capitalised = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
-
-function IconButton(props: { label: string; disabled?: boolean; onClick: () => void; children: ReactNode }) {
-  return (
-    <button
-      type="button"
-      className="grid h-6 w-6 flex-none place-items-center rounded text-ink-2 hover:bg-woad-tint disabled:opacity-30"
-      aria-label={props.label}
-      title={props.label}
-      disabled={props.disabled}
-      onClick={props.onClick}
-    >
-      {props.children}
-    </button>
   );
 }

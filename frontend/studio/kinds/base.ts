@@ -33,6 +33,11 @@ export function isWrongItem(at: Schemas["EditField"], index: number): boolean {
   return item === undefined || item === index;
 }
 
+/** Whether several values of a field stand as they were put, rather than by the alphabet. */
+export function byHand(field: Pick<Schemas["Field"], "order">): boolean {
+  return field.order !== "alphabetical";
+}
+
 export function asText(value: unknown): string {
   if (value === null || value === undefined) return "";
   return typeof value === "object" ? JSON.stringify(value) : String(value);

@@ -21,32 +21,33 @@ import { whole } from "./whole";
 import { yesNo } from "./yes_no";
 
 /** Every kind with an editor of its own, by its code: one more is one file and one line here. */
-export const KINDS: Record<string, KindUi> = Object.fromEntries(
-  [
-    text,
-    longText,
-    richText,
-    whole,
-    decimal,
-    measure,
-    yesNo,
-    oneOf,
-    manyOf,
-    picture,
-    file,
-    date,
-    colour,
-    webLink,
-    video,
-    rating,
-    gtin,
-    money,
-    contents,
-    rows,
-  ].map((kind) => [kind.code, kind]),
-);
+const KINDS = () => [
+  text,
+  longText,
+  richText,
+  whole,
+  decimal,
+  measure,
+  yesNo,
+  oneOf,
+  manyOf,
+  picture,
+  file,
+  date,
+  colour,
+  webLink,
+  video,
+  rating,
+  gtin,
+  money,
+  contents,
+  rows,
+];
+let known: Record<string, KindUi> | undefined;
 
 /** What the studio says of a kind; one it has no editor for is typed as text. */
 export function kindUi(code: string): KindUi {
-  return KINDS[code] ?? text;
+  // Made when first asked for, since rows are edited by the editors of the others.
+  known ??= Object.fromEntries(KINDS().map((kind) => [kind.code, kind]));
+  return known[code] ?? text;
 }

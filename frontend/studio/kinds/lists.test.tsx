@@ -47,13 +47,15 @@ describe("a list of 500 values", () => {
     expect(fill).toHaveBeenLastCalledWith(null);
   });
 
-  it("is ticked, kept in the order of the list, and a retired value stays where it is chosen", async () => {
+  it("is ticked, put in an order by hand, and a retired value stays where it is chosen", async () => {
     const { fill } = input(manyOf, ["v499", "v9"]);
     expect(await screen.findByText("Value 499")).toBeTruthy();
     fireEvent.click(screen.getByText("Choose of 500"));
     const dialog = within(await screen.findByRole("dialog"));
     fireEvent.click(dialog.getByText("Alizarin"));
-    expect(fill).toHaveBeenCalledWith(["v7", "v9", "v499"]);
+    expect(fill).toHaveBeenCalledWith(["v499", "v9", "v7"]);
+    fireEvent.click(screen.getByLabelText("Put Value 9 earlier"));
+    expect(fill).toHaveBeenLastCalledWith(["v9", "v499"]);
     fireEvent.click(screen.getByLabelText("Take Value 9 off"));
     expect(fill).toHaveBeenLastCalledWith(["v499"]);
   });

@@ -1,7 +1,9 @@
-import { X } from "lucide-react";
+import type { Schemas } from "../api/client";
 import { Button, Popover } from "../ui/basics";
 import { Choices } from "../ui/Choices";
-import type { EditorProps, KindUi } from "./base";
+import { ItemButtons } from "../ui/ItemButtons";
+import { moved } from "../ui/Sortable";
+import { byHand, type EditorProps, type KindUi } from "./base";
 import { isLong, useChoices } from "./choices";
 
 function ManyOf({ id, at, onFill }: EditorProps) {
@@ -9,65 +11,70 @@ function ManyOf({ id, at, onFill }: EditorProps) {
   const chosen = Array.isArray(at.value.value) ? (at.value.value as string[]) : [];
   const offered = choices.filter((choice) => !choice.retired || chosen.includes(choice.code));
   const tick = (code: string) =>
-    onFill(
-      choices
-        .map((other) => other.code)
-        .filter((other) => (other === code ? !chosen.includes(code) : chosen.includes(other))),
-    );
-  if (isLong(offered)) return <Searched id={id} at={at} offered={offered} chosen={chosen} onTick={tick} />;
+    onFill(chosen.includes(code) ? chosen.filter((other) => other !== code) : [...chosen, code]);
+  const long = isLong(offered);
   return (
-    <fieldset className="flex flex-wrap gap-x-3.5" aria-labelledby={`${id}-label`}>
-      {offered.map((choice, index) => (
-        <label key={choice.code} className="flex min-h-[26px] items-center gap-1.5">
-          <input
-            id={index === 0 ? id : undefined}
-            type="checkbox"
-            className="tick"
-            checked={chosen.includes(choice.code)}
-            onChange={() => tick(choice.code)}
+    <fieldset aria-labelledby={`${id}-label`}>
+      {(long || (chosen.length > 1 && byHand(at.field))) && (
+        <Chosen field={at.field} offered={offered} chosen={chosen} onPut={onFill} />
+      )}
+      {long ? (
+        <Popover label={at.field.name} trigger={<Button id={id}>Choose of {offered.length}</Button>}>
+          <Choices
+            label={at.field.name}
+            choices={offered}
+            chosen={chosen}
+            onPick={tick}
+            note="Tick as many as hold, then Esc."
           />
-          {choice.label}
-        </label>
-      ))}
+        </Popover>
+      ) : (
+        <div className="flex flex-wrap gap-x-3.5">
+          {offered.map((choice, index) => (
+            <label key={choice.code} className="flex min-h-[26px] items-center gap-1.5">
+              <input
+                id={index === 0 ? id : undefined}
+                type="checkbox"
+                className="tick"
+                checked={chosen.includes(choice.code)}
+                onChange={() => tick(choice.code)}
+              />
+              {choice.label}
+            </label>
+          ))}
+        </div>
+      )}
     </fieldset>
   );
 }
 
-type SearchedProps = Pick<EditorProps, "id" | "at"> & {
+type ChosenProps = {
+  field: Schemas["Field"];
   offered: ReturnType<typeof useChoices>;
   chosen: readonly string[];
-  onTick: (code: string) => void;
+  onPut: (codes: string[]) => unknown;
 };
 
-/** Many of a long list: those ticked, each to be taken off, and the list to search while typing. */
-function Searched({ id, at, offered, chosen, onTick }: SearchedProps) {
+/** The values ticked, in the order they show in, each to be moved or taken off. */
+function Chosen({ field, offered, chosen, onPut }: ChosenProps) {
   return (
-    <fieldset className="flex flex-wrap items-center gap-1.5" aria-labelledby={`${id}-label`}>
-      {offered
-        .filter((choice) => chosen.includes(choice.code))
-        .map((choice) => (
-          <span key={choice.code} className="flex items-center gap-1 rounded bg-woad-tint py-0.5 pr-0.5 pl-2">
-            {choice.label}
-            <button
-              type="button"
-              className="grid h-6 w-6 place-items-center text-ink-2"
-              aria-label={`Take ${choice.label} off`}
-              onClick={() => onTick(choice.code)}
-            >
-              <X size={13} aria-hidden="true" />
-            </button>
-          </span>
-        ))}
-      <Popover label={at.field.name} trigger={<Button id={id}>Choose of {offered.length}</Button>}>
-        <Choices
-          label={at.field.name}
-          choices={offered}
-          chosen={chosen}
-          onPick={onTick}
-          note="Tick as many as hold, then Esc."
-        />
-      </Popover>
-    </fieldset>
+    <ol className="mb-1 flex flex-wrap gap-1.5" aria-label={`${field.name}, chosen`}>
+      {chosen.map((code, index) => {
+        const label = offered.find((choice) => choice.code === code)?.label ?? code;
+        return (
+          <li key={code} className="flex items-center rounded bg-woad-tint py-0.5 pr-0.5 pl-2">
+            {label}
+            <ItemButtons
+              name={label}
+              index={index}
+              count={chosen.length}
+              onMove={byHand(field) ? (to) => onPut(moved(chosen, index, to)) : undefined}
+              onTakeOff={() => onPut(chosen.filter((other) => other !== code))}
+            />
+          </li>
+        );
+      })}
+    </ol>
   );
 }
 

@@ -1,6 +1,8 @@
-import { Plus, X } from "lucide-react";
+import { Plus } from "lucide-react";
+import { ItemButtons } from "../ui/ItemButtons";
+import { moved } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";
-import { asText, type EditorProps, isWrongItem, type KindUi, type Look } from "./base";
+import { asText, byHand, type EditorProps, isWrongItem, type KindUi, type Look } from "./base";
 
 /** A kind whose values are typed in a line: one box, or one a value where a field holds many. */
 export function typedKind(code: string, look: Look = {}, more: Partial<KindUi> = {}): KindUi {
@@ -53,14 +55,13 @@ function Several({ id, at, wrong, onFill }: EditorProps) {
             onCommit={(next) => put(index, next)}
           />
           {index < items.length && (
-            <button
-              type="button"
-              className="grid h-6 w-6 place-items-center text-ink-3"
-              aria-label={`Take ${text} off`}
-              onClick={() => put(index, "")}
-            >
-              <X size={13} aria-hidden="true" />
-            </button>
+            <ItemButtons
+              name={text}
+              index={index}
+              count={items.length}
+              onMove={byHand(at.field) ? (to) => onFill(moved(items, index, to)) : undefined}
+              onTakeOff={() => put(index, "")}
+            />
           )}
           {index === items.length && index > 0 && <Plus size={12} className="ml-1 text-ink-3" aria-hidden="true" />}
         </span>

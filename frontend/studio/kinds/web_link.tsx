@@ -1,6 +1,8 @@
-import { Plus, X } from "lucide-react";
+import { Plus } from "lucide-react";
+import { ItemButtons } from "../ui/ItemButtons";
+import { moved } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";
-import { asText, type EditorProps, isWrongItem, type KindUi } from "./base";
+import { asText, byHand, type EditorProps, isWrongItem, type KindUi } from "./base";
 
 type Written = { words: string; address: string };
 
@@ -55,14 +57,13 @@ function LinksInput({ id, at, wrong, onFill }: EditorProps) {
             />
             {at.field.many &&
               (index < texts.length ? (
-                <button
-                  type="button"
-                  className="grid h-6 w-6 place-items-center text-ink-3"
-                  aria-label={`Take ${link.words || link.address} off`}
-                  onClick={() => put(index, { words: "", address: "" })}
-                >
-                  <X size={13} aria-hidden="true" />
-                </button>
+                <ItemButtons
+                  name={link.words || link.address}
+                  index={index}
+                  count={texts.length}
+                  onMove={byHand(at.field) ? (to) => onFill(moved(texts, index, to)) : undefined}
+                  onTakeOff={() => put(index, { words: "", address: "" })}
+                />
               ) : (
                 <Plus size={12} className="mx-1.5 text-ink-3" aria-hidden="true" />
               ))}

@@ -65,6 +65,21 @@ export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaO
           )}
         </Line>
         <KindLines field={field} filled={use.filled + use.wrong} meta={meta} wrongAt={at} onPut={put} />
+        {(field.many || kind?.several) && (
+          <Line label="Order of values">
+            {() => (
+              <Segments
+                label="Order of values"
+                value={field.order ?? "by_hand"}
+                choices={[
+                  ["by_hand", "as they are put"],
+                  ["alphabetical", "alphabetical"],
+                ]}
+                onChoose={(order) => put({ order }, { risky: true })}
+              />
+            )}
+          </Line>
+        )}
         <LimitsEditor field={field} kind={kind} wrongAt={at} onPut={(limits) => put({ limits }, { risky: true })} />
         <Line label="Need" note="A product type may make it stricter">
           {() => (

@@ -105,7 +105,8 @@ class Part:
 
 @dataclass(frozen=True)
 class Spec:
-    """All a kind must know to read, judge and show a value: limits and options given, choices, parts, locale, currency."""
+    """All a kind must know to read, judge and show a value: limits and options given, choices, locale, currency, parts, and
+    whether several values stand by the alphabet."""
 
     limits: Mapping[str, Any] = field(default_factory=dict)
     options: Mapping[str, Any] = field(default_factory=dict)
@@ -113,6 +114,7 @@ class Spec:
     locale: str = "en"
     currency: str = "EUR"
     parts: tuple[Part, ...] = ()
+    alphabetical: bool = False
 
 
 @dataclass(frozen=True)
@@ -129,7 +131,8 @@ class Kind(ABC):
     """A kind of field. Values are canonical: what `read` gives and the store holds.
 
     `comparison` is how conditions compare values, `recurs` whether the same value is met on many products, `label` where
-    a shopper's label stands unless set otherwise, `in_rows` whether columns of rows can be of it.
+    a shopper's label stands unless set otherwise, `in_rows` whether columns of rows can be of it, `several` whether one value of it
+    is a list in an order.
     """
 
     code: ClassVar[str]
@@ -141,6 +144,7 @@ class Kind(ABC):
     takes_many: ClassVar[bool] = True
     takes_default: ClassVar[bool] = True
     in_rows: ClassVar[bool] = True
+    several: ClassVar[bool] = False
     comparison: ClassVar[str] = "text"
     recurs: ClassVar[bool] = True
     label: ClassVar[str] = "beside"

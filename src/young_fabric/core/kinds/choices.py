@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from young_fabric.core.base import locales
+from young_fabric.core.base.collation import order_of
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.text import fold
 from young_fabric.core.kinds.base import Choices, Judge, Kind, Option, Show, Spec, Value
@@ -132,6 +133,7 @@ class ManyOf(OneOf):
     """Several values of a value list, kept as codes in the order given."""
 
     code, name = "many_of", "many of a list"
+    several = True
     limits = (FEWEST, MOST_VALUES)
 
     def read(self, text: str, spec: Spec) -> Value:
@@ -159,6 +161,9 @@ class ManyOf(OneOf):
 
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
         label = _choices(spec).label
+        if spec.alphabetical:
+            order = order_of(spec.locale)
+            return lambda value: Text(", ".join(sorted(map(label, value), key=order)))
         return lambda value: Text(", ".join(map(label, value)))
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:

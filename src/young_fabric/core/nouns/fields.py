@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, Literal
 
 from young_fabric.core.base.errors import Refusal
@@ -21,8 +21,10 @@ if TYPE_CHECKING:
 
 Need = Literal["optional", "wanted", "required"]
 Audience = Literal["shoppers", "feeds", "staff"]
+Order = Literal["by_hand", "alphabetical"]
 NEEDS: tuple[Need, ...] = ("optional", "wanted", "required")
 AUDIENCES: tuple[Audience, ...] = ("shoppers", "feeds", "staff")
+ORDERS: tuple[Order, ...] = ("by_hand", "alphabetical")
 PRODUCTS = "product"
 _LONGEST = {"name": 80, "label": 120, "help": 400, "example": 200}
 
@@ -32,7 +34,8 @@ class Field:
     """One definition. `name` is for staff, `label` for shoppers; `options` are what its kind asks for besides.
 
     `many` holds several values in an order; `default` is a canonical value shown where a product has none; `subject` is what
-    it is recorded of: products, or the things of a noun.
+    it is recorded of: products, or the things of a noun; `order` how several values stand, as they were put or by the shop's
+    alphabet.
     """
 
     __pydantic_config__ = STRICT
@@ -49,6 +52,7 @@ class Field:
     example: str = ""
     default: Any = None
     subject: str = PRODUCTS
+    order: Order = "by_hand"
 
     @property
     def rules(self) -> Kind:
@@ -81,7 +85,8 @@ def stricter(need: Need, other: Need) -> Need:
 
 def spec_of(definition: Field, defs: Definitions) -> Spec:
     """All the field's kind must know."""
-    return _spec(definition.rules, definition.limits, definition.options, defs)
+    spec = _spec(definition.rules, definition.limits, definition.options, defs)
+    return replace(spec, alphabetical=True) if definition.order == "alphabetical" else spec
 
 
 def _spec(kind: Kind, limits: Mapping[str, Any], options: Mapping[str, Any], defs: Definitions) -> Spec:
@@ -126,7 +131,7 @@ def check_field(definition: Field, defs: Definitions) -> None:
         )
     if definition.kind not in KINDS or (definition.own and not KINDS[definition.kind].own_fields):
         raise Refusal("kind", f"There is no kind “{definition.kind}”", ("kind",), "Choose one of the kinds offered")
-    for member, known in (("need", NEEDS), ("audience", AUDIENCES)):
+    for member, known in (("need", NEEDS), ("audience", AUDIENCES), ("order", ORDERS)):
         if getattr(definition, member) not in known:
             raise Refusal("unknown", "Not one of the choices", (member,), "Choose one of those offered")
     if definition.subject not in defs.subjects:
@@ -199,7 +204,7 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
         if old.get(code) != new.get(code)
     ]
     members = {"name": "name", "label": "label", "kind": "kind", "need": "need", "audience": "for"}
-    members |= {"many": "several values", "help": "help", "example": "example"}
+    members |= {"many": "several values", "order": "order of values", "help": "help", "example": "example"}
     out += [
         f"{words} {in_words(before.get(member))} → {in_words(after.get(member))}"
         for member, words in members.items()

@@ -9,6 +9,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
+from young_fabric.core.base.collation import order_of
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds import KINDS, Spec, StoredFile, Value
 from young_fabric.core.kinds.base import Judge
@@ -132,6 +133,9 @@ class FieldRules:
         if not self.field.many:
             return show_item
         together = self.kind.together
+        if self.spec.alphabetical:
+            order = order_of(self.spec.locale)
+            return lambda values: together(sorted(map(show_item, values), key=lambda node: order(node.plain)))
         return lambda values: show_item(values[0]) if len(values) == 1 else together(list(map(show_item, values)))
 
     def text(self, value: Value) -> str:

@@ -48,6 +48,6 @@ def meta() -> Response:
 def _kind(kind: Kind) -> dict[str, object]:
     own = [{**vars(limit), "many": False} for limit in kind.limits]
     limits = [*own, *[limit for limit in OF_MANY if kind.takes_many and limit not in kind.limits]]
-    names = ("code", "name", "example", "options", "own_fields", "takes_many", "takes_default")
+    names = ("code", "name", "example", "options", "own_fields", "takes_many", "takes_default", "several")
     in_rows = kind.own_fields and kind.in_rows
     return {**{name: getattr(kind, name) for name in names}, "in_rows": in_rows, "limits": limits}

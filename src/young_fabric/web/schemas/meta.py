@@ -41,6 +41,7 @@ class KindOut(Out):
     takes_many: bool
     takes_default: bool
     in_rows: bool
+    several: bool
 
 
 class UnitOut(Out):
