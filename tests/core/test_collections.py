@@ -20,8 +20,9 @@ from young_fabric.core.nouns.conditions import MOST_TESTS, MOST_VALUES, conditio
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.field_sets import FieldSet, Section
 from young_fabric.core.nouns.fields import NOUN as FIELD
+from young_fabric.core.nouns.list_values import ListValue
 from young_fabric.core.nouns.product_types import ProductType
-from young_fabric.core.nouns.value_lists import ListValue, ValueList
+from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.pages.why import why
 from young_fabric.core.subjects.assessing import Assessor

@@ -17,7 +17,8 @@ from young_fabric.core.kinds import KINDS, Spec
 from young_fabric.core.kinds.shown import from_json, to_json
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.value_lists import ListValue, ValueList
+from young_fabric.core.nouns.list_values import ListValue
+from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.pages.entries import EntryBudget, entry_maker, stand_in
 from young_fabric.core.subjects.products import Product, value_words
 from young_fabric.core.subjects.values import FieldRules

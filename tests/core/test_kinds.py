@@ -19,7 +19,9 @@ from young_fabric.core.kinds.patterns import compile_pattern
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.definitions import Shop
 from young_fabric.core.nouns.fields import check_field
-from young_fabric.core.nouns.value_lists import ListValue, ValueList, check_list, paste
+from young_fabric.core.nouns.list_reading import paste
+from young_fabric.core.nouns.list_values import ListValue
+from young_fabric.core.nouns.value_lists import ValueList, check_list
 from young_fabric.core.subjects.values import read_value
 
 LIST = ValueList(

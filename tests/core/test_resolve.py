@@ -13,8 +13,9 @@ from young_fabric.core.nouns.collections import Collection
 from young_fabric.core.nouns.definitions import Definitions, Group, Shop
 from young_fabric.core.nouns.display_settings import check_setting, setting_key
 from young_fabric.core.nouns.field_sets import FieldSet, Section, check_field_set
+from young_fabric.core.nouns.list_values import ListValue
 from young_fabric.core.nouns.product_types import ProductType, check_type, descendants
-from young_fabric.core.nouns.value_lists import ListValue, ValueList
+from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.pages import document
 from young_fabric.core.pages.layouts import Block, Layout, Region, Takes, fill_slots
 from young_fabric.core.pages.plans import PlanCache, Plans, changed_groups, reached_groups

@@ -13,7 +13,8 @@ from young_fabric.core.kinds.rows import MOST_COLUMNS
 from young_fabric.core.kinds.shown import Nothing, Table, Text, from_json, to_json
 from young_fabric.core.nouns import fields
 from young_fabric.core.nouns.fields import Field, check_field, spec_of
-from young_fabric.core.nouns.value_lists import ListValue, ValueList
+from young_fabric.core.nouns.list_values import ListValue
+from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.subjects.values import FieldRules
 
 ROWS = KINDS["rows"]

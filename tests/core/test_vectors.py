@@ -17,7 +17,8 @@ from young_fabric.core.base.merge import merge
 from young_fabric.core.base.phrases import read_phrase
 from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
 from young_fabric.core.kinds import Spec
-from young_fabric.core.nouns.value_lists import ListValue, ValueList
+from young_fabric.core.nouns.list_values import ListValue
+from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.options.pricing import Effect, price
 from young_fabric.core.subjects.completeness import Wanted, completeness
 from young_fabric.core.subjects.unit_price import unit_price

@@ -99,7 +99,7 @@ def test_a_value_taken_out_of_a_list_is_told_first_and_stays_marked(work: Work) 
     thing = definitions.changed_thing(work, "value_list", "hair", {"values": kept})
     effects = definitions.consequences(work, "value_list", "hair", thing).effects
     assert effects is not None
-    holding = stored_values.users_of_codes(work.session, ["ss_hair"], ["goat"])
+    holding = stored_values.item_counts(work.session, ['$."ss_hair"[*]'])["goat"]
     assert effects.wrong == holding > 0
     assert {effect.before for effect in effects.examples} == {"Goat"}
     definitions.change(work, "value_list", "hair", version, {"values": kept})

@@ -169,14 +169,17 @@ def test_fills_are_counted_by_steps_as_a_recount_does(session: Session) -> None:
 
 
 def test_codes_in_use_are_found_in_single_and_many_values(session: Session) -> None:
-    assert stored_values.users_of_codes(session, ["ss_wood"], ["elm"]) == 1
-    assert stored_values.users_of_codes(session, ["ss_suits"], ["etching"]) > 1
-    assert stored_values.users_of_codes(session, ["ss_wood"], ["nothing"]) == 0
-    assert (
-        stored_values.users_of_codes(session, [], ["elm"])
-        == stored_values.users_of_codes(session, ["ss_wood"], [])
-        == 0
-    )
+    def holding(**patterns: list[object]) -> int:
+        return products.count_where(session, stored_values.containing(patterns))
+
+    assert holding(ss_wood=["elm"]) == 1
+    assert holding(ss_suits=[["etching"]]) > 1
+    assert holding(ss_wood=["nothing"]) == holding(ss_wood=[]) == holding() == 0
+    assert holding(ss_wood=["elm"], ss_suits=[["etching"]]) == 1 + holding(ss_suits=[["etching"]])
+    counts = stored_values.item_counts(session, ['$."ss_suits"[*]', '$."ss_wood"[*]'])
+    assert counts["etching"] == holding(ss_suits=[["etching"]])
+    assert counts["elm"] == 1
+    assert stored_values.item_counts(session, []) == {}
 
 
 def test_who_holds_a_code_and_what_addresses_are_like(session: Session) -> None:

@@ -62,6 +62,12 @@ export const ask = {
       queryKey: ["differing", noun, key],
       queryFn: () => data(client.GET("/api/differing", { params: { query: { noun, key } } })),
     }),
+  /** How much each value of a list is used. */
+  listUsage: (key: string) =>
+    queryOptions({
+      queryKey: ["listUsage", key],
+      queryFn: () => data(client.GET("/api/value_lists/{key}/usage", { params: { path: { key } } })),
+    }),
   /** Which kinds a field's values fit. */
   fits: (key: string) =>
     queryOptions({

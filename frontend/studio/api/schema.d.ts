@@ -1183,6 +1183,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/value_lists/{key}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Merge two values of a list, or tell what that would touch. */
+        post: operations["value_lists_lists_merge_value_lists__key__merge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/value_lists/{key}/paste": {
         parameters: {
             query?: never;
@@ -1194,6 +1211,57 @@ export interface paths {
         put?: never;
         /** Read a pasted list of values, and write it when asked to. */
         post: operations["value_lists_lists_paste_value_lists__key__paste_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/value_lists/{key}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a CSV table of values, and write it when asked to. */
+        post: operations["value_lists_lists_table_value_lists__key__table_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/value_lists/{key}/table.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The values of a list as a CSV table, which can be read again. */
+        get: operations["value_lists_lists_export_value_lists__key__table_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/value_lists/{key}/usage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much each value of a list is used. */
+        get: operations["value_lists_lists_usage_value_lists__key__usage_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2299,6 +2367,8 @@ export interface components {
         /**
          * ListValue
          * @description One value: `code` is stored, `label` shown, `synonyms` read too; `retired` ones are no longer offered.
+         *
+         *     `note` is told beside it, and its label leads to `link`.
          */
         ListValue: {
             /** Code */
@@ -2306,10 +2376,21 @@ export interface components {
             /** Label */
             label: string;
             /**
+             * Link
+             * @default
+             */
+            link: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
              * Retired
              * @default false
              */
             retired: boolean;
+            swatch: components["schemas"]["Swatch"];
             /**
              * Synonyms
              * @default []
@@ -2405,6 +2486,33 @@ export interface components {
             noun: string;
             /** Text */
             text: string;
+        };
+        /**
+         * MergeIn
+         * @description Two values of a list: `code` goes, `into` stands for it; without `apply` it is only told what that touches.
+         */
+        MergeIn: {
+            /**
+             * Apply
+             * @default false
+             */
+            apply?: boolean;
+            /** Code */
+            code: string;
+            /** Into */
+            into: string;
+        };
+        /**
+         * MergeOut
+         * @description What a merge touches or touched; `job` does it where there are many.
+         */
+        MergeOut: {
+            /** Definitions */
+            definitions: string[];
+            /** Job */
+            job: number | null;
+            /** Products */
+            products: number;
         };
         /**
          * MetaOut
@@ -2543,34 +2651,6 @@ export interface components {
             new: string;
             /** Old */
             old: string;
-        };
-        /**
-         * PasteIn
-         * @description A pasted list; `apply` writes it, else it is only read.
-         */
-        PasteIn: {
-            /**
-             * Apply
-             * @default false
-             */
-            apply?: boolean;
-            /** Text */
-            text: string;
-            /** Version */
-            version: number;
-        };
-        /**
-         * PasteOut
-         * @description What a pasted list adds.
-         */
-        PasteOut: {
-            /** Added */
-            added: components["schemas"]["ListValue"][];
-            list: components["schemas"]["ValueList"];
-            /** Skipped */
-            skipped: components["schemas"]["SkippedOut"][];
-            /** Version */
-            version: number;
         };
         /**
          * PendingOne
@@ -2910,6 +2990,36 @@ export interface components {
             name: string;
         };
         /**
+         * ReadValuesIn
+         * @description Values of a list as pasted lines or a CSV table; `apply` writes them, else they are only read.
+         */
+        ReadValuesIn: {
+            /**
+             * Apply
+             * @default false
+             */
+            apply?: boolean;
+            /** Text */
+            text: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * ReadValuesOut
+         * @description What values read come to: those added and changed, and lines skipped.
+         */
+        ReadValuesOut: {
+            /** Added */
+            added: components["schemas"]["ListValue"][];
+            /** Changed */
+            changed: components["schemas"]["ListValue"][];
+            list: components["schemas"]["ValueList"];
+            /** Skipped */
+            skipped: components["schemas"]["SkippedOut"][];
+            /** Version */
+            version: number;
+        };
+        /**
          * ReleaseIn
          * @description A note on what it is about.
          */
@@ -3151,6 +3261,27 @@ export interface components {
             name: string;
         };
         /**
+         * Swatch
+         * @description How a value looks: a stored picture (its SHA-256), else colours (#rrggbb) side by side, else a short label in a box.
+         */
+        Swatch: {
+            /**
+             * Colours
+             * @default []
+             */
+            colours: string[];
+            /**
+             * Picture
+             * @default
+             */
+            picture: string;
+            /**
+             * Short
+             * @default
+             */
+            short: string;
+        };
+        /**
          * TakerIn
          * @description What a new field goes to: a set or a type.
          */
@@ -3355,9 +3486,14 @@ export interface components {
         };
         /**
          * ValueList
-         * @description An ordered list of values under a stable key.
+         * @description An ordered list of values under a stable key; one that `grows` is added to while products are filled.
          */
         ValueList: {
+            /**
+             * Grows
+             * @default true
+             */
+            grows: boolean;
             /** Key */
             key: string;
             /** Name */
@@ -3373,6 +3509,11 @@ export interface components {
          * @description A new value list: a name is enough.
          */
         ValueListNew: {
+            /**
+             * Grows
+             * @default null
+             */
+            grows?: boolean | null;
             /**
              * Key
              * @default null
@@ -3410,6 +3551,8 @@ export interface components {
          * @description Members of a value list to change, from the version that was read.
          */
         ValueListPatch: {
+            /** Grows */
+            grows?: boolean;
             /** Name */
             name?: string;
             /** Values */
@@ -3441,6 +3584,26 @@ export interface components {
              * @default []
              */
             wrong_at: (string | number)[];
+        };
+        /**
+         * ValueUseOut
+         * @description How much a value of a list is used: products that hold it, and definitions that ask for it.
+         */
+        ValueUseOut: {
+            /** Code */
+            code: string;
+            /** Definitions */
+            definitions: string[];
+            /** Products */
+            products: number;
+        };
+        /**
+         * ValueUsesOut
+         * @description How much each value of a list is used.
+         */
+        ValueUsesOut: {
+            /** Values */
+            values: components["schemas"]["ValueUseOut"][];
         };
         /**
          * ValuesIn
@@ -9762,6 +9925,77 @@ export interface operations {
             };
         };
     };
+    value_lists_lists_merge_value_lists__key__merge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MergeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     value_lists_lists_paste_value_lists__key__paste_post: {
         parameters: {
             query?: never;
@@ -9773,7 +10007,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PasteIn"];
+                "application/json": components["schemas"]["ReadValuesIn"];
             };
         };
         responses: {
@@ -9783,7 +10017,212 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PasteOut"];
+                    "application/json": components["schemas"]["ReadValuesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    value_lists_lists_table_value_lists__key__table_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadValuesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadValuesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    value_lists_lists_export_value_lists__key__table_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    value_lists_lists_usage_value_lists__key__usage_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueUsesOut"];
                 };
             };
             /** @description Unauthorized */

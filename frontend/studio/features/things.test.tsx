@@ -1,21 +1,13 @@
-import { act, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { describe, expect, it, vi } from "vitest";
 import { Refused } from "../api/client";
 import { here, META, Refusal, serve, show, writes } from "../testing";
 import { consequencesOf, useConsequences } from "./Consequences";
 import { ChangeRows } from "./history/ChangeRows";
-import ListsView from "./lists/ListsView";
 import { NewThing } from "./NewThing";
 import SetsView from "./sets/SetsView";
 
-const value = (code: string, label: string, more = {}) => ({ code, label, synonyms: [], retired: false, ...more });
-const WOOD = {
-  thing: { key: "wood", name: "Wood", values: [value("ash", "Ash"), value("elm", "Elm", { retired: true })] },
-  version: 3,
-  fields: ["ss_wood"],
-};
-const HAIR = { thing: { key: "hair", name: "Hair", values: [] }, version: 1, fields: [] };
 const field = (key: string, name: string) => ({
   thing: { key, name, kind: "text" },
   own: true,
@@ -29,141 +21,6 @@ const field = (key: string, name: string) => ({
 const FIELDS = {
   things: [field("ss_wood", "Wood"), field("ss_folds", "Folds flat"), field("ss_holds", "Holds up to")],
 };
-
-function lists(at = "/define/lists/wood", answers = {}) {
-  const asked = serve({
-    "GET /api/meta": META,
-    "GET /api/value_lists": { things: [HAIR, WOOD] },
-    "GET /api/fields": FIELDS,
-    "GET /api/example": { product: null, title: "" },
-    ...answers,
-  });
-  show(
-    <Routes>
-      <Route path="/define/lists/:key?" element={<ListsView />} />
-    </Routes>,
-    at,
-  );
-  return asked;
-}
-
-describe("the view of value lists", () => {
-  it("opens the first where none is named", async () => {
-    lists("/define/lists");
-    await screen.findByRole("heading", { name: "Hair" });
-    expect(here()).toBe("/define/lists/hair");
-    expect(screen.getByText("No values yet")).toBeTruthy();
-    expect(screen.getByText("No field takes from it yet.")).toBeTruthy();
-  });
-
-  it("says when what the address names is not there", async () => {
-    lists("/define/lists/gone");
-    expect(await screen.findByText("There is no value list “gone”")).toBeTruthy();
-  });
-
-  it("tells where a list is used", async () => {
-    lists();
-    const link = await screen.findByRole("link", { name: "Wood" });
-    expect(link.getAttribute("href")).toBe("/define/fields/ss_wood");
-    expect(screen.getByText("1 type, 3 products filled")).toBeTruthy();
-  });
-
-  it("renames a value where it stands, with the version that was read", async () => {
-    const asked = lists("/define/lists/wood", { "PATCH /api/value_lists/wood": WOOD });
-    const box = await screen.findByLabelText("Label of Ash");
-    fireEvent.change(box, { target: { value: "White ash" } });
-    fireEvent.blur(box);
-    await waitFor(() => expect(writes(asked)).toHaveLength(1));
-    const [, , body] = writes(asked)[0] as [string, string, { version: number; values: { label: string }[] }];
-    expect([body.version, body.values.map((value) => value.label)]).toEqual([3, ["White ash", "Elm"]]);
-  });
-
-  it("goes on from the answer of one's own write, never against it", async () => {
-    let version = 3;
-    const asked = lists("/define/lists/wood", {
-      "PATCH /api/value_lists/wood": ({ body }: { body: { version: number; values: object[] } }) => {
-        if (body.version !== version) return new Refusal(409, "clash");
-        version += 1;
-        return { ...WOOD, thing: { ...WOOD.thing, values: body.values }, version };
-      },
-    });
-    const label = await screen.findByLabelText("Label of Ash");
-    fireEvent.change(label, { target: { value: "White ash" } });
-    fireEvent.blur(label);
-    const words = screen.getByLabelText("Synonyms of Elm");
-    fireEvent.change(words, { target: { value: "wych" } });
-    fireEvent.blur(words);
-    await waitFor(() => expect(writes(asked)).toHaveLength(2));
-    const last = writes(asked)[1]?.[2] as { version: number; values: { label: string; synonyms: string[] }[] };
-    expect(last.version).toBe(4);
-    expect(last.values.map((value) => [value.label, ...value.synonyms])).toEqual([["White ash"], ["Elm", "wych"]]);
-  });
-
-  it("retires and brings back, never loses", async () => {
-    const asked = lists("/define/lists/wood", { "PATCH /api/value_lists/wood": WOOD });
-    fireEvent.click(await screen.findByText("Bring back"));
-    fireEvent.click(screen.getByText("Retire"));
-    await waitFor(() => expect(writes(asked)).toHaveLength(2));
-    const retired = writes(asked).map(([, , body]) =>
-      (body as { values: { retired: boolean }[] }).values.map((value) => value.retired),
-    );
-    expect(retired).toEqual([
-      [false, false],
-      [true, true],
-    ]);
-  });
-
-  it("puts a refusal under the rows, and keeps what was typed", async () => {
-    lists("/define/lists/wood", {
-      "POST /api/value_lists/wood/paste": {
-        ...WOOD,
-        added: [],
-        skipped: [{ line: 1, text: "Ash", reason: "already in the list" }],
-      },
-    });
-    const box = await screen.findByLabelText<HTMLInputElement>("New value");
-    fireEvent.change(box, { target: { value: "Ash" } });
-    fireEvent.click(screen.getByText("Add value"));
-    expect((await screen.findByRole("alert")).textContent).toBe("Ash: already in the list");
-    expect(box.value).toBe("Ash");
-  });
-
-  it("tells what a paste would do before it is done", async () => {
-    const asked = lists("/define/lists/wood", {
-      "POST /api/value_lists/wood/paste": ({ body }: { body: { text: string } }) => ({
-        ...WOOD,
-        added: body.text.includes("Pine") ? [value("pine", "Pine")] : [],
-        skipped: [{ line: 2, text: "Ash", reason: "already in the list" }],
-      }),
-    });
-    fireEvent.click(await screen.findByText("Paste a list"));
-    fireEvent.change(screen.getByLabelText("Values, one a line"), { target: { value: "Pine\nAsh" } });
-    expect(await screen.findByText("Line 2, Ash: already in the list")).toBeTruthy();
-    fireEvent.click(await screen.findByText("Add 1"));
-    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
-    expect(writes(asked).map(([, , body]) => (body as { apply: boolean }).apply)).toContain(true);
-  });
-
-  it("says why a list in use is not removed", async () => {
-    const asked = lists("/define/lists/wood", {
-      "DELETE /api/value_lists/wood": new Refusal(409, "in_use", { message: "Wood is used by the field Wood" }),
-    });
-    fireEvent.click(await screen.findByText("Remove this list"));
-    await waitFor(() => expect(writes(asked)).toHaveLength(1));
-    expect(here()).toBe("/define/lists/wood");
-  });
-
-  it("turns its pane by keys", async () => {
-    lists("/define/lists/wood", { "GET /api/changes": { changes: [] } });
-    await screen.findByText("Where it is used");
-    act(() => void fireEvent.keyDown(window, { key: "h" }));
-    expect(await screen.findByText("Nothing was changed yet")).toBeTruthy();
-    act(() => void fireEvent.keyDown(window, { key: "p" }));
-    expect(await screen.findByText("No product to prove with")).toBeTruthy();
-    act(() => void fireEvent.keyDown(window, { key: "p" }));
-    expect(await screen.findByText("Where it is used")).toBeTruthy();
-  });
-});
 
 const EASELS = {
   thing: {

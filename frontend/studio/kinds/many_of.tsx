@@ -3,8 +3,9 @@ import { Button, Popover } from "../ui/basics";
 import { Choices } from "../ui/Choices";
 import { ItemButtons } from "../ui/ItemButtons";
 import { moved } from "../ui/Sortable";
+import { SwatchMark } from "../ui/SwatchMark";
 import { byHand, type EditorProps, type KindUi } from "./base";
-import { isLong, useChoices } from "./choices";
+import { AddValue, isLong, useChoices } from "./choices";
 
 function ManyOf({ id, at, onFill }: EditorProps) {
   const choices = useChoices(at.field);
@@ -39,11 +40,13 @@ function ManyOf({ id, at, onFill }: EditorProps) {
                 checked={chosen.includes(choice.code)}
                 onChange={() => tick(choice.code)}
               />
+              <SwatchMark swatch={choice.swatch} size={14} />
               {choice.label}
             </label>
           ))}
         </div>
       )}
+      <AddValue field={at.field} onAdded={(code) => onFill([...chosen, code])} />
     </fieldset>
   );
 }
@@ -63,7 +66,8 @@ function Chosen({ field, offered, chosen, onPut }: ChosenProps) {
         const label = offered.find((choice) => choice.code === code)?.label ?? code;
         return (
           <li key={code} className="flex items-center rounded bg-woad-tint py-0.5 pr-0.5 pl-2">
-            {label}
+            <SwatchMark swatch={offered.find((choice) => choice.code === code)?.swatch} size={14} />
+            <span className="ml-1">{label}</span>
             <ItemButtons
               name={label}
               index={index}

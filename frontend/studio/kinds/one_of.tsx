@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { Popover } from "../ui/basics";
 import { Choices } from "../ui/Choices";
+import { SwatchMark } from "../ui/SwatchMark";
 import { asText, type EditorProps, type KindUi } from "./base";
-import { isLong, useChoices } from "./choices";
+import { AddValue, isLong, useChoices } from "./choices";
 
 function OneOf({ id, at, wrong, onFill }: EditorProps) {
   const choices = useChoices(at.field);
@@ -12,21 +13,25 @@ function OneOf({ id, at, wrong, onFill }: EditorProps) {
   if (isLong(offered))
     return <Searched id={id} at={at} wrong={wrong} offered={offered} value={value} onFill={onFill} />;
   return (
-    <select
-      id={id}
-      className={`input ${wrong ? "wrong" : ""}`}
-      value={value}
-      onChange={(event) => onFill(event.target.value)}
-    >
-      <option value="">choose one</option>
-      {!known && value && <option value={value}>{value}</option>}
-      {offered.map((choice) => (
-        <option key={choice.code} value={choice.code}>
-          {choice.label}
-          {choice.retired ? " (retired)" : ""}
-        </option>
-      ))}
-    </select>
+    <span className="flex items-center gap-1">
+      <SwatchMark swatch={choices.find((choice) => choice.code === value)?.swatch} />
+      <select
+        id={id}
+        className={`input ${wrong ? "wrong" : ""}`}
+        value={value}
+        onChange={(event) => onFill(event.target.value)}
+      >
+        <option value="">choose one</option>
+        {!known && value && <option value={value}>{value}</option>}
+        {offered.map((choice) => (
+          <option key={choice.code} value={choice.code}>
+            {choice.label}
+            {choice.retired ? " (retired)" : ""}
+          </option>
+        ))}
+      </select>
+      <AddValue field={at.field} onAdded={onFill} />
+    </span>
   );
 }
 
@@ -53,6 +58,7 @@ function Searched({ id, at, wrong, offered, value, onFill }: SearchedProps) {
             aria-label={`${at.field.name}: ${label || "choose"}`}
             className={`input min-w-0 flex-1 truncate text-left ${wrong ? "wrong" : ""}`}
           >
+            <SwatchMark swatch={offered.find((choice) => choice.code === value)?.swatch} size={14} />{" "}
             {label || <span className="text-ink-3">choose one of {offered.length}</span>}
           </button>
         }
@@ -67,6 +73,7 @@ function Searched({ id, at, wrong, offered, value, onFill }: SearchedProps) {
           }}
         />
       </Popover>
+      <AddValue field={at.field} onAdded={onFill} />
       {value && (
         <button type="button" className="link flex-none" onClick={() => onFill(null)}>
           Empty it

@@ -1,8 +1,9 @@
 import { Command } from "cmdk";
 import { useState } from "react";
 import { counted } from "./basics";
+import { type Swatch, SwatchMark } from "./SwatchMark";
 
-export type Choice = { code: string; label: string; synonyms?: readonly string[] };
+export type Choice = { code: string; label: string; synonyms?: readonly string[]; swatch?: Swatch };
 type Props = {
   label: string;
   choices: readonly Choice[];
@@ -49,6 +50,7 @@ export function Choices({ label, choices, chosen, onPick, note }: Props) {
             <span aria-hidden="true" className="w-3">
               {chosen.includes(choice.code) ? "✓" : ""}
             </span>
+            <SwatchMark swatch={choice.swatch} size={14} />
             <span className="truncate">{choice.label}</span>
             {chosen.includes(choice.code) && <span className="sr">chosen</span>}
           </Command.Item>

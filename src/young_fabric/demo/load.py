@@ -19,7 +19,8 @@ from young_fabric.core.kinds import KINDS
 from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.files import File
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.value_lists import ValueList, paste
+from young_fabric.core.nouns.list_reading import paste
+from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.demo import collections
 from young_fabric.demo.catalogue import Goods, definitions, goods
 from young_fabric.demo.pictures import drawn

@@ -17,8 +17,9 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.values import FieldRules, Reading
 from young_fabric.service import judging, plans, values
 from young_fabric.service.actors import Work
+from young_fabric.service.asking import hand_in
 from young_fabric.service.values import ValueEdit
-from young_fabric.store.repos import jobs, products, stored_values
+from young_fabric.store.repos import products, stored_values
 from young_fabric.store.states import thing_of
 
 BATCH = 1_000
@@ -73,7 +74,7 @@ def follow(
     wanted = stored_values.holding_any(new.key)
     if products.count_where(work.session, wanted, judging.MOST_AT_ONCE + 1) > judging.MOST_AT_ONCE:
         args = {"field": new.key, "was": state_of(old), "group": group}
-        work.asked.append(jobs.add(work.session, judging.CONVERT, work.actor.id, None, args, work.now))
+        hand_in(work, judging.CONVERT, args)
         return
     _convert(work, rereading, products.stream_where(work.session, wanted, 0, judging.MOST_AT_ONCE), group)
 

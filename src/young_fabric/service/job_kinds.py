@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any, Protocol
 
 from young_fabric.core.nouns.reach import Reach
-from young_fabric.service import converting, judging, memberships, release
+from young_fabric.service import converting, judging, memberships, merging, release
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import fills, releases
 
@@ -102,6 +102,24 @@ def _convert(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
         done += count
 
 
+def _merge(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
+    """Products batch by batch, then the list and what else asks for the value, in a transaction of their own."""
+    merge, group = merging.Merge(args["list"], args["code"], args["into"]), args["group"]
+    with run.unit() as work:
+        total = merging.reach(work, merge).products
+    done, last = 0, 0
+    while True:
+        run.progress(done, max(total, done))
+        with run.unit() as work:
+            last, count = merging.merge_batch(work, merge, group, last)
+        if not count:
+            break
+        done += count
+    with run.unit() as work:
+        merging.finish(work, merge, group)
+    return {"merged": done}
+
+
 def _gather(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     """Batch by batch, each in a transaction of its own, so that people go on writing values meanwhile."""
     with run.unit() as work:
@@ -155,6 +173,16 @@ JOB_KINDS: dict[str, JobKind] = {
             unreached="Converting could not be handed to the worker",
             stopped="Converting was stopped: values not converted yet are marked wrong until the field is changed back",
             outcome=lambda result: f"{result.get('converted', 0):,} products converted",
+        ),
+        JobKind(
+            merging.MERGE,
+            "Merging values",
+            Right.EDIT,
+            _merge,
+            lost="The worker was lost before all products were changed: merge the two once more, or undo",
+            unreached="Merging could not be handed to the worker; nothing was changed",
+            stopped="Merging was stopped: some products have the other value already; merge once more, or undo",
+            outcome=lambda result: f"{result.get('merged', 0):,} products changed, the value is merged",
         ),
         JobKind(
             memberships.GATHER,

@@ -12,12 +12,12 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.service import people, release
 from young_fabric.service.actors import Actor, Right, Work
+from young_fabric.service.asking import hand_in
 from young_fabric.service.job_kinds import JOB_KINDS, RELEASE, JobKind
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.repos import jobs
@@ -85,13 +85,7 @@ def ask(work: Work, kind: JobKind, args: Mapping[str, Any]) -> Job:
     """Ask for a job; it is handed over when the work is committed. Raises Refusal `forbidden`, `busy`."""
     work.need(kind.right)
     rescue(work)
-    try:
-        with work.session.begin_nested():
-            number = jobs.add(work.session, kind.code, work.actor.id, kind.exclusive, args, work.now)
-    except IntegrityError as error:
-        raise Refusal("busy", kind.busy, (), "Wait until it is done, or stop it") from error
-    work.asked.append(number)
-    return get(work, number)
+    return get(work, hand_in(work, kind.code, args, kind.exclusive, kind.busy))
 
 
 def ask_release(work: Work, note: str) -> Job:

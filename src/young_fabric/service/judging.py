@@ -19,6 +19,7 @@ from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.service import plans
 from young_fabric.service.actors import Work
+from young_fabric.service.asking import hand_in
 from young_fabric.store.repos import fills, jobs, products, shop
 
 MOST_AT_ONCE = 2_000
@@ -113,7 +114,7 @@ def rejudge(work: Work, before: Definitions, after: Definitions) -> None:
         reach = touched.all
         within = {"types": sorted(reach.types), "collections": sorted(reach.collections)}
         args = {"fields": sorted(touched.fields), **within}
-        work.asked.append(jobs.add(work.session, JUDGE, work.actor.id, None, args, work.now))
+        hand_in(work, JUDGE, args)
         return
     ids = products.ids_where(work.session, wanted, 0, MOST_AT_ONCE)
     reassess(work.session, Assessor(after), ids, touched.fields)

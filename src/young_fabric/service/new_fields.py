@@ -11,8 +11,9 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.nouns import fields, value_lists
 from young_fabric.core.nouns.base import state_of
+from young_fabric.core.nouns.list_reading import paste
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.nouns.value_lists import ValueList, paste
+from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.service import definitions, writes
 from young_fabric.service.actors import Right, Work
 

@@ -18,7 +18,7 @@ from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service import converting
 from young_fabric.service.actors import Work
-from young_fabric.store.repos import products
+from young_fabric.store.repos import files, products
 
 Follow = Callable[[Work, Definitions, Definitions, Any, Any, str], Iterable[tuple[str, str, Any, Any]]]
 """Writes what follows from a change, in its group; gives the definitions that are to follow: (noun, key, state, state after)."""
@@ -55,8 +55,9 @@ def _field_held(work: Work, key: str) -> list[str]:
     return [f"{held} products with a value"] if held else []
 
 
-def _check_list(_work: Work, before: Definitions, _after: Definitions, old: ValueList | None, new: ValueList) -> None:
+def _check_list(work: Work, before: Definitions, _after: Definitions, old: ValueList | None, new: ValueList) -> None:
     """Conditions hold the values they ask for fast; what products hold is told beforehand, and stays on them marked."""
+    _check_pictures(work, new)
     gone = old.by_code.keys() - new.by_code.keys() if old is not None else set()
     if not gone:
         return
@@ -68,6 +69,17 @@ def _check_list(_work: Work, before: Definitions, _after: Definitions, old: Valu
             if test["field"] in keys and any(isinstance(code, str) and code in gone for code in asked):
                 words = f"The condition of {collection.name} asks for a value you take out"
                 raise Refusal("in_use", words, ("values",), "Retire it instead, or change that condition first")
+
+
+def _check_pictures(work: Work, values: ValueList) -> None:
+    """Pictures of swatches are among the shop's. Raises Refusal `picture_gone`."""
+    named = sorted({value.swatch.picture for value in values.values if value.swatch.picture})
+    stored = files.stored(work.session, named) if named else {}
+    for index, value in enumerate(values.values):
+        found = stored.get(value.swatch.picture)
+        if value.swatch.picture and (found is None or not found.width):
+            where = ("values", index, "swatch", "picture")
+            raise Refusal("picture_gone", "There is no such picture", where, "Upload it again")
 
 
 def _type_held(work: Work, key: str) -> list[str]:

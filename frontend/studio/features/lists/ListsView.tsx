@@ -1,22 +1,23 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useParams } from "react-router";
-import { client, data, type Schemas } from "../../api/client";
+import { client, data } from "../../api/client";
 import { ask } from "../../api/queries";
 import { placeOf, type Things } from "../../app/nouns";
 import { Saved, useSaving } from "../../app/saving";
 import { useThing } from "../../app/things";
 import { Button, counted, Empty } from "../../ui/basics";
-import { moved, SortableList, SortableRow } from "../../ui/Sortable";
+import { moved, SortableList } from "../../ui/Sortable";
 import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
 import { useGrowing } from "../../ui/useGrowing";
+import { consequencesOf, useConsequences } from "../Consequences";
 import { RemoveThing } from "../RemoveThing";
 import { ExampleProof, ThingPane } from "../ThingPane";
 import { ThingsFrame } from "../ThingsFrame";
-import { PasteValues } from "./PasteValues";
-
-type Value = Schemas["ListValue"];
+import { MergeDialog } from "./MergeDialog";
+import { ReadValues } from "./ReadValues";
+import { isUnused, TRACKS, type Value, ValueRow } from "./ValueRow";
 
 export default function ListsView() {
   const { key } = useParams();
@@ -55,6 +56,9 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
   const [wrong, setWrong] = useState<{ code: string | null; text: string } | null>(null);
   const [fresh, setFresh] = useState("");
   const box = useRef<HTMLInputElement>(null);
+  const [only, setOnly] = useState(false);
+  const [merging, setMerging] = useState<Value | null>(null);
+  const [dialog, consider] = useConsequences();
   const put = (changes: Parameters<typeof write>[0]) =>
     write(changes, {
       onRefused: ({ problem }) => {
@@ -63,7 +67,10 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
         setWrong({ code, text: `${problem.message}. ${problem.help}` });
       },
     }).then((answer) => answer && setWrong(null));
-  const values = list.values;
+  const uses = useQuery(ask.listUsage(list.key)).data?.values;
+  const usedBy = (code: string) => uses?.find((use) => use.code === code);
+  const unused = list.values.filter(({ code }) => isUnused(usedBy(code)));
+  const values = only ? unused : list.values;
   const [shown, end] = useGrowing(values.length);
   const change = (code: string, changes: Partial<Value>) =>
     put((thing) => ({
@@ -77,6 +84,15 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
     );
     return put((thing) => ({ values: inOrder(thing.values, order) }));
   };
+  function takeOut(code: string) {
+    const kept = current().thing.values.filter((value) => value.code !== code);
+    const label = list.values.find((value) => value.code === code)?.label ?? code;
+    void consider(
+      `Take ${label} out of ${list.name}`,
+      () => consequencesOf("value_list", list.key, { values: kept }),
+      () => void put((thing) => ({ values: thing.values.filter((value) => value.code !== code) })),
+    );
+  }
   async function add(event: React.FormEvent) {
     event.preventDefault();
     if (!fresh.trim()) return;
@@ -99,23 +115,42 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
     <>
       <PaneHead title={list.name} note={<span className="key">{list.key}</span>}>
         <Saved />
-        <PasteValues row={row} />
+        <a className="link" href={`/api/value_lists/${list.key}/table.csv`} download>
+          Export CSV
+        </a>
+        <ReadValues row={row} way="table" />
+        <ReadValues row={row} way="paste" />
       </PaneHead>
-      <div className="px-[14px] pb-2">
+      <div className="flex flex-wrap items-center gap-x-5 gap-y-1 px-[14px] pb-2">
         <label htmlFor="name" className="flex items-center gap-3 text-ink-2">
           Name
-          <TextBox id="name" className="!w-64" value={list.name} onCommit={(name) => put({ name })} />
+          <TextBox id="name" className="!w-56" value={list.name} onCommit={(name) => put({ name })} />
         </label>
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="tick"
+            checked={list.grows ?? true}
+            onChange={(event) => void put({ grows: event.target.checked })}
+          />
+          added to while filling
+        </label>
+        {(unused.length > 0 || only) && (
+          <button type="button" className="link" aria-pressed={only} onClick={() => setOnly(!only)}>
+            {only ? "All values" : `${counted(unused.length, "unused value")}`}
+          </button>
+        )}
       </div>
       <div
-        className="grid grid-cols-[20px_minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1.2fr)_76px] gap-2 px-[6px] pb-1 text-[11.5px] font-semibold text-ink-2"
+        className={`grid ${TRACKS} gap-2 px-[34px] pb-1 text-[11.5px] font-semibold text-ink-2`}
         style={{ boxShadow: "inset 0 -1.5px 0 #1c2230" }}
         aria-hidden="true"
       >
-        <span />
+        <span>Look</span>
         <span>Label</span>
         <span>Code</span>
         <span>Also read as</span>
+        <span className="text-right">Products</span>
         <span />
       </div>
       <div className="scroll min-h-0 flex-1 pb-4">
@@ -124,9 +159,13 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
             <ValueRow
               key={value.code}
               value={value}
+              use={usedBy(value.code)}
               wrong={wrong?.code === value.code}
+              movable={!only}
               onChange={(changes) => change(value.code, changes)}
               onStep={(by) => move(index, index + by)}
+              onMerge={() => setMerging(value)}
+              onTakeOut={() => takeOut(value.code)}
             />
           ))}
         </SortableList>
@@ -136,7 +175,11 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
             {wrong.text}
           </p>
         )}
-        {values.length === 0 && <Empty title="No values yet">Type the first one below, or paste a whole list.</Empty>}
+        {merging && <MergeDialog list={list} value={merging} onClose={() => setMerging(null)} />}
+        {dialog}
+        {list.values.length === 0 && (
+          <Empty title="No values yet">Type the first one below, or paste a whole list.</Empty>
+        )}
         <form onSubmit={add} className="flex gap-2 px-[36px] pt-3">
           <input
             ref={box}
@@ -150,53 +193,6 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
         </form>
       </div>
     </>
-  );
-}
-
-/** One value: its label and other writings, edited where they stand, and retiring. */
-function ValueRow(props: {
-  value: Value;
-  wrong: boolean;
-  onChange: (changes: Partial<Value>) => void;
-  onStep: (by: -1 | 1) => void;
-}) {
-  const { value } = props;
-  return (
-    <SortableRow
-      id={value.code}
-      name={value.label}
-      className="border-b border-line px-[6px] py-[3px]"
-      onStep={props.onStep}
-    >
-      <div
-        className={`grid flex-1 grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1.2fr)_76px] items-center gap-2 ${value.retired ? "opacity-80" : ""}`}
-      >
-        <TextBox
-          aria-label={`Label of ${value.label}`}
-          className={value.retired ? "line-through" : ""}
-          wrong={props.wrong}
-          value={value.label}
-          onCommit={(label) => props.onChange({ label })}
-        />
-        <span className="key truncate">{value.code}</span>
-        <TextBox
-          aria-label={`Synonyms of ${value.label}`}
-          placeholder="words, with commas"
-          value={value.synonyms.join(", ")}
-          onCommit={(text) =>
-            props.onChange({
-              synonyms: text
-                .split(",")
-                .map((synonym) => synonym.trim())
-                .filter(Boolean),
-            })
-          }
-        />
-        <Button look="quiet" onClick={() => props.onChange({ retired: !value.retired })}>
-          {value.retired ? "Bring back" : "Retire"}
-        </Button>
-      </div>
-    </SortableRow>
   );
 }
 

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask, isOpen } from "../../api/queries";
 import { NOUNS, placeOf } from "../../app/nouns";
+import { useMay } from "../../app/useMay";
 import { useAddress } from "../../ui/address";
 import { Button, counted, Empty } from "../../ui/basics";
 import { moveFocus } from "../../ui/keys";
@@ -19,7 +20,7 @@ const id = (thing: Pending) => `${thing.noun}/${thing.key}`;
 
 export default function ChangesView() {
   const pending = useQuery(ask.pending()).data;
-  const me = useQuery(ask.session()).data;
+  const may = useMay("release");
   const job = useQuery(ask.counts()).data?.job ?? null;
   const words = useDocumentWords();
   const checks = useQuery(ask.checks()).data?.checks ?? [];
@@ -34,7 +35,6 @@ export default function ChangesView() {
   if (!pending) return <p className="hint p-4">Working out what would change…</p>;
   const here = pending.things.find((thing) => id(thing) === at) ?? pending.things[0];
   const groups = [...new Set(pending.things.map((thing) => thing.group))];
-  const may = me?.rights.includes("release") ?? false;
   const list = (
     <>
       <PaneHead title={counted(pending.count, "change")} note={`at most ${words(pending.surfaces)}`}>

@@ -1,8 +1,8 @@
-import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, data, type Schemas } from "../../api/client";
-import { ask } from "../../api/queries";
 import { useSaving } from "../../app/saving";
+import { useMay } from "../../app/useMay";
 import { Button, counted, Dialog, Empty } from "../../ui/basics";
 import { dayAndTime } from "../../ui/locale";
 import { PaneHead, Split } from "../../ui/Split";
@@ -20,11 +20,10 @@ export default function HistoryView() {
     getNextPageParam: (last) => (last.releases.length < PAGE ? undefined : last.releases.at(-1)?.number),
   });
   const found = pages.data?.pages[0];
-  const me = useQuery(ask.session()).data;
+  const may = useMay("release");
   const words = useDocumentWords();
   const [back, setBack] = useState<Release | null>(null);
   if (!found) return null;
-  const may = me?.rights.includes("release") ?? false;
   const releases = (
     <>
       <PaneHead title="Releases" note={found.current ? `number ${found.current} is live` : "nothing is live yet"} />

@@ -18,6 +18,10 @@ Value = Any
 
 Judge = Callable[[Value], Refusal | None]
 Show = Callable[[Value], Any]
+Target = tuple[str, str]
+"""(noun, key) of a definition that values are chosen of."""
+Items = Mapping[Any, Any]
+"""Items of a definition, and what stands for each."""
 PLAIN_TEXT = ("string", "null")
 
 
@@ -27,6 +31,10 @@ class Choices(Protocol):
     @property
     def by_code(self) -> Mapping[str, Any]:
         """Every value by its code."""
+
+    @property
+    def more(self) -> bool:
+        """Whether any value shows more than its label."""
 
     def find(self, text: str) -> str | None:
         """The code meant by typed text."""
@@ -249,6 +257,22 @@ class Kind(ABC):
             key = options.get(option.code)
             if option.noun and isinstance(key, str):
                 yield Naming(option.noun, key, (option.code,), option.missing, option.chooses)
+
+    def chooses_of(self, options: Mapping[str, Any], target: Target) -> bool:
+        """Whether values are chosen of a definition, which the options name."""
+        return any(naming.chooses and (naming.noun, naming.key) == target for naming in self.named(options))
+
+    def containing(self, options: Mapping[str, Any], target: Target, item: Any) -> tuple[Any, ...]:
+        """What a stored value contains when it names an item of a definition: JSON patterns, one of which it contains."""
+        return (item,) if self.chooses_of(options, target) else ()
+
+    def paths(self, options: Mapping[str, Any], target: Target) -> tuple[str, ...]:
+        """Where in a stored value items of a definition stand, as ends of SQL/JSON paths."""
+        return ("[*]",) if self.chooses_of(options, target) else ()
+
+    def with_items(self, value: Value, options: Mapping[str, Any], target: Target, items: Items) -> Value:
+        """A stored value with other items in place of some of a definition; what is not well-formed as it is."""
+        return items.get(value, value) if isinstance(value, str | int) and self.chooses_of(options, target) else value
 
     def files(self, value: Value, spec: Spec) -> tuple[str, ...]:  # noqa: ARG002
         """The stored files a well-formed value names."""

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
 from young_fabric.core.base import locales
 from young_fabric.core.base.collation import order_of
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.text import fold
-from young_fabric.core.kinds.base import Choices, Judge, Kind, Option, Show, Spec, Value
+from young_fabric.core.kinds.base import Choices, Items, Judge, Kind, Option, Show, Spec, Target, Value
 from young_fabric.core.kinds.counts import check_count
 from young_fabric.core.kinds.limits import FEWEST, MOST_VALUES
-from young_fabric.core.kinds.shown import Text
+from young_fabric.core.kinds.shown import Samples, Text
 
 
 class YesNo(Kind):
@@ -53,6 +53,7 @@ class NoChoices:
     """Stands where a field's list is gone."""
 
     by_code: Mapping[str, Any] = {}
+    more = False
 
     def find(self, text: str) -> str | None:  # noqa: ARG002
         return None
@@ -94,6 +95,22 @@ def _choice(text: str, spec: Spec) -> str:
     return code
 
 
+def _node_of(choices: Choices) -> Callable[[Iterable[str]], Any]:
+    """What codes show as: their labels, with how each looks where any of the list shows more than its label."""
+    label, by_code = choices.label, choices.by_code
+    if not choices.more:
+        return lambda codes: Text(", ".join(map(label, codes)))
+
+    def sample(code: str) -> tuple[Any, ...]:
+        value = by_code.get(code)
+        if value is None:
+            return (), "", "", code, "", ""
+        swatch = value.swatch
+        return swatch.colours, swatch.picture, swatch.short, value.label, value.note, value.link
+
+    return lambda codes: Samples(tuple(map(sample, codes)))
+
+
 class OneOf(Kind):
     """One value of a value list, kept as its code."""
 
@@ -116,8 +133,8 @@ class OneOf(Kind):
         return check
 
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        label = _choices(spec).label
-        return lambda value: Text(label(value))
+        node = _node_of(_choices(spec))
+        return lambda value: node((value,))
 
     def typed(self, value: Value, spec: Spec) -> Any:  # noqa: ARG002
         return value
@@ -153,6 +170,14 @@ class ManyOf(OneOf):
 
         return check
 
+    def containing(self, options: Mapping[str, Any], target: Target, item: Any) -> tuple[Any, ...]:
+        return tuple([pattern] for pattern in super().containing(options, target, item))
+
+    def with_items(self, value: Value, options: Mapping[str, Any], target: Target, items: Items) -> Value:
+        if not self.well_formed(value) or not self.chooses_of(options, target):
+            return value
+        return list(dict.fromkeys(items.get(code, code) for code in value))
+
     def identity(self, value: Value) -> Any:
         return value.__class__, *value
 
@@ -160,11 +185,12 @@ class ManyOf(OneOf):
         return isinstance(value, list) and bool(value) and all(isinstance(code, str) for code in value)
 
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        label = _choices(spec).label
+        choices = _choices(spec)
+        node, label = _node_of(choices), choices.label
         if spec.alphabetical:
             order = order_of(spec.locale)
-            return lambda value: Text(", ".join(sorted(map(label, value), key=order)))
-        return lambda value: Text(", ".join(map(label, value)))
+            return lambda value: node(sorted(value, key=lambda code: order(label(code))))
+        return node
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:
         return {"type": "array", "items": super().json_schema(spec)}

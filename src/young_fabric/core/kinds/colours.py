@@ -14,16 +14,21 @@ _TYPED = re.compile("#([0-9a-f]{3}|[0-9a-f]{6})")
 _KEPT = re.compile("#[0-9a-f]{6}")
 
 
+def read_colour(text: str) -> str:
+    """A typed colour as #rrggbb. Raises Refusal `colour`."""
+    body = text.strip().lower()
+    if not _TYPED.fullmatch(body):
+        raise Refusal("colour", f"“{body[:40]}” is not a colour", help="Write # and six digits, such as #27476e")
+    return body if len(body) == 7 else "#" + "".join(digit * 2 for digit in body[1:])
+
+
 class Colour(Kind):
     """A colour as sRGB hex, kept as #rrggbb."""
 
     code, name, example = "colour", "colour", "#27476e"
 
     def read(self, text: str, spec: Spec) -> Value:  # noqa: ARG002
-        body = text.strip().lower()
-        if not _TYPED.fullmatch(body):
-            raise Refusal("colour", f"“{body[:40]}” is not a colour", help="Write # and six digits, such as #27476e")
-        return body if len(body) == 7 else "#" + "".join(digit * 2 for digit in body[1:])
+        return read_colour(text)
 
     def well_formed(self, value: Any) -> bool:
         return isinstance(value, str) and _KEPT.fullmatch(value) is not None

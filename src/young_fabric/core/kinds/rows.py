@@ -8,7 +8,20 @@ from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.text import KEY, make_key
-from young_fabric.core.kinds.base import Column, Judge, Kind, Naming, Option, Part, Show, Spec, StoredFile, Value
+from young_fabric.core.kinds.base import (
+    Column,
+    Items,
+    Judge,
+    Kind,
+    Naming,
+    Option,
+    Part,
+    Show,
+    Spec,
+    StoredFile,
+    Target,
+    Value,
+)
 from young_fabric.core.kinds.counts import MOST, check_count
 from young_fabric.core.kinds.limits import FEWEST, MOST_VALUES, check_limits
 from young_fabric.core.kinds.shown import Nothing, Table
@@ -204,6 +217,31 @@ class Rows(Kind):
 
     def words_of(self, values: list[Value]) -> str:
         return self.words(values)
+
+    def containing(self, options: Mapping[str, Any], target: Target, item: Any) -> tuple[Any, ...]:
+        return tuple(
+            [{column.key: pattern}]
+            for column in self.columns(options)
+            for pattern in column.kind.containing(column.options, target, item)
+        )
+
+    def paths(self, options: Mapping[str, Any], target: Target) -> tuple[str, ...]:
+        return tuple(
+            f"[*].{column.key}{path}"
+            for column in self.columns(options)
+            for path in column.kind.paths(column.options, target)
+        )
+
+    def with_items(self, value: Value, options: Mapping[str, Any], target: Target, items: Items) -> Value:
+        columns = {column.key: column for column in self.columns(options)}
+
+        def cell(key: str, stored: Any) -> Any:
+            column = columns.get(key)
+            return stored if column is None else column.kind.with_items(stored, column.options, target, items)
+
+        if not self.well_formed(value):
+            return value
+        return [{key: cell(key, stored) for key, stored in row.items()} for row in value]
 
     def files(self, value: Value, spec: Spec) -> tuple[str, ...]:
         return tuple(

@@ -99,6 +99,25 @@ class Swatches(NamedTuple):
         return ", ".join(text for _, text in self.swatches)
 
 
+class Samples(NamedTuple):
+    """Values of a list in order, each with how it looks: colours (#rrggbb) side by side, the stored picture, the short label in
+    a box (the first of them that is there, the picture before the colours), its label, a note, and where the label leads."""
+
+    samples: tuple[tuple[tuple[str, ...], str, str, str, str, str], ...]
+
+    @property
+    def tag(self) -> str:
+        return "samples"
+
+    @property
+    def flows(self) -> bool:
+        return False
+
+    @property
+    def plain(self) -> str:
+        return ", ".join(label for _, _, _, label, _, _ in self.samples)
+
+
 class Links(NamedTuple):
     """Links in order: the words of each, and its address."""
 
@@ -244,6 +263,7 @@ NODES: dict[str, type[Any]] = {
     "paragraphs": Paragraphs,
     "pictures": Pictures,
     "swatches": Swatches,
+    "samples": Samples,
     "links": Links,
     "videos": Videos,
     "rated": Rated,

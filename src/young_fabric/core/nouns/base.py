@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from young_fabric.core.base.text import make_key
+from young_fabric.core.kinds.base import Items, Target
 
 if TYPE_CHECKING:
     from young_fabric.core.nouns.definitions import Definitions
@@ -49,7 +50,8 @@ class Noun:
     bearing on pages; `address` must be unique among definitions; `subject_of_key` tells the
     one subject (code, id) that a thing is said for, for nouns that have such; `gathers` ones bear on which collections
     products are in; `holds` are the fields all things of a noun have, for nouns whose things hold values; `guarded` members are written by
-    ways of their own; `taking` gives the members that change when a thing takes a field in, for nouns that take fields.
+    ways of their own; `taking` gives the members that change when a thing takes a field in, for nouns that take fields; `with_items` gives
+    a thing with other items in place of some of a definition, for nouns that hold or ask for such.
     """
 
     code: str
@@ -79,6 +81,7 @@ class Noun:
     holds: Mapping[str, Any] | None = None
     guarded: frozenset[str] = frozenset()
     taking: Callable[[Any, str], Mapping[str, Any]] | None = None
+    with_items: Callable[[Any, Target, Items, Definitions], Any] = lambda thing, _target, _items, _defs: thing
     format: int = 1
     upgrades: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = field(default_factory=dict)
 

@@ -11,10 +11,10 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.ranks import is_rank, rank_between
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
-from young_fabric.core.kinds.base import in_words
+from young_fabric.core.kinds.base import Items, Target, in_words
 from young_fabric.core.nouns.base import Noun, Reference, State
 from young_fabric.core.nouns.built_in import BUILT_IN, BuiltInField
-from young_fabric.core.nouns.conditions import condition_words, read_condition, refers_of_condition
+from young_fabric.core.nouns.conditions import condition_words, read_condition, refers_of_condition, with_asked
 
 if TYPE_CHECKING:
     from young_fabric.core.nouns.definitions import Definitions
@@ -143,6 +143,20 @@ def _without(collection: Collection, reference: Reference) -> Collection:
     return replace(collection, filled={key: cell for key, cell in collection.filled.items() if key != reference.key})
 
 
+def _with_items(collection: Collection, target: Target, items: Items, defs: Definitions) -> Collection:
+    """What its condition asks for, and what its own fields hold."""
+    known = defs.fields_of(NOUN.code)
+    filled = {
+        key: (sort, known[key].with_items(value, target, items)) if sort == "value" and key in known else (sort, value)
+        for key, (sort, value) in collection.filled.items()
+    }
+    condition = collection.condition
+    if condition is not None:
+        asked = {key for key, field in defs.all_fields.items() if field.own and field.paths(target)}
+        condition = with_asked(condition, asked, items)
+    return replace(collection, filled=filled, condition=condition)
+
+
 NOUN = Noun(
     code="collection",
     plural="collections",
@@ -161,4 +175,5 @@ NOUN = Noun(
     address=lambda thing: str(thing.slug),
     note=lambda thing, defs: condition_words(thing.condition, defs)[:80],
     unplanned=frozenset({"name", "slug", "rank", "picked", "kept_out", "condition", "order", "filled"}),
+    with_items=_with_items,
 )

@@ -188,3 +188,16 @@ def value_words(key: str, value: Any, defs: Definitions) -> str:
     if isinstance(value, str) and not field.rules.well_formed(value):
         return value
     return str(field.rules.shower(spec, {})(value).plain) if field.rules.well_formed(value) else str(value)
+
+
+def with_asked(tree: Mapping[str, Any], fields: Container[str], items: Mapping[Any, Any]) -> dict[str, Any]:
+    """A kept condition with other items asked for in the tests of some fields."""
+    for join in JOINS:
+        if join in tree:
+            return {join: [with_asked(branch, fields, items) for branch in tree[join]]}
+    if tree.get("field") not in fields or "value" not in tree:
+        return dict(tree)
+    value = tree["value"]
+    if isinstance(value, list | tuple):
+        return {**tree, "value": list(dict.fromkeys(items.get(item, item) for item in value))}
+    return {**tree, "value": items.get(value, value)}

@@ -16,6 +16,7 @@ from young_fabric.core.nouns.base import Reference, state_of
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.field_sets import FieldSet
 from young_fabric.core.nouns.fields import PRODUCTS, Field, spec_of
+from young_fabric.core.nouns.list_values import ListValue
 from young_fabric.core.nouns.product_types import EffectiveField, ProductType, ancestry, effective_fields
 from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.nouns.registry import NOUNS
@@ -258,5 +259,10 @@ class Definitions:
 def _labels(spec: Spec) -> list[Any]:
     """What values, and cells of columns, that are chosen of a list show as."""
     choices = spec.choices
-    labels = [(code, choices.label(code)) for code in choices.by_code] if choices is not None else None
+    labels = [_look(value) for value in choices.by_code.values()] if choices is not None else None
     return [labels, *[_labels(part.spec) for part in spec.parts]]
+
+
+def _look(value: ListValue) -> Any:
+    look = (value.code, value.label)
+    return (*look, state_of(value.swatch), value.note, value.link) if value.more else look

@@ -11,7 +11,7 @@ from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import make_key
 from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.kinds import KINDS, Kind, Spec
-from young_fabric.core.kinds.base import Judge, Part, in_words
+from young_fabric.core.kinds.base import Items, Judge, Part, Target, in_words
 from young_fabric.core.kinds.counts import check_count
 from young_fabric.core.kinds.limits import OF_MANY, Limit, check_limits
 from young_fabric.core.nouns.base import Noun, Reference, State
@@ -76,6 +76,27 @@ class Field:
     def named(self, noun: str) -> tuple[str, ...]:
         """The keys of a noun that its options name."""
         return tuple(naming.key for naming in self.rules.named(self.options) if naming.noun == noun)
+
+    def containing(self, target: Target, item: Any) -> tuple[Any, ...]:
+        """JSON patterns, one of which a stored value contains that names an item of a definition."""
+        patterns = self.rules.containing(self.options, target, item)
+        return tuple([pattern] for pattern in patterns) if self.many else patterns
+
+    def paths(self, target: Target) -> tuple[str, ...]:
+        """Where in stored values items of a definition stand, as SQL/JSON paths from a thing's values."""
+        ends = self.rules.paths(self.options, target)
+        return tuple(f'$."{self.key}"{"[*]" if self.many else ""}{end}' for end in ends)
+
+    def with_items(self, value: Any, target: Target, items: Items) -> Any:
+        """A stored value with other items in place of some of a definition."""
+        if self.many and isinstance(value, list):
+            changed = [self.rules.with_items(item, self.options, target, items) for item in value]
+            return (
+                changed
+                if changed == value
+                else [item for index, item in enumerate(changed) if item not in changed[:index]]
+            )
+        return self.rules.with_items(value, self.options, target, items)
 
 
 def stricter(need: Need, other: Need) -> Need:
@@ -262,6 +283,9 @@ NOUN = Noun(
     key=_own_key,
     note=lambda thing, _defs: str(thing.key),
     field_of_key=lambda key: key,
+    with_items=lambda thing, target, items, _defs: replace(
+        thing, default=thing.with_items(thing.default, target, items)
+    ),
     unplanned=frozenset({"help", "example"}),
     format=2,
     upgrades={1: _options_apart},

@@ -2,44 +2,33 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
-from young_fabric.core.base.text import CODE, fold, make_code
+from young_fabric.core.base.text import fold
 from young_fabric.core.kinds.base import in_words
 from young_fabric.core.nouns.base import Noun, State
+from young_fabric.core.nouns.list_values import ListValue, check_values
 
 if TYPE_CHECKING:
     from young_fabric.core.nouns.definitions import Definitions
 
 MOST_VALUES = 2000
-LONGEST_LABEL = 200
-
-
-@dataclass(frozen=True)
-class ListValue:
-    """One value: `code` is stored, `label` shown, `synonyms` read too; `retired` ones are no longer offered."""
-
-    __pydantic_config__ = STRICT
-    code: str
-    label: str
-    synonyms: tuple[str, ...] = ()
-    retired: bool = False
 
 
 @dataclass(frozen=True)
 class ValueList:
-    """An ordered list of values under a stable key."""
+    """An ordered list of values under a stable key; one that `grows` is added to while products are filled."""
 
     __pydantic_config__ = STRICT
     key: str
     name: str
     values: tuple[ListValue, ...] = ()
+    grows: bool = True
 
     @cached_property
     def by_code(self) -> Mapping[str, ListValue]:
@@ -63,6 +52,11 @@ class ValueList:
         """The code meant by `text`: all codes are tried first, then labels, then synonyms."""
         return self._lookup.get(fold(text))
 
+    @cached_property
+    def more(self) -> bool:
+        """Whether any of its values shows more than its label."""
+        return any(value.more for value in self.values)
+
     def label(self, code: str) -> str:
         """The shopper label of a code, or the code itself when the list lacks it."""
         value = self.by_code.get(code)
@@ -74,83 +68,14 @@ class ValueList:
 
 
 def check_list(values: ValueList, defs: Definitions | None = None) -> None:  # noqa: ARG001
-    """Raises Refusal: `required`, `long`, `too_many`, `code`, `code_twice`, `label_twice`."""
+    """Raises Refusal: `required`, `long`, `too_many`, or of its values."""
     if not values.name.strip():
         raise Refusal("required", "A value list needs a name", ("name",), "Type a name")
     if len(values.name) > 80:
         raise Refusal("long", "At most 80 characters fit", ("name",), "Shorten it")
     if len(values.values) > MOST_VALUES:
         raise Refusal("too_many", f"A list holds at most {MOST_VALUES} values", ("values",), "Split it in two lists")
-    codes: set[str] = set()
-    labels: set[str] = set()
-    for index, value in enumerate(values.values):
-        _check_value(value, index, codes, labels)
-        codes.add(value.code)
-        labels.add(fold(value.label))
-
-
-def _check_value(value: ListValue, index: int, codes: set[str], labels: set[str]) -> None:
-    where = ("values", index)
-    if not CODE.fullmatch(value.code):
-        raise Refusal(
-            "code",
-            f"“{value.code[:60]}” can't be a code",
-            (*where, "code"),
-            "Use small letters, digits, hyphen and underscore, at most 60",
-        )
-    if value.code in codes:
-        raise Refusal("code_twice", f"Two values have the code {value.code}", (*where, "code"), "Change one")
-    if not value.label.strip():
-        raise Refusal("required", "A value needs a label", (*where, "label"), "Type what shoppers read")
-    if len(value.label) > LONGEST_LABEL or any(len(synonym) > LONGEST_LABEL for synonym in value.synonyms):
-        raise Refusal("long", f"At most {LONGEST_LABEL} characters fit", (*where, "label"), "Shorten it")
-    if fold(value.label) in labels:
-        raise Refusal("label_twice", f"“{value.label}” stands in the list twice", (*where, "label"), "Change one")
-
-
-@dataclass(frozen=True)
-class Paste:
-    """What a pasted list would do: the list after it, the values added, and lines skipped with the reason."""
-
-    result: ValueList
-    added: tuple[ListValue, ...] = ()
-    skipped: tuple[tuple[int, str, str], ...] = field(default_factory=tuple)
-
-
-def paste(values: ValueList, text: str) -> Paste:
-    """Read one value a line: `label`, or `label<tab>code<tab>synonym, synonym`; known ones are skipped.
-
-    Semicolons do for tabs. Lines are numbered from 1. A line of a retired value brings it back.
-    """
-    current = list(values.values)
-    added: list[ListValue] = []
-    skipped: list[tuple[int, str, str]] = []
-    for number, line in enumerate(text.splitlines(), start=1):
-        parts = [part.strip() for part in re.split(r"[\t;]", line)]
-        label = parts[0]
-        if not label:
-            continue
-        if any(fold(v.label) == fold(label) and not v.retired for v in current):
-            skipped.append((number, label, "already in the list"))
-            continue
-        back = next((i for i, v in enumerate(current) if fold(v.label) == fold(label)), None)
-        if back is not None:
-            current[back] = replace(current[back], retired=False)
-            added.append(current[back])
-            continue
-        codes = {v.code for v in current}
-        code = parts[1] if len(parts) > 1 and parts[1] else make_code(label, codes)
-        if not CODE.fullmatch(code):
-            skipped.append((number, label, f"“{code}” can't be a code"))
-        elif code in codes:
-            skipped.append((number, label, f"the code {code} is taken"))
-        elif len(current) >= MOST_VALUES:
-            skipped.append((number, label, f"a list holds at most {MOST_VALUES} values"))
-        else:
-            synonyms = tuple(s.strip() for s in ",".join(parts[2:]).split(",") if s.strip())
-            current.append(ListValue(code, label, synonyms))
-            added.append(current[-1])
-    return Paste(replace(values, values=tuple(current)), tuple(added), tuple(skipped))
+    check_values(values.values)
 
 
 def _some(labels: list[str]) -> str:
@@ -174,8 +99,12 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:  # n
         for code in both
         if old[code]["label"] != new[code]["label"]
     ]
-    if any(old[code]["synonyms"] != new[code]["synonyms"] for code in both):
-        out.append("synonyms changed")
+    for member in ("synonyms", "swatch", "note", "link"):
+        differ = [new[code]["label"] for code in both if old[code].get(member) != new[code].get(member)]
+        if differ:
+            out.append(f"{member} changed: {_some(differ)}")
+    if before.get("grows", True) != after.get("grows", True):
+        out.append("can be added to while filling" if after.get("grows", True) else "no longer added to while filling")
     if both != [code for code in new if code in old]:
         out.append("order changed")
     if before["name"] != after["name"]:

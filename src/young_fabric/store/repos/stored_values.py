@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
-from sqlalchemy import and_, func, or_, select
-from sqlalchemy.dialects.postgresql import array
+from sqlalchemy import and_, cast, func, or_, select, text, union_all
+from sqlalchemy.dialects.postgresql import JSONPATH
 from sqlalchemy.orm import Session
 
 from young_fabric.core.nouns.built_in import COLUMNS
@@ -24,12 +24,23 @@ def values_after(session: Session, key: str, after: int, limit: int) -> list[tup
     return [(row[0], row[1], row[2]) for row in rows]
 
 
-def users_of_codes(session: Session, keys: Sequence[str], codes: Sequence[str]) -> int:
-    """How many products hold one of the codes in one of the fields."""
-    if not keys or not codes:
-        return 0
-    wanted = or_(*[P.fields[key].has_any(array(list(codes))) for key in keys])
-    return int(session.scalar(select(func.count()).select_from(P).where(wanted)) or 0)
+def containing(patterns: Mapping[str, Sequence[Any]]) -> Any:
+    """Products whose value of any field contains one of some JSON patterns: field → patterns."""
+    parts = [P.fields.contains({key: pattern}) for key, given in patterns.items() for pattern in given]
+    return or_(*parts, text("false"))
+
+
+def item_counts(session: Session, paths: Sequence[str]) -> dict[str, int]:
+    """Item → products that hold it at any of some SQL/JSON paths from their values."""
+    if not paths:
+        return {}
+    found = [
+        select(P.id, func.jsonb_path_query(P.fields, cast(path, JSONPATH)).op("#>>")(text("'{}'")).label("item"))
+        for path in paths
+    ]
+    rows = union_all(*found).subquery()
+    query = select(rows.c.item, func.count(rows.c.id.distinct())).where(rows.c.item.is_not(None)).group_by(rows.c.item)
+    return dict(session.execute(query).all())
 
 
 def holding_any(key: str) -> Any:

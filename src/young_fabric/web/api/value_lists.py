@@ -4,10 +4,14 @@ from __future__ import annotations
 
 from flask import Response
 
+from young_fabric.core.nouns.list_reading import table_of
 from young_fabric.core.nouns.value_lists import NOUN
-from young_fabric.service import value_lists
+from young_fabric.service import merging, value_lists, writes
 from young_fabric.service.actors import Right
+from young_fabric.service.merging import Merge
+from young_fabric.service.value_lists import ReadList
 from young_fabric.web.api import answers, reply
+from young_fabric.web.api.downloads import csv_answer, table
 from young_fabric.web.api.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import nouns as s
@@ -16,14 +20,53 @@ from young_fabric.web.schemas.common import KeyPath
 api = register_noun_api(NounApi(NOUN, s.ValueListOut, value_lists.overview))
 
 
-@api.post("/value_lists/<key>/paste", responses=answers(s.PasteOut))
+@api.post("/value_lists/<key>/paste", responses=answers(s.ReadValuesOut))
 @allow(Right.EDIT)
-def lists_paste(path: KeyPath, body: s.PasteIn) -> Response:
+def lists_paste(path: KeyPath, body: s.ReadValuesIn) -> Response:
     """Read a pasted list of values, and write it when asked to."""
     with work() as unit:
-        done = value_lists.paste_values(unit, path.key, body.text, body.version, body.apply)
-        skipped = [{"line": line, "text": text, "reason": reason} for line, text, reason in done.pasted.skipped]
-        added = list(done.pasted.added)
-        return reply(
-            s.PasteOut, {"added": added, "skipped": skipped, "list": done.pasted.result, "version": done.version}
-        )
+        return _read(value_lists.paste_values(unit, path.key, body.text, body.version, body.apply))
+
+
+@api.post("/value_lists/<key>/table", responses=answers(s.ReadValuesOut))
+@allow(Right.EDIT)
+def lists_table(path: KeyPath, body: s.ReadValuesIn) -> Response:
+    """Read a CSV table of values, and write it when asked to."""
+    with work() as unit:
+        return _read(value_lists.import_table(unit, path.key, body.text, body.version, body.apply))
+
+
+def _read(done: ReadList) -> Response:
+    reading = done.reading
+    skipped = [{"line": line, "text": text, "reason": reason} for line, text, reason in reading.skipped]
+    values = {"added": list(reading.added), "changed": list(reading.changed), "skipped": skipped}
+    return reply(s.ReadValuesOut, {**values, "list": reading.result, "version": done.version})
+
+
+@api.get("/value_lists/<key>/table.csv", responses=csv_answer())
+@allow(Right.LOOK)
+def lists_export(path: KeyPath) -> Response:
+    """The values of a list as a CSV table, which can be read again."""
+    with work() as unit:
+        head, *rows = table_of(writes.need_current(unit, NOUN.code, path.key).thing)
+    return table(path.key, head, lambda after: list(enumerate(rows, start=1))[after:])
+
+
+@api.get("/value_lists/<key>/usage", responses=answers(s.ValueUsesOut))
+@allow(Right.LOOK)
+def lists_usage(path: KeyPath) -> Response:
+    """How much each value of a list is used."""
+    with work() as unit:
+        return reply(s.ValueUsesOut, {"values": value_lists.usage(unit, path.key)})
+
+
+@api.post("/value_lists/<key>/merge", responses=answers(s.MergeOut))
+@allow(Right.EDIT)
+def lists_merge(path: KeyPath, body: s.MergeIn) -> Response:
+    """Merge two values of a list, or tell what that would touch."""
+    merge = Merge(path.key, body.code, body.into)
+    with work() as unit:
+        touched = merging.reach(unit, merge)
+        job = merging.merge_values(unit, merge) if body.apply else None
+    names = [name for _, _, name in touched.definitions]
+    return reply(s.MergeOut, {"products": touched.products, "definitions": names, "job": job})

@@ -12,8 +12,9 @@ from pydantic import create_model
 from young_fabric.core.nouns.base import Noun
 from young_fabric.core.nouns.field_sets import FieldSet
 from young_fabric.core.nouns.fields import Field, Need
+from young_fabric.core.nouns.list_values import ListValue
 from young_fabric.core.nouns.product_types import ProductType
-from young_fabric.core.nouns.value_lists import ListValue, ValueList
+from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.web.schemas.common import In, Key, Out, Version
 
 
@@ -149,11 +150,11 @@ class TryOut(Out):
     example: str
 
 
-class PasteIn(In):
-    """A pasted list; `apply` writes it, else it is only read."""
+class ReadValuesIn(In):
+    """Values of a list as pasted lines or a CSV table; `apply` writes them, else they are only read."""
 
     version: Version
-    text: str = Member(max_length=200_000)
+    text: str = Member(max_length=2_000_000)
     apply: bool = False
 
 
@@ -165,13 +166,44 @@ class SkippedOut(Out):
     reason: str
 
 
-class PasteOut(Out):
-    """What a pasted list adds."""
+class ReadValuesOut(Out):
+    """What values read come to: those added and changed, and lines skipped."""
 
     added: list[ListValue]
+    changed: list[ListValue]
     skipped: list[SkippedOut]
     list: ValueList
     version: int
+
+
+class ValueUseOut(Out):
+    """How much a value of a list is used: products that hold it, and definitions that ask for it."""
+
+    code: str
+    products: int
+    definitions: list[str]
+
+
+class ValueUsesOut(Out):
+    """How much each value of a list is used."""
+
+    values: list[ValueUseOut]
+
+
+class MergeIn(In):
+    """Two values of a list: `code` goes, `into` stands for it; without `apply` it is only told what that touches."""
+
+    code: Key
+    into: Key
+    apply: bool = False
+
+
+class MergeOut(Out):
+    """What a merge touches or touched; `job` does it where there are many."""
+
+    products: int
+    definitions: list[str]
+    job: int | None
 
 
 class EffectiveOut(Out):

@@ -1,0 +1,135 @@
+"""Merging two values of a list: every use follows, nothing is lost, and one stroke takes it back."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from sqlalchemy import Engine
+
+from tests.conftest import person
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.nouns.list_values import ListValue
+from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.service import changes, definitions, judging, merging, plans, products, recount, value_lists, writes
+from young_fabric.service import jobs as job_service
+from young_fabric.service.actors import Work
+from young_fabric.service.merging import Merge, without_value
+from young_fabric.service.unit import unit_of_work
+from young_fabric.store.base import make_sessions
+from young_fabric.store.repos import products as product_rows
+from young_fabric.store.repos import stored_values
+
+SUITS = Merge("suits", "etching", "watercolour")
+
+
+def held(work: Work, key: str) -> dict[int, Any]:
+    found = product_rows.stream_where(work.session, stored_values.holding_any(key), 0, 500)
+    return {product.id: product.values.get(key) for product in found}
+
+
+def used(work: Work, key: str) -> dict[str, int]:
+    return {use.code: use.products for use in value_lists.usage(work, key)}
+
+
+def merged(codes: Any, merge: Merge) -> Any:
+    return list(dict.fromkeys(merge.into if code == merge.code else code for code in codes))
+
+
+def test_every_use_follows_and_one_undo_brings_all_back(work: Work) -> None:
+    before, uses = held(work, "ss_suits"), used(work, "suits")
+    touched = merging.reach(work, SUITS)
+    assert touched.products == uses["etching"] > 0
+    assert merging.merge_values(work, SUITS) is None
+    assert held(work, "ss_suits") == {number: merged(codes, SUITS) for number, codes in before.items()}
+    values = writes.need_current(work, "value_list", "suits").thing
+    assert "etching" not in values.by_code
+    assert values.find("Etching") == "watercolour", "its names are read as the other"
+    assert not recount.recount(work.session)
+    changes.undo_last(work)
+    assert held(work, "ss_suits") == before
+    assert used(work, "suits") == uses
+    changes.redo_last(work)
+    assert "etching" not in used(work, "suits")
+
+
+def test_defaults_conditions_collections_and_rows_follow_too(work: Work) -> None:
+    columns = [{"key": "wood", "label": "Wood", "kind": "one_of", "options": {"list": "wood"}}]
+    rows = definitions.create(work, "field", "Parts", {"kind": "rows", "options": {"columns": columns}}).thing.key
+    of_it = {"kind": "one_of", "options": {"list": "wood"}}
+    default = definitions.create(work, "field", "Legs", {**of_it, "default": "Elm"}).thing.key
+    easels = writes.need_current(work, "product_type", "easels")
+    definitions.change(work, "product_type", "easels", easels.version, {"fields": [*easels.thing.fields, rows]})
+    easel = products.search(work, products.Filters(type="easels"), None).rows[0]
+    products.fill(work, easel.product.id, easel.version, {rows: [{"wood": "Elm"}, {"wood": "Ash"}]})
+    asked = {"field": "ss_wood", "op": "any_of", "typed": ["Elm", "Ash"]}
+    made = definitions.create(work, "collection", "Of elm", {"condition": asked}).thing.key
+    before = used(work, "wood")
+    assert before["elm"] >= 1
+    touched = merging.reach(work, Merge("wood", "elm", "ash"))
+    assert {name for _, _, name in touched.definitions} == {"Legs", "Of elm"}
+    merging.merge_values(work, Merge("wood", "elm", "ash"))
+    defs = plans.draft(work.session)
+    assert defs.fields[default].default == "ash"
+    assert defs.things["collection"][made].condition["value"] == ["ash"]
+    assert held(work, rows)[easel.product.id] == [{"wood": "ash"}, {"wood": "ash"}]
+    changes.undo_last(work)
+    defs = plans.draft(work.session)
+    assert defs.fields[default].default == "elm"
+    assert list(defs.things["collection"][made].condition["value"]) == ["elm", "ash"]
+    assert used(work, "wood") == before
+
+
+@pytest.mark.parametrize(
+    ("merge", "code", "where"),
+    [
+        (Merge("suits", "gone", "watercolour"), "choice", ("code",)),
+        (Merge("suits", "etching", "gone"), "choice", ("into",)),
+        (Merge("suits", "etching", "etching"), "twice", ("into",)),
+        (Merge("gone", "a", "b"), "not_found", ()),
+    ],
+)
+def test_what_can_not_be_merged_is_refused(work: Work, merge: Merge, code: str, where: tuple[str, ...]) -> None:
+    for attempt in (merging.reach, merging.merge_values):
+        with pytest.raises(Refusal) as caught:
+            attempt(work, merge)
+        assert (caught.value.code, caught.value.where) == (code, where)
+
+
+def test_names_of_the_one_lead_to_the_other_and_stand_once() -> None:
+    both = (ListValue("ash", "Ash", ("esche",)), ListValue("a", "ASH wood", ("Esche", "frêne", "ash")))
+    kept = without_value(ValueList("wood", "Wood", both), Merge("wood", "a", "ash"))
+    assert kept.values == (ListValue("ash", "Ash", ("esche", "a", "ASH wood", "Esche", "frêne")),)
+
+
+def test_unused_values_are_told(work: Work) -> None:
+    wood = writes.need_current(work, "value_list", "wood")
+    pasted = value_lists.paste_values(work, "wood", "Yew", wood.version, apply=True)
+    assert pasted.reading.added[0].code == "yew"
+    uses = {use.code: use for use in value_lists.usage(work, "wood")}
+    assert (uses["yew"].products, uses["yew"].definitions) == (0, ())
+    assert sum(use.products for use in uses.values()) == len(held(work, "ss_wood"))
+
+
+def test_more_products_than_fit_a_request_are_merged_by_a_job(
+    own_engine: Engine, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    shop = make_sessions(own_engine)
+    with shop() as session:
+        rosa = person(session, 0)
+    monkeypatch.setattr(judging, "MOST_AT_ONCE", 1)
+    monkeypatch.setattr(merging, "BATCH", 3)
+    asked: list[int] = []
+    with unit_of_work(shop, rosa, hand_over=asked.append) as work:
+        before = held(work, "ss_suits")
+        assert merging.merge_values(work, SUITS) is not None
+        assert held(work, "ss_suits") == before, "the job does it"
+    with unit_of_work(shop, rosa) as work, pytest.raises(Refusal) as caught:
+        merging.merge_values(work, SUITS)
+    assert caught.value.code == "busy"
+    assert [job_service.run(shop, number) for number in asked] == ["done"]
+    with unit_of_work(shop, rosa) as work:
+        assert held(work, "ss_suits") == {number: merged(codes, SUITS) for number, codes in before.items()}
+        assert "etching" not in used(work, "suits")
+        changes.undo_last(work)
+        assert held(work, "ss_suits") == before
