@@ -9,6 +9,7 @@ import contextlib
 import io
 import sys
 
+import lists
 import plans
 import release
 import resolve
@@ -20,6 +21,7 @@ BENCHES = {
     "resolve": resolve.run,
     "write": write.run,
     "plans": plans.run,
+    "lists": lists.run,
     "release": release.run,
     "studio": studio.run,
     "shop": shop.run,
