@@ -72,7 +72,7 @@ def run() -> bool:
 
         merged = timed(merge, "elm", "ash")
         with sessions() as session:
-            held = session.scalar(text("SELECT count(*) FROM product WHERE fields @> '{\"ss_wood\": \"ash\"}'"))
+            held = session.scalar(text('SELECT count(*) FROM product WHERE fields @> \'{"ss_wood": "ash"}\''))
             assert held == HOLDERS
     reading, previewing = (statistics.median(times) for times in zip(*pairs, strict=True))
     print(f"lists: {HOLDERS:,} products hold a value; {value_effects.SLICE:,} are looked at a question")

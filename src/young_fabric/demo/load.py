@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
 from functools import cache, partial
@@ -15,11 +15,12 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.display.cascade import Scope, read_scope
+from young_fabric.core.interchange.tables import read_csv
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.files import File
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.list_reading import paste
+from young_fabric.core.nouns.list_reading import paste, read_table
 from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.demo import collections
 from young_fabric.demo.catalogue import Goods, definitions, goods
@@ -113,8 +114,7 @@ def define(work: Work) -> None:
     """Value lists, fields, sets, types and settings."""
     data = definitions()
     for key, row in data["lists"].items():
-        values_read = paste(ValueList(key, row["name"]), "\n".join(row["values"])).result
-        writes.apply(work, "value_list", key, partial(_new, state_of(values_read)))
+        writes.apply(work, "value_list", key, partial(_new, state_of(_listed(ValueList(key, row["name"]), row))))
     for row in data["fields"]:
         options = {name: row[name] for name in OPTIONS if name in row}
         rest = {name: value for name, value in row.items() if name not in OPTIONS}
@@ -131,6 +131,13 @@ def define(work: Work) -> None:
         use.create(work, "product_type", row["name"], {**row, "fields": fields, "needs": needs})
     for row in data["settings"]:
         use.display(work, read_scope(row["scope"]), own(row["field"]), row["surface"], row["set"], None)
+
+
+def _listed(empty: ValueList, row: Mapping[str, Any]) -> ValueList:
+    """A list of the demo, written as lines or as a table."""
+    if "table" in row:
+        return read_table(empty, read_csv(row["table"].strip())).result
+    return paste(empty, "\n".join(row["values"])).result
 
 
 def _new(state: dict[str, Any], _current: Any) -> Edit:
@@ -182,11 +189,22 @@ def enter(work: Work, store: pictures.FilesOnDisk, entered: Sequence[Goods], say
 
 def _kept(work: Work, store: pictures.FilesOnDisk, key: str, value: Any) -> Any:
     """What is filled in for a field: as the demo has it, or the file that is made of a title and lines."""
+    if isinstance(value, list) and value and isinstance(value[0], dict):
+        return [{name: _cell(work, store, cell) for name, cell in row.items()} for row in value]
     if key not in _file_fields():
         return value
     words, *lines = value.split("\n")
     kept = files.keep(work, store, f"{words}.pdf", sheet(words, lines), FILE_TYPES["pdf"])
     return {"file": kept.file, "words": words, "type": kept.type, "bytes": kept.bytes}
+
+
+def _cell(work: Work, store: pictures.FilesOnDisk, cell: Any) -> Any:
+    """A cell of rows as someone would fill it; a picture is drawn of its sort and colour."""
+    if not isinstance(cell, list):
+        return cell
+    sort, colour = cell
+    kept = pictures.keep(work, store, f"{sort}.png", pictures.encoded(drawn(sort, colour, f"{sort}{colour}")))
+    return {"file": kept.file, "alt": f"A {sort}, in colour", "width": kept.width, "height": kept.height}
 
 
 @cache

@@ -142,7 +142,7 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
         )}
       </div>
       <div
-        className={`grid ${TRACKS} gap-2 px-[34px] pb-1 text-[11.5px] font-semibold text-ink-2`}
+        className={`grid ${TRACKS} gap-2 pl-[34px] pr-[16px] pb-1 text-[11.5px] font-semibold text-ink-2`}
         style={{ boxShadow: "inset 0 -1.5px 0 #1c2230" }}
         aria-hidden="true"
       >

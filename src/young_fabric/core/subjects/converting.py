@@ -54,7 +54,7 @@ def convert(old: FieldRules, new: FieldRules, value: Any) -> Conversion:
         typed = fitted(typed, new.field.many)
     reading = new.read(typed)
     was_wrong = old.judge(value)
-    before = in_words(value) if was_wrong else old.text(value)
+    before = in_words(value) if was_wrong is not None and was_wrong.code not in _LIMITS else old.text(value)
     if reading.value is None:
         return Conversion(LOST, Reading(None, reading.wrong or _EMPTY, typed), before, _reason(reading.wrong or _EMPTY))
     if reading.wrong:
@@ -68,6 +68,8 @@ def taken_back(new: FieldRules, typed: Any) -> Reading:
     return new.read(fitted(typed, new.field.many))
 
 
+_LIMITS = frozenset({"below", "above", "decimals", "short", "long", "pattern", "few", "many"})
+"""What may be wrong with values that can be shown all the same."""
 _EMPTY = Refusal("unread", "nothing is left of it", help="Type it anew")
 
 
