@@ -75,7 +75,7 @@ def test_a_list_is_pasted_undone_and_brought_back_from_its_history(studio: Studi
     studio.text("2 values added: Walnut, Cherry")
     studio.press("Redo")
     studio.css("input[aria-label='Label of Walnut']")
-    studio.tab_to("Move Walnut")
+    studio.tab_to("Move Walnut", 140)
     studio.chord(Keys.ALT, Keys.ARROW_UP)
     studio.until(
         lambda d: (

@@ -230,3 +230,17 @@ def test_a_setting_touches_only_those_with_a_value(work: Work) -> None:
     assert touched("ss_weighs", "listing_card", shown=True) == (0, 3), "one has no weight"
     assert touched("ss_weighs", "listing_card", shown=True, empty="dash") == (0, 4), "the dash stands for it"
     assert touched("ss_wood", "product_page", shown=True) == (0, 0), "it is shown already"
+
+
+def test_pages_that_stay_as_they_are_are_not_counted(work: Work) -> None:
+    columns = [{"key": "step", "label": "Step", "kind": "text"}]
+    rows = definitions.create(work, "field", "Steps", {"kind": "rows", "options": {"columns": columns}}).thing.key
+    easels = writes.need_current(work, "product_type", "easels")
+    definitions.change(work, "product_type", "easels", easels.version, {"fields": [*easels.thing.fields, rows]})
+    easel = products.search(work, products.Filters(type="easels"), None).rows[0]
+    products.fill(work, easel.product.id, easel.version, {rows: [{"step": "Unfold"}]})
+    more = [*columns, {"key": "care", "label": "Care", "kind": "text"}]
+    assert counts(work, "field", rows, {"options": {"columns": more}}) == (1, 4, 0, 0), "nothing is in it yet"
+    other = [{**columns[0], "label": "What to do"}]
+    assert counts(work, "field", rows, {"options": {"columns": other}}) == (1, 4, 1, 0)
+    assert counts(work, "field", "ss_paper_weight", {"limits": {"max": "1000"}})[2] == 1, "one comes to be shown"

@@ -90,7 +90,7 @@ def test_writes_without_the_token_are_refused(rosa: Api) -> None:
         ("POST", "/api/field_sets", {"name": "A", "key": "x" * 61}, 422, "key", ["key"]),
         (
             "PATCH",
-            "/api/fields/ss_pigment",
+            "/api/fields/ss_binder",
             {"version": 1, "limits": {"pattern": "("}},
             422,
             "pattern_syntax",

@@ -153,7 +153,11 @@ export function EffectsLines({ effects }: { effects: Effects }) {
   const examples = effects.examples.slice(0, all ? shown : FIRST);
   if (affected(effects) === 0)
     return effects.values === 0 ? null : (
-      <p className="mt-1">All {counted(effects.values, "value")} stay as they are.</p>
+      <p className="mt-1">
+        {effects.values === 1
+          ? "The one value stays as it is."
+          : `All ${number(effects.values)} values stay as they are.`}
+      </p>
     );
   const parts = [
     effects.wrong > 0 && `${number(effects.wrong)} would be wrong, and stay, marked, until someone mends them`,

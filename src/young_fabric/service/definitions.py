@@ -16,9 +16,10 @@ from young_fabric.core.nouns.base import Noun, state_of
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.display_settings import SettingKey, nothing_said
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
+from young_fabric.core.pages.plans import changed_groups, reached_groups
 from young_fabric.service import noun_hooks, plans, writes
 from young_fabric.service.actors import Right, Work
+from young_fabric.service.touched import told_apart, touched_documents
 from young_fabric.service.value_effects import ValueEffects, value_effects
 from young_fabric.service.writes import Edit, WrittenThing
 from young_fabric.store.repos import definitions, products
@@ -216,65 +217,5 @@ def effects_after(work: Work, noun_code: str, key: str, thing: Any | None, curso
     return value_effects(work, before.defs, before.having(writes.noun_of(noun_code).code, key, thing).defs, cursor)
 
 
-def told_apart(before: Plans, after: Plans) -> frozenset[str]:
-    """The collections by which products are told apart when two sets of definitions are compared."""
-    return before.defs.speaking | after.defs.speaking
-
-
 def _speaks_of(setting: DisplaySetting, surface: str) -> bool:
     return setting.surface in (surface, EVERY)
-
-
-def touched_documents(
-    work: Work, before: Plans, after: Plans, differ: Mapping[str, frozenset[Group]], counts: Mapping[Group, int]
-) -> dict[str, dict[Group, int]]:
-    """Surface → group → documents that may differ, of groups that render differently there: never more than hold a value.
-
-    Where only single fields render differently, and empty ones show nothing, only products with a value are touched.
-    """
-    holders: dict[str, dict[Group, int]] = {}
-    out: dict[str, dict[Group, int]] = {}
-    for surface, groups in differ.items():
-        out[surface] = {}
-        for group in groups:
-            keys = _fields_that_differ(before, after, group, surface)
-            most = counts.get(group, 0)
-            for key in keys or ():
-                if key not in holders:
-                    holders[key] = plans.group_counts(work.session, before.defs, key, told_apart(before, after))
-            held = None if keys is None else sum(holders[key].get(group, 0) for key in keys)
-            out[surface][group] = most if held is None else min(most, held)
-    return out
-
-
-def _fields_that_differ(before: Plans, after: Plans, group: Group, surface: str) -> set[str] | None:
-    """The fields whose entries differ between two plans, when all else is alike; None when more than entries differs."""
-    if before.defs.chain(group.type) != after.defs.chain(group.type) or before.defs.shop != after.defs.shop:
-        return None
-    old, new = before.of_group(group, surface), after.of_group(group, surface)
-    if old.layout != new.layout:
-        return None
-    keys = set()
-    for key in {*old.entries, *new.entries}:
-        was, now = old.entries.get(key), new.entries.get(key)
-        shown = [entry is not None and entry.placed for entry in (was, now)]
-        if not any(shown):
-            continue
-        if was is None or now is None or shown[0] != shown[1] or _rendered(before, was) != _rendered(after, now):
-            keys.add(key)
-            for entry in (was, now):
-                if entry is not None and entry.placed and shows_when_empty(entry, surface):
-                    return None
-    order = [[key for key, entry in plan.entries.items() if entry.placed and key not in keys] for plan in (old, new)]
-    return keys if order[0] == order[1] else None
-
-
-def _rendered(made: Plans, entry: Any) -> Any:
-    properties = {code: found.value for code, found in entry.settings.items()}
-    return made.defs.render_mark(entry.field), entry.label, properties, entry.blocks
-
-
-def shows_when_empty(entry: Any, surface: str) -> bool:
-    """Whether a field shows something for products without a value: a default, something computed, or a stand-in."""
-    stand_in = SURFACES[surface].stand_ins and entry.settings["empty"].value != "omit"
-    return entry.field.default is not None or entry.rules.derived is not None or stand_in

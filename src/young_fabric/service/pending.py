@@ -16,10 +16,10 @@ from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import placing, plans
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.definitions import told_apart, touched_documents
 from young_fabric.service.live_documents import why_held_back
 from young_fabric.service.release import draft_states
 from young_fabric.service.release_batches import single_products
+from young_fabric.service.touched import told_apart, touched_documents
 from young_fabric.store.repos import changes, listings, products, releases
 from young_fabric.store.repos.listings import Moves
 from young_fabric.store.states import thing_of

@@ -1,0 +1,138 @@
+"""Rows from nothing to the page, a limit narrowed, a kind changed under values, and two values of a list merged."""
+
+from __future__ import annotations
+
+import pytest
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.studio import Studio
+
+pytestmark = pytest.mark.browser
+
+
+def add_column(studio: Studio, label: str) -> None:
+    studio.type("New column", label, Keys.ENTER)
+    studio.field(f"Label of column {label}")
+
+
+def test_rows_from_nothing_to_the_page(studio: Studio) -> None:
+    studio.sign_in()
+    studio.open("/studio/define/fields")
+    studio.text("Fields", "h2")
+    studio.press("New field")
+    studio.type("Name of the field", "Setting up", "")
+    studio.choose("Kind", "rows")
+    add_column(studio, "What to do")
+    add_column(studio, "Takes")
+    studio.choose("Kind of column Takes", "whole number")
+    studio.choose("Goes to", "Easel basics")
+    assert studio.axe() == []
+    studio.press("Make it")
+    studio.text("Fill it: 4 products", "a").click()
+    studio.type("Setting up, row 1, What to do", "Unfold the legs")
+    studio.type("Setting up, row 1, Takes", "soon")
+    studio.text("row 1, Takes: “soon” is not a number")
+    studio.type("Setting up, row 1, Takes", "2")
+    studio.type("Setting up, row 2, What to do", "Hang the weight")
+    studio.saved()
+    studio.proof_says("Hang the weight")
+    assert studio.axe() == []
+    # Rows move by keys, from within a cell.
+    studio.field("Setting up, row 2, What to do").click()
+    studio.chord(Keys.ALT, Keys.ARROW_UP)
+    studio.until(
+        lambda _: studio.field("Setting up, row 1, What to do").get_attribute("value") == "Hang the weight", "it moved"
+    )
+    studio.saved()
+    studio.proof(
+        lambda: (
+            [row.text.split("\n")[0] for row in studio.driver.find_elements(By.CSS_SELECTOR, ".rows tbody tr")] or None
+        )
+    )
+    # A column more, while rows are there: nothing of them is lost.
+    studio.open("/studio/define/fields/ss_setting_up")
+    studio.type("New column", "Careful", Keys.ENTER)
+    studio.text("The one value stays as it is.")
+    studio.text("1 type, 4 products: 0 pages will differ.")
+    studio.press("Change it")
+    studio.field("Label of column Careful")
+    studio.saved()
+    assert not studio.complaints()
+
+
+def test_a_narrower_limit_tells_which_values_it_makes_wrong(studio: Studio) -> None:
+    studio.sign_in()
+    studio.open("/studio/define/fields/ss_paper_weight")
+    studio.type("Largest", "250")
+    studio.text("Of 20 values 5 would be wrong, and stay, marked, until someone mends them.")
+    assert studio.axe() == []
+    studio.press("Change it")
+    studio.saved()
+    studio.text("6 values wrong or kept aside as typed:")
+    studio.text("see them", "a").click()
+    studio.text("6 products")
+    studio.keys(Keys.ESCAPE)
+    studio.chord(Keys.CONTROL, "z")
+    studio.text("1 product")
+
+
+def test_a_kind_is_changed_under_its_values_and_undone(studio: Studio) -> None:
+    studio.sign_in()
+    studio.open("/studio/define/fields/ss_hair")
+    studio.until(
+        lambda d: any(
+            "text: all values fit" in option.text for option in d.find_elements(By.CSS_SELECTOR, "select option")
+        ),
+        "which kinds fit",
+    )
+    studio.text("whole number: 0 of 8 values fit", "option").click()
+    studio.text("can't be taken over: they are kept aside as typed, and come back by undoing")
+    studio.press("Change it")
+    studio.saved()
+    studio.text("8 values wrong or kept aside as typed:")
+    studio.keys(Keys.ESCAPE)
+    studio.chord(Keys.CONTROL, "z")
+    studio.text("one of a list", "option")
+    studio.until(
+        lambda d: "kept aside" not in d.find_element(By.TAG_NAME, "main").text, "nothing is kept aside any more"
+    )
+
+
+def test_two_values_are_merged_and_parted_again_by_keys_alone(studio: Studio) -> None:
+    studio.sign_in()
+    studio.open("/studio/define/lists/suits")
+    studio.field("Label of Etching")
+    studio.tab_to("More")
+    while True:
+        row = studio.driver.execute_script("return document.activeElement.parentElement.textContent")
+        if "etching" in row and studio.focused() == "More":
+            break
+        studio.keys(Keys.TAB)
+    studio.keys(Keys.ENTER)
+    studio.tab_to("Merge into another…")
+    studio.keys(Keys.ENTER)
+    studio.text("Merge Etching into another value")
+    studio.keys(*"ink", Keys.ENTER)
+    studio.text("get Ink. Etching leaves the list.")
+    assert studio.axe() == []
+    studio.tab_to("Merge")
+    while studio.focused() != "Merge":
+        studio.keys(Keys.TAB)
+    studio.keys(Keys.ENTER)
+    studio.gone("[aria-label='Label of Etching']")
+    studio.text("Etching is merged into Ink")
+    studio.chord(Keys.CONTROL, "z")
+    studio.field("Label of Etching")
+
+
+def test_a_value_is_added_while_a_product_is_filled(studio: Studio) -> None:
+    studio.sign_in()
+    studio.open("/studio/fill/products?q=Groyne+Studio")
+    studio.press("Add a value to Wood")
+    studio.type("New value of Wood", "Larch", Keys.ENTER)
+    studio.until(
+        lambda _: studio.field("Wood").find_element(By.CSS_SELECTOR, "option:checked").text == "Larch", "it is chosen"
+    )
+    studio.saved()
+    studio.proof_says("Larch")
