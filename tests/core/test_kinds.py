@@ -272,7 +272,7 @@ def test_no_and_nought_are_values() -> None:
         ({"key": "Own"}, "key", "key"),
         ({"key": "weight"}, "key", "key"),
         ({"kind": "nothing"}, "kind", "kind"),
-        ({"kind": "money"}, "kind", "kind"),
+        ({"kind": "contents"}, "kind", "kind"),
         ({"kind": "measure"}, "unit", "unit"),
         ({"kind": "one_of"}, "list", "list"),
         ({"unit": "mm"}, "unit", "unit"),

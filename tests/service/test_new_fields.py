@@ -62,3 +62,25 @@ def test_what_can_not_be_made_is_refused_at_its_place_and_nothing_is_left(
     assert (caught.value.code, caught.value.where) == (code, where)
     assert caught.value.help
     assert definitions(work) == before
+
+
+def test_starter_fields_are_added_with_their_lists_in_one_stroke(work: Work) -> None:
+    before = definitions(work)
+    there = {row.starter.key: row.there for row in new_fields.offered(work)}
+    assert there["maker"] == "ss_maker", "the demo has it"
+    assert there["brand"] is None
+    made = new_fields.add_starters(work, ["brand", "washing", "steps", "brand"], Taker("field_set", "furniture"))
+    assert made == ["ss_brand", "ss_washing", "ss_steps"]
+    defs = plans.draft(work.session)
+    assert defs.fields["ss_brand"].schema_org == "brand"
+    assert len(defs.lists[defs.fields["ss_washing"].options["list"]].values) == 5
+    assert set(made) <= set(defs.sets["furniture"].fields)
+    changes.undo_last(work)
+    assert definitions(work) == before
+
+
+@pytest.mark.parametrize(("key", "code"), [("maker", "taken"), ("gone", "not_found")])
+def test_a_starter_that_is_there_or_none_is_refused_by_name(work: Work, key: str, code: str) -> None:
+    with pytest.raises(Refusal) as caught:
+        new_fields.add_starters(work, [key], None)
+    assert (caught.value.code, caught.value.where[:2]) == (code, ("keys", key))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 from uuid import uuid4
@@ -13,8 +13,9 @@ from young_fabric.core.nouns import fields, value_lists
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.list_reading import paste
 from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.nouns.starters import Starter, starters
 from young_fabric.core.nouns.value_lists import ValueList
-from young_fabric.service import definitions, writes
+from young_fabric.service import definitions, plans, writes
 from young_fabric.service.actors import Right, Work
 
 
@@ -26,13 +27,15 @@ class Taker:
     key: str
 
 
-def make(work: Work, name: str, given: Mapping[str, Any], values: str | None, into: Taker | None) -> str:
+def make(
+    work: Work, name: str, given: Mapping[str, Any], values: str | None, into: Taker | None, group: str | None = None
+) -> str:
     """Make a field; `values` are a new list of its own, one a line, `into` is what it goes to. Gives its key.
 
     All of it is made, or none, and it is undone together. Raises Refusal with the member in `where`.
     """
     work.need(Right.EDIT)
-    group = uuid4().hex
+    group = group or uuid4().hex
     given = dict(given)
     if values is not None:
         given["options"] = {**(given.get("options") or {}), **_listed(work, name, given.get("kind"), values, group)}
@@ -41,6 +44,43 @@ def make(work: Work, name: str, given: Mapping[str, Any], values: str | None, in
     if into is not None:
         _put_into(work, key, into, group)
     return key
+
+
+@dataclass(frozen=True)
+class StarterRow:
+    """A starter field, and the key of the shop's field made from it, if there is one."""
+
+    starter: Starter
+    there: str | None
+
+
+def offered(work: Work) -> list[StarterRow]:
+    """All starter fields, with those the shop has already."""
+    work.need(Right.LOOK)
+    defs = plans.draft(work.session)
+    keys = {key: f"{defs.shop.prefix}{key}" for key in starters()}
+    return [StarterRow(starter, keys[key] if keys[key] in defs.fields else None) for key, starter in starters().items()]
+
+
+def add_starters(work: Work, keys: Sequence[str], into: Taker | None) -> list[str]:
+    """Make the fields of some starters, with their lists, and put them where they go, in one stroke. Gives their keys.
+
+    Raises Refusal `not_found`, `taken` with the starter in `where`, or of the set or type.
+    """
+    work.need(Right.EDIT)
+    group = uuid4().hex
+    made = []
+    for key in dict.fromkeys(keys):
+        starter = starters().get(key)
+        if starter is None:
+            raise Refusal("not_found", f"There is no starter field {key[:60]}", ("keys", key[:60]), "Choose another")
+        given = {**starter.members, "key": f"{plans.draft(work.session).shop.prefix}{key}"}
+        values = "\n".join(starter.values) if starter.values else None
+        try:
+            made.append(make(work, starter.name, given, values, into, group))
+        except Refusal as refusal:
+            raise refusal.at("keys", key) from None
+    return made
 
 
 def _listed(work: Work, name: str, kind: Any, values: str, group: str) -> dict[str, str]:

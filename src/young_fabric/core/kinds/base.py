@@ -140,7 +140,7 @@ class Kind(ABC):
 
     `comparison` is how conditions compare values, `recurs` whether the same value is met on many products, `label` where
     a shopper's label stands unless set otherwise, `in_rows` whether columns of rows can be of it, `several` whether one value of it
-    is a list in an order.
+    is a list in an order, `shapes` those that properties of structured data can have which it feeds.
     """
 
     code: ClassVar[str]
@@ -153,6 +153,7 @@ class Kind(ABC):
     takes_default: ClassVar[bool] = True
     in_rows: ClassVar[bool] = True
     several: ClassVar[bool] = False
+    shapes: ClassVar[tuple[str, ...]] = ()
     comparison: ClassVar[str] = "text"
     recurs: ClassVar[bool] = True
     label: ClassVar[str] = "beside"
@@ -211,9 +212,9 @@ class Kind(ABC):
         """JSON Schema 2020-12 of a value."""
         return {"type": "string"}
 
-    def json_ld(self, value: Value, shown: Any) -> Any:  # noqa: ARG002
-        """What structured data hold of a value: its text, unless there is something better."""
-        return shown.plain
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        """What structured data hold of a good value, as members of a schema.org PropertyValue; `root` begins addresses here."""
+        return {"value": str(self.shower(spec, {})(value).plain)}
 
     def facets(self, value: Value) -> tuple[str, ...]:
         """What a filter counts a good value under."""

@@ -13,6 +13,7 @@ from young_fabric.core.base.text import fold
 from young_fabric.core.kinds.base import Choices, Items, Judge, Kind, Option, Show, Spec, Target, Value
 from young_fabric.core.kinds.counts import check_count
 from young_fabric.core.kinds.limits import FEWEST, MOST_VALUES
+from young_fabric.core.kinds.schema_org import NAMED
 from young_fabric.core.kinds.shown import Samples, Text
 
 
@@ -20,6 +21,7 @@ class YesNo(Kind):
     """True or false."""
 
     code, name, example = "yes_no", "yes / no", "yes"
+    shapes = ("yes_no",)
     takes_many = False
     comparison = "yes_no"
 
@@ -47,6 +49,9 @@ class YesNo(Kind):
 
     def facets(self, value: Value) -> tuple[str, ...]:
         return ("yes" if value else "no",)
+
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        return {"value": value}
 
 
 class NoChoices:
@@ -115,6 +120,7 @@ class OneOf(Kind):
     """One value of a value list, kept as its code."""
 
     code, name = "one_of", "one of a list"
+    shapes = NAMED
     options = (LIST,)
     takes_many = False
     comparison = "list"
@@ -144,6 +150,9 @@ class OneOf(Kind):
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:
         return {"enum": list(_choices(spec).by_code)}
+
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        return {"value": _choices(spec).label(value)}
 
 
 class ManyOf(OneOf):
@@ -197,3 +206,6 @@ class ManyOf(OneOf):
 
     def facets(self, value: Value) -> tuple[str, ...]:
         return tuple(value)
+
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        return {"value": [_choices(spec).label(code) for code in value]}

@@ -26,6 +26,7 @@ class Colour(Kind):
     """A colour as sRGB hex, kept as #rrggbb."""
 
     code, name, example = "colour", "colour", "#27476e"
+    shapes = ("text",)
 
     def read(self, text: str, spec: Spec) -> Value:  # noqa: ARG002
         return read_colour(text)

@@ -15,6 +15,7 @@ class Date(Kind):
     """A day, kept as ISO 8601."""
 
     code, name, example = "date", "date", "2026-02-28"
+    shapes = ("date",)
     comparison = "date"
 
     def read(self, text: str, spec: Spec) -> Value:
@@ -36,3 +37,6 @@ class Date(Kind):
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
         return {"type": "string", "format": "date"}
+
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        return {"value": value}

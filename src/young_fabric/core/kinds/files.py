@@ -109,6 +109,9 @@ class File(Kind):
             raise Refusal("file_gone", "There is no such file", help="Upload it again")
         return {**value, "type": found.type, "bytes": found.bytes}
 
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        return {"value": f"{root}/downloads/{value['file']}", "name": value["words"]}
+
 
 def size_words(count: int, locale: str) -> str:
     """A number of bytes in kB or MB of the locale, at most one decimal."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from typing import Any
+from typing import Any, ClassVar
 from unicodedata import is_normalized
 from urllib.parse import urlsplit
 
@@ -58,6 +58,7 @@ class WebLink(Kind):
     """A link as {words, address}; only schemes that open a page, a letter or a call."""
 
     code, name, example = "web_link", "web link", "Care guide <https://saltmarsh.example/care>"
+    shapes: ClassVar[tuple[str, ...]] = ("url",)
     comparison = "presence"
     takes_default = False
 
@@ -97,9 +98,8 @@ class WebLink(Kind):
         members = {"words": {"type": "string"}, "address": {"type": "string", "format": "iri"}}
         return object_schema(members)
 
-    def json_ld(self, value: Value, shown: Any) -> Any:  # noqa: ARG002
-        addresses = [address for _, address in shown.links]
-        return addresses if len(addresses) > 1 else addresses[0]
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        return {"value": value["address"]}
 
     def facets(self, value: Value) -> tuple[str, ...]:
         return (value["words"],)

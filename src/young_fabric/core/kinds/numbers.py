@@ -11,6 +11,7 @@ from typing import Any, ClassVar
 from young_fabric.core.base import locales, money, units
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import is_plain_decimal
+from young_fabric.core.base.unit_codes import measured
 from young_fabric.core.base.words import say, unit_word
 from young_fabric.core.kinds.base import Judge, Kind, Option, Show, Spec, Value, object_schema
 from young_fabric.core.kinds.limits import DECIMALS, LARGEST, SMALLEST, Limit
@@ -47,6 +48,7 @@ class DecimalNumber(Kind):
     """A decimal number, kept as a plain decimal string."""
 
     code, name, example = "decimal", "decimal number", "12.5"
+    shapes: ClassVar[tuple[str, ...]] = ("text", "quantity")
     limits: ClassVar[tuple[Limit, ...]] = (SMALLEST, LARGEST, DECIMALS)
     comparison = "number"
 
@@ -67,6 +69,9 @@ class DecimalNumber(Kind):
 
     def words(self, value: Value) -> str:
         return value if is_plain_decimal(value) else super().words(value)
+
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        return {"value": value}
 
 
 GROUPED, PLAIN = "grouped", "plain"
@@ -126,6 +131,7 @@ class Measure(Kind):
     """A number with a unit, kept in the field's unit as {amount, unit}."""
 
     code, name, example = "measure", "measure", "300 g/m²"
+    shapes = ("quantity", "text")
     limits = (SMALLEST, LARGEST, DECIMALS)
     options = (UNIT,)
     comparison = "measure"
@@ -196,13 +202,16 @@ class Measure(Kind):
     def words(self, value: Value) -> str:
         return f"{value['amount']} {value['unit']}" if self.well_formed(value) else super().words(value)
 
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        return measured(value["amount"], value["unit"])
+
 
 class Money(DecimalNumber):
     """An amount in the shop's currency, never negative."""
 
     code, name, example = "money", "money", "9.80"
+    shapes = ()
     limits = (SMALLEST, LARGEST)
-    own_fields = False
     comparison = "money"
 
     def read(self, text: str, spec: Spec) -> Value:
@@ -230,6 +239,9 @@ class Money(DecimalNumber):
     def to_text(self, value: Value, spec: Spec) -> str:
         signs = locales.number_signs(spec.locale)
         return money.in_currency(Decimal(value), spec.currency).replace(".", signs.decimal)
+
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        return {"value": value, "unitText": spec.currency}
 
 
 class Contents(Kind):
@@ -297,6 +309,10 @@ class Contents(Kind):
         pack = f"{value['count']} × " if value["count"] != 1 else ""
         return f"{pack}{value['amount']} {value['unit']}"
 
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        held = Decimal(value["amount"]) * value["count"]
+        return measured(units.plain_decimal(held), value["unit"])
+
 
 def _is_reference(reference: Any, unit: Any) -> bool:
     return reference.__class__ is str and unit.__class__ is str and _reference_is_sound(reference, unit)
@@ -311,6 +327,7 @@ class UnitPrice(Kind):
     """A price per reference quantity, as {amount, reference, unit}; computed, never typed."""
 
     code, name, example = "unit_price", "unit price", "65.33 per 100 ml"
+    shapes = ("unit_price",)
     own_fields = False
     takes_many = False
     takes_default = False
@@ -341,3 +358,6 @@ class UnitPrice(Kind):
         single = reference == "1"
         word = unit_word(locale, unit, 1 if single else None)
         return say(locale, "per", reference=word if single else f"{locales.show_number(reference, locale)} {word}")
+
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        return {"value": value["amount"], "reference": measured(value["reference"], value["unit"])}

@@ -18,6 +18,7 @@ class Picture(Kind):
     """One picture as {file, alt, width, height}: `file` is the SHA-256 of the stored original, sizes in pixels."""
 
     code, name = "picture", "picture"
+    shapes = ("image",)
     limits = (LEAST_WIDTH, LEAST_HEIGHT)
     comparison = "presence"
     takes_default = False
@@ -89,3 +90,6 @@ class Picture(Kind):
         if found is None or not found.width:
             raise Refusal("picture_gone", "There is no such picture", help="Upload it again")
         return {**value, "width": found.width, "height": found.height}
+
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        return {"value": f"{root}/files/{value['file']}-1600.webp"}

@@ -23,6 +23,7 @@ class Rating(Kind):
     """A rating as {value, out_of, count}: plain decimals, and how many rated (None where nobody counted)."""
 
     code, name, example = "rating", "rating", "4.6/5 (128)"
+    shapes = ("rating",)
     comparison = "rating"
     takes_many = False
     takes_default = False
@@ -106,3 +107,7 @@ class Rating(Kind):
 
     def words(self, value: Value) -> str:
         return f"{value['value']}/{value['out_of']}" if self.well_formed(value) else super().words(value)
+
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        count = {} if value["count"] is None else {"count": value["count"]}
+        return {"value": value["value"], "maxValue": value["out_of"], **count}

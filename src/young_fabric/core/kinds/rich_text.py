@@ -53,6 +53,7 @@ class RichText(Kind):
     """Rich text as clean HTML: `cleaned` gives it back as it is."""
 
     code, name, example = "rich_text", "rich text", "<p>Soak <strong>ten minutes</strong>, then blot.</p>"
+    shapes = ("text",)
     limits = (SHORTEST, LONGEST)
     comparison = "presence"
     takes_many = False

@@ -12,6 +12,7 @@ from young_fabric.core.base.text import clean_text
 from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, Value
 from young_fabric.core.kinds.limits import LONGEST, PATTERN, SHORTEST, Limit
 from young_fabric.core.kinds.patterns import compile_pattern
+from young_fabric.core.kinds.schema_org import NAMED
 from young_fabric.core.kinds.shown import Text as TextNode
 from young_fabric.core.kinds.shown import paragraphs_of
 
@@ -23,6 +24,7 @@ class Text(Kind):
     """A line of text."""
 
     code, name, example = "text", "text", "Gum arabic"
+    shapes: ClassVar[tuple[str, ...]] = NAMED
     limits: ClassVar[tuple[Limit, ...]] = (SHORTEST, LONGEST, PATTERN)
     longest = LONGEST_TEXT
 
@@ -74,6 +76,7 @@ class LongText(Text):
     """Text of several lines and paragraphs."""
 
     code, name, example = "long_text", "long text", "Soak ten minutes, blot between felts."
+    shapes = ("text",)
     limits = (SHORTEST, LONGEST)
     longest = LONGEST_LONG_TEXT
     takes_many = False
@@ -88,6 +91,7 @@ class Gtin(Kind):
     """A GTIN of 8, 12, 13 or 14 digits (GS1 General Specifications, check digit modulo 10)."""
 
     code, name, example = "gtin", "GTIN", "4006381333931"
+    shapes = ("text",)
     recurs = False
 
     def read(self, text: str, spec: Spec) -> Value:  # noqa: ARG002

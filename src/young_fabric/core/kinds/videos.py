@@ -76,6 +76,7 @@ class Video(WebLink):
     """A video elsewhere as {words, address}, always https; nothing of it is loaded before a shopper plays it."""
 
     code, name, example = "video", "video link", "A wash <https://videos.example/w/wash>"
+    shapes = ("video",)
     label = "above"
 
     def read(self, text: str, spec: Spec) -> Value:
@@ -117,6 +118,5 @@ class Video(WebLink):
 
         return show
 
-    def json_ld(self, value: Value, shown: Any) -> Any:  # noqa: ARG002
-        addresses = [address for _, address, *_ in shown.videos]
-        return addresses if len(addresses) > 1 else addresses[0]
+    def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
+        return {"value": value["address"], "name": value["words"]}

@@ -40,7 +40,6 @@ class BuiltInField(Field):
     derived: bool = False
     shown: Callable[[Surface], bool] = usually
     role: str = ""
-    schema_org: str = ""
     unlike: bool = False
 
     @property
@@ -104,6 +103,7 @@ BUILT_IN: Mapping[str, BuiltInField] = {
             "Unit price",
             "unit_price",
             help="Computed from price and contents",
+            schema_org="priceSpecification",
             derived=True,
             shown=everywhere,
         ),

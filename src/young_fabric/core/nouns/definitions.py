@@ -22,7 +22,7 @@ from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.nouns.value_lists import ValueList
 
-UNRENDERED = frozenset({"name", "label", "need", "audience", "help", "example", "shown"})
+UNRENDERED = frozenset({"name", "label", "need", "audience", "help", "example", "shown", "schema_org"})
 """Members of a field that decide nothing of how its values render, or only whether and under which label."""
 NONE: Mapping[str, Any] = MappingProxyType({})
 

@@ -14,6 +14,7 @@ from young_fabric.core.kinds import KINDS, Kind, Spec
 from young_fabric.core.kinds.base import Items, Judge, Part, Target, in_words
 from young_fabric.core.kinds.counts import check_count
 from young_fabric.core.kinds.limits import OF_MANY, Limit, check_limits
+from young_fabric.core.kinds.schema_org import PROPERTIES as SCHEMA_ORG
 from young_fabric.core.nouns.base import Noun, Reference, State
 
 if TYPE_CHECKING:
@@ -35,7 +36,7 @@ class Field:
 
     `many` holds several values in an order; `default` is a canonical value shown where a product has none; `subject` is what
     it is recorded of: products, or the things of a noun; `order` how several values stand, as they were put or by the shop's
-    alphabet.
+    alphabet; `schema_org` the property of a schema.org Product it is, "" for none.
     """
 
     __pydantic_config__ = STRICT
@@ -53,6 +54,7 @@ class Field:
     default: Any = None
     subject: str = PRODUCTS
     order: Order = "by_hand"
+    schema_org: str = ""
 
     @property
     def rules(self) -> Kind:
@@ -157,9 +159,21 @@ def check_field(definition: Field, defs: Definitions) -> None:
             raise Refusal("unknown", "Not one of the choices", (member,), "Choose one of those offered")
     if definition.subject not in defs.subjects:
         raise Refusal("unknown", "Nothing of the sort has fields", ("subject",), "Choose one of those offered")
+    _check_schema_org(definition)
     _check_options(definition, defs)
     check_limits(definition.limits, allowed_limits(definition), definition.rules.name)
     _check_default(definition, defs)
+
+
+def _check_schema_org(definition: Field) -> None:
+    if not definition.own or not definition.schema_org:
+        return
+    found = SCHEMA_ORG.get(definition.schema_org)
+    if found is None or found.shape not in definition.rules.shapes:
+        words = (
+            f"A field of kind {definition.rules.name} can't be {found.label if found else definition.schema_org[:40]}"
+        )
+        raise Refusal("schema_org", words, ("schema_org",), "Choose one of those offered, or none")
 
 
 def _check_options(definition: Field, defs: Definitions) -> None:
@@ -225,7 +239,13 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
         if old.get(code) != new.get(code)
     ]
     members = {"name": "name", "label": "label", "kind": "kind", "need": "need", "audience": "for"}
-    members |= {"many": "several values", "order": "order of values", "help": "help", "example": "example"}
+    members |= {
+        "many": "several values",
+        "order": "order of values",
+        "schema_org": "in structured data",
+        "help": "help",
+        "example": "example",
+    }
     out += [
         f"{words} {in_words(before.get(member))} → {in_words(after.get(member))}"
         for member, words in members.items()
@@ -286,7 +306,7 @@ NOUN = Noun(
     with_items=lambda thing, target, items, _defs: replace(
         thing, default=thing.with_items(thing.default, target, items)
     ),
-    unplanned=frozenset({"help", "example"}),
+    unplanned=frozenset({"help", "example", "schema_org"}),
     format=2,
     upgrades={1: _options_apart},
 )

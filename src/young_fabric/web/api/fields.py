@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Any
+
 from flask import Response
 
 from young_fabric.core.nouns.fields import NOUN
@@ -27,6 +30,31 @@ def fields_whole(body: s.WholeFieldIn) -> Response:
         into = None if body.into is None else Taker(body.into.noun, body.into.key)
         key = new_fields.make(unit, body.name, given, body.values, into)
         return reply(s.FieldOut, fields.overview(unit, key)[0])
+
+
+@api.get("/fields/starters", responses=answers(s.StartersOut))
+@allow(Right.LOOK)
+def fields_starters() -> Response:
+    """Ready definitions of what nearly every shop records."""
+    with work() as unit:
+        rows = [
+            {**vars(row.starter), "kind": row.starter.kind_words, "there": row.there, **_told(row.starter.members)}
+            for row in new_fields.offered(unit)
+        ]
+    return reply(s.StartersOut, {"fields": rows})
+
+
+def _told(members: Mapping[str, Any]) -> dict[str, str]:
+    return {name: members.get(name, "") for name in ("help", "schema_org")}
+
+
+@api.post("/fields/starters", responses=answers(s.AddedFieldsOut))
+@allow(Right.EDIT)
+def fields_add_starters(body: s.AddStartersIn) -> Response:
+    """Make the fields of some starters, and put them in a set or type, all in one stroke."""
+    into = None if body.into is None else Taker(body.into.noun, body.into.key)
+    with work() as unit:
+        return reply(s.AddedFieldsOut, {"keys": new_fields.add_starters(unit, body.keys, into)})
 
 
 @api.post("/fields/try", responses=answers(s.TryOut))

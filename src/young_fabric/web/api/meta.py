@@ -10,6 +10,7 @@ from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds import KINDS, Kind
 from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.limits import OF_MANY
+from young_fabric.core.kinds.schema_org import PROPERTIES as SCHEMA_ORG
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import SUBJECTS
 from young_fabric.service import plans
@@ -33,6 +34,7 @@ def meta() -> Response:
             "kinds": list(map(_kind, KINDS.values())),
             "units": [{"symbol": unit.symbol, "dimension": unit.dimension} for unit in UNITS],
             "file_types": list(FILE_TYPES.values()),
+            "schema_org": list(SCHEMA_ORG.values()),
             "surfaces": [{**vars(surface), "counted": list(surface.counted)} for surface in SURFACES.values()],
             "properties": list(PROPERTIES.values()),
             "nouns": [*NOUNS.values(), *SUBJECTS.values()],
@@ -48,6 +50,6 @@ def meta() -> Response:
 def _kind(kind: Kind) -> dict[str, object]:
     own = [{**vars(limit), "many": False} for limit in kind.limits]
     limits = [*own, *[limit for limit in OF_MANY if kind.takes_many and limit not in kind.limits]]
-    names = ("code", "name", "example", "options", "own_fields", "takes_many", "takes_default", "several")
+    names = ("code", "name", "example", "options", "own_fields", "takes_many", "takes_default", "several", "shapes")
     in_rows = kind.own_fields and kind.in_rows
     return {**{name: getattr(kind, name) for name in names}, "in_rows": in_rows, "limits": limits}

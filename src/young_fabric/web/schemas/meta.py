@@ -42,6 +42,7 @@ class KindOut(Out):
     takes_default: bool
     in_rows: bool
     several: bool
+    shapes: list[str]
 
 
 class UnitOut(Out):
@@ -86,6 +87,14 @@ class PropertyOut(Out):
     choices: list[ChoiceOut]
 
 
+class SchemaPropertyOut(Out):
+    """A property of structured data fields can be, with the shape a kind must have for it."""
+
+    code: str
+    label: str
+    shape: str
+
+
 class NounOut(Out):
     """A noun or subject: its code, the plural that addresses use, and its name."""
 
@@ -101,6 +110,7 @@ class MetaOut(Out):
     kinds: list[KindOut]
     units: list[UnitOut]
     file_types: list[FileTypeOut]
+    schema_org: list[SchemaPropertyOut]
     surfaces: list[SurfaceOut]
     properties: list[PropertyOut]
     nouns: list[NounOut]

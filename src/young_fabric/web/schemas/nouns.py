@@ -125,6 +125,37 @@ class WholeFieldIn(In):
     into: TakerIn | None = None
 
 
+class StarterOut(Out):
+    """A starter field: its key without a prefix, what it is, and the key of the shop's field made from it, if there is one."""
+
+    key: str
+    group: str
+    name: str
+    kind: str
+    help: str
+    schema_org: str
+    there: str | None
+
+
+class StartersOut(Out):
+    """All starter fields, in groups."""
+
+    fields: list[StarterOut]
+
+
+class AddStartersIn(In):
+    """Starter fields to make, and where they go."""
+
+    keys: list[Key] = Member(min_length=1, max_length=200)
+    into: TakerIn | None = None
+
+
+class AddedFieldsOut(Out):
+    """The keys of fields made."""
+
+    keys: list[str]
+
+
 class TryIn(In):
     """Texts to try on a field as given."""
 

@@ -77,7 +77,7 @@ def product_page(
     """A product page."""
     root = current_app.extensions["shop_address"]
     sold_out = stock is not None and stock <= 0
-    offering = Offering(ways.defs.shop.currency, sold_out, f"{root}/shop/p/{address}", f"{root}/files")
+    offering = Offering(ways.defs.shop.currency, sold_out, f"{root}/shop/p/{address}", root)
     data = documents.get(data_surface().code)
     context = c.PageContext(
         frame(ways, watched),
@@ -85,7 +85,7 @@ def product_page(
         documents[addressed_surface().code],
         ways.trail(type_key),
         stock,
-        product_data(data, offering, ways.defs.all_fields) if data is not None else {},
+        product_data(data, offering, ways.defs) if data is not None else {},
     )
     return render_template("product.html", frame=context.frame, title=title, page=context)
 
