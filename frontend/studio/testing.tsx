@@ -12,6 +12,7 @@ export const META = {
   prefix: "ss_",
   kinds: [],
   units: [],
+  schema_org: [],
   nouns: [],
   surfaces: [
     { code: "product_page", name: "product page", counted: ["page", "pages"], addressed: true, listed: false },

@@ -62,6 +62,8 @@ export const ask = {
       queryKey: ["differing", noun, key],
       queryFn: () => data(client.GET("/api/differing", { params: { query: { noun, key } } })),
     }),
+  /** Ready definitions to add. */
+  starters: () => queryOptions({ queryKey: ["starters"], queryFn: () => data(client.GET("/api/fields/starters")) }),
   /** How much each value of a list is used. */
   listUsage: (key: string) =>
     queryOptions({

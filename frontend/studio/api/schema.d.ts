@@ -488,6 +488,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fields/starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Ready definitions of what nearly every shop records. */
+        get: operations["fields_fields_starters_fields_starters_get"];
+        put?: never;
+        /** Make the fields of some starters, and put them in a set or type, all in one stroke. */
+        post: operations["fields_fields_add_starters_fields_starters_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fields/try": {
         parameters: {
             query?: never;
@@ -1341,6 +1359,24 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AddStartersIn
+         * @description Starter fields to make, and where they go.
+         */
+        AddStartersIn: {
+            /** @default null */
+            into?: components["schemas"]["TakerIn"] | null;
+            /** Keys */
+            keys: string[];
+        };
+        /**
+         * AddedFieldsOut
+         * @description The keys of fields made.
+         */
+        AddedFieldsOut: {
+            /** Keys */
+            keys: string[];
+        };
+        /**
          * AskedFieldOut
          * @description A field that conditions can ask for.
          */
@@ -1850,7 +1886,7 @@ export interface components {
          *
          *     `many` holds several values in an order; `default` is a canonical value shown where a product has none; `subject` is what
          *     it is recorded of: products, or the things of a noun; `order` how several values stand, as they were put or by the shop's
-         *     alphabet.
+         *     alphabet; `schema_org` the property of a schema.org Product it is, "" for none.
          */
         Field: {
             /**
@@ -1907,6 +1943,11 @@ export interface components {
              * @enum {string}
              */
             order: "by_hand" | "alphabetical";
+            /**
+             * Schema Org
+             * @default
+             */
+            schema_org: string;
             /**
              * Subject
              * @default product
@@ -1984,6 +2025,11 @@ export interface components {
              * @default null
              */
             order?: ("by_hand" | "alphabetical") | null;
+            /**
+             * Schema Org
+             * @default null
+             */
+            schema_org?: string | null;
             /**
              * Subject
              * @default null
@@ -2065,6 +2111,8 @@ export interface components {
              * @enum {string}
              */
             order?: "by_hand" | "alphabetical";
+            /** Schema Org */
+            schema_org?: string;
             /** Subject */
             subject?: string;
             /** Version */
@@ -2343,6 +2391,8 @@ export interface components {
             own_fields: boolean;
             /** Several */
             several: boolean;
+            /** Shapes */
+            shapes: string[];
             /** Takes Default */
             takes_default: boolean;
             /** Takes Many */
@@ -2533,6 +2583,8 @@ export interface components {
             prefix: string;
             /** Properties */
             properties: components["schemas"]["PropertyOut"][];
+            /** Schema Org */
+            schema_org: components["schemas"]["SchemaPropertyOut"][];
             /** Shop Name */
             shop_name: string;
             /** Subjects */
@@ -3098,6 +3150,18 @@ export interface components {
             words: string;
         };
         /**
+         * SchemaPropertyOut
+         * @description A property of structured data fields can be, with the shape a kind must have for it.
+         */
+        SchemaPropertyOut: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /** Shape */
+            shape: string;
+        };
+        /**
          * Section
          * @description A named part of a set; `key` is stable within the set.
          */
@@ -3210,6 +3274,34 @@ export interface components {
             twice: string[];
             /** Unknown */
             unknown: string[];
+        };
+        /**
+         * StarterOut
+         * @description A starter field: its key without a prefix, what it is, and the key of the shop's field made from it, if there is one.
+         */
+        StarterOut: {
+            /** Group */
+            group: string;
+            /** Help */
+            help: string;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Schema Org */
+            schema_org: string;
+            /** There */
+            there: string | null;
+        };
+        /**
+         * StartersOut
+         * @description All starter fields, in groups.
+         */
+        StartersOut: {
+            /** Fields */
+            fields: components["schemas"]["StarterOut"][];
         };
         /**
          * StepOut
@@ -6128,6 +6220,140 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FieldOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_fields_starters_fields_starters_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartersOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_fields_add_starters_fields_starters_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddStartersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddedFieldsOut"];
                 };
             };
             /** @description Unauthorized */

@@ -29,6 +29,7 @@ export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaO
   const [wrong, setWrong] = useState<{ where: string[]; text: string } | null>(null);
   const [dialog, consider] = useConsequences();
   const kind = meta.kinds.find((kind) => kind.code === field.kind);
+  const mapped = meta.schema_org.filter(({ shape }) => kind?.shapes.includes(shape));
 
   function put(changes: Changes<"field">, options: { risky?: boolean } = {}) {
     const run = () =>
@@ -109,6 +110,29 @@ export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaO
             />
           )}
         </Line>
+        {mapped.length > 0 && (
+          <Line
+            label="Is to machines"
+            wrong={at("schema_org")}
+            note={field.schema_org ? undefined : "An additional property under its label"}
+          >
+            {(id) => (
+              <select
+                id={id}
+                className="input"
+                value={field.schema_org ?? ""}
+                onChange={(event) => put({ schema_org: event.target.value })}
+              >
+                <option value="">none of schema.org's properties</option>
+                {mapped.map(({ code, label }) => (
+                  <option key={code} value={code}>
+                    {label} ({code})
+                  </option>
+                ))}
+              </select>
+            )}
+          </Line>
+        )}
         <Line label="Example" wrong={at("example")}>
           {(id) => (
             <TextBox id={id} value={field.example} placeholder={use.example} onCommit={(example) => put({ example })} />

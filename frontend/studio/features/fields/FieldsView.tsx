@@ -18,6 +18,7 @@ import { ExampleProof, ThingPane } from "../ThingPane";
 import { TypeOptions } from "../types/TypeOptions";
 import { FieldPane } from "./FieldPane";
 import { NewField } from "./NewField";
+import { Starters } from "./Starters";
 
 type Use = Things["field"];
 
@@ -57,6 +58,12 @@ export default function FieldsView() {
   const made = useRef<string | null>(null);
   const pane = useRef<HTMLDivElement>(null);
   const sheet = useRef<HTMLDivElement>(null);
+  async function goTo(key: string) {
+    await freshen(undefined);
+    setFresh(key);
+    made.current = key;
+    open(key);
+  }
   const open = (to: string) => go({ pathname: `/define/fields/${to}`, search: params.toString() });
   const shown = useMemo(
     () =>
@@ -92,15 +99,8 @@ export default function FieldsView() {
     <>
       <PaneHead title="Fields" note={`${own} of your own, ${all.length - own} built in`}>
         <FieldFilters kinds={meta.kinds} />
-        <NewField
-          meta={meta}
-          onMade={async (fresh) => {
-            await freshen(undefined);
-            setFresh(fresh);
-            made.current = fresh;
-            open(fresh);
-          }}
-        />
+        <Starters onAdded={goTo} />
+        <NewField meta={meta} onMade={goTo} />
       </PaneHead>
       <div className="flex min-h-0 flex-1">
         <div ref={sheet} className="scroll min-w-0 flex-1">

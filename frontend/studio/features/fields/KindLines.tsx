@@ -39,7 +39,10 @@ export function KindLines({ field, filled, meta, wrongAt, onPut }: Props) {
   const kind = meta.kinds.find(({ code }) => code === chosen);
   function take(to: Kind, options: Record<string, unknown>) {
     setWaiting(null);
-    onPut({ kind: to.code, options, many: to.takes_many && field.many, limits: {}, default: null }, { risky: true });
+    const kept = meta.schema_org.find(({ code }) => code === field.schema_org);
+    const schema_org = kept && to.shapes.includes(kept.shape) ? kept.code : "";
+    const many = to.takes_many && field.many;
+    onPut({ kind: to.code, options, many, limits: {}, default: null, schema_org }, { risky: true });
   }
   function choose(code: string) {
     const to = meta.kinds.find((other) => other.code === code);

@@ -148,7 +148,7 @@ function Options({ kind, meta, options, values, wrongAt, onPut, onType }: Option
 }
 
 /** The sets and types a field can go to, or nothing yet. */
-function Into({ id, value, onChoose }: { id: string; value: string; onChoose: (value: string) => void }) {
+export function Into({ id, value, onChoose }: { id: string; value: string; onChoose: (value: string) => void }) {
   const sets = useQuery(ask.things("field_set")).data ?? [];
   const types = useQuery(ask.things("product_type")).data ?? [];
   return (
