@@ -28,7 +28,9 @@ def documents(work: Work) -> str:
     """The structured data of the first product of each type, as TypeScript."""
     made = plans.draft_plans(work.session)
     found = {}
-    for product in products.stream_where(work.session, products.conditions_of(products.Search(offered=True))[0], 0, 500):
+    for product in products.stream_where(
+        work.session, products.conditions_of(products.Search(offered=True))[0], 0, 500
+    ):
         if product.type not in found:
             doc = made.of_product(product, data_surface().code).render(product)
             offering = Offering("EUR", False, f"{ROOT}/shop/p/{product.values['slug']}", ROOT)
@@ -43,5 +45,10 @@ def test_what_is_kept_for_the_checks_is_what_pages_say(work: Work) -> None:
         KEPT.write_text(made)
     assert KEPT.read_text() == made
     assert made.count('"@type": "Product"') >= 8
-    for said in ('"unitCode": "GM"', '"@type": "UnitPriceSpecification"', '"@type": "AggregateRating"', '"value": true'):
+    for said in (
+        '"unitCode": "GM"',
+        '"@type": "UnitPriceSpecification"',
+        '"@type": "AggregateRating"',
+        '"value": true',
+    ):
         assert said in made

@@ -167,5 +167,8 @@ def test_more_products_than_fit_a_request_are_converted_by_a_job(
         after = held(work, "ss_paper_weight")
         assert {value["unit"] for value, _ in after.values()} == {"kg/m²"}
         assert not recount_differs(work)
-        changes.undo_last(work)
+        asked.clear()
+        assert changes.undo_last(work).job is not None
+    assert job_service.run(shop, asked[0]) == "done"
+    with unit_of_work(shop, rosa) as work:
         assert held(work, "ss_paper_weight") == before

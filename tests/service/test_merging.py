@@ -131,5 +131,13 @@ def test_more_products_than_fit_a_request_are_merged_by_a_job(
     with unit_of_work(shop, rosa) as work:
         assert held(work, "ss_suits") == {number: merged(codes, SUITS) for number, codes in before.items()}
         assert "etching" not in used(work, "suits")
+    asked.clear()
+    with unit_of_work(shop, rosa, hand_over=asked.append) as work:
+        assert changes.undo_last(work).job is not None, "as many are taken back by a job"
+    with unit_of_work(shop, rosa) as work, pytest.raises(Refusal) as caught:
         changes.undo_last(work)
+    assert caught.value.code == "busy"
+    assert [job_service.run(shop, number) for number in asked] == ["done"]
+    with unit_of_work(shop, rosa) as work:
         assert held(work, "ss_suits") == before
+        assert "etching" in used(work, "suits")

@@ -3445,6 +3445,11 @@ export interface components {
          * @description What was taken back.
          */
         UndoneOut: {
+            /**
+             * Job
+             * @default null
+             */
+            job: number | null;
             /** Key */
             key: string;
             /** Lines */

@@ -22,6 +22,10 @@ type Saving = {
   /** Rises with every write that went through: what the proof listens to. */
   writes: number;
 };
+/** What is said where so much is taken back that a job does it. */
+export const UNDER_WAY =
+  "It touches many products, so it is done in the background: Release, Jobs shows how far it is.";
+
 type Options = {
   /** What sort of thing is written: only questions it touches are asked anew. */
   noun?: string;
@@ -87,7 +91,8 @@ export function SavingProvider({ children }: { children: ReactNode }) {
             () => data(client.POST(path)),
             () => setState({ word: "failed", why: "the server can't be reached; it is tried again" }),
           );
-          toast(`${words}: ${taken.name}`, { description: taken.lines[0] });
+          if (taken.job) toast(`Under way: ${taken.name}`, { description: UNDER_WAY });
+          else toast(`${words}: ${taken.name}`, { description: taken.lines[0] });
         } catch (error) {
           if (!(error instanceof Refused)) throw error;
           toast.error(error.problem.message, { description: error.problem.help });

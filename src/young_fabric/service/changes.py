@@ -14,8 +14,9 @@ from young_fabric.core.base.patches import backward
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import plans, products, values, writes
+from young_fabric.service import judging, plans, products, values, writes
 from young_fabric.service.actors import Right, Work
+from young_fabric.service.asking import hand_in
 from young_fabric.service.values import ValueEdit
 from young_fabric.service.writes import Edit
 from young_fabric.store.repos import changes, definitions, shop
@@ -24,6 +25,7 @@ from young_fabric.store.repos.definitions import StoredThing
 from young_fabric.store.tables import ChangeRow
 
 PAGE = 50
+UNDO = "undo"
 
 
 @dataclass(frozen=True)
@@ -64,25 +66,51 @@ def history(work: Work, noun: str | None, key: str | None, before: int | None) -
 
 @dataclass(frozen=True)
 class TakenBack:
-    """What was taken back: the name of the thing and the words of the change."""
+    """What was taken back: the name of the thing and the words of the change; a `job` does it where many go together."""
 
     name: str
     noun: str
     key: str
     lines: list[str]
+    job: int | None = None
 
 
 def undo(work: Work, change_id: int) -> TakenBack:
-    """Take back a change, and all made in one stroke with it. Raises Refusal `undone`, Clash."""
+    """Take back a change, and all made in one stroke with it: at once, or by a job where that is more than 2,000 changes.
+
+    Raises Refusal `undone`, `busy`, Clash.
+    """
     work.need(Right.EDIT)
+    found = _need(work, change_id)
+    if changes.size_of_group(work.session, found.group_id) > judging.MOST_AT_ONCE:
+        if not changes.undoable(work.session, [found.id]):
+            raise _undone(found)
+        busy = "This change is being undone already"
+        job = hand_in(work, UNDO, {"change": change_id}, f"undo {found.group_id}", busy)
+        return TakenBack(found.name, found.noun, found.key, found.lines, job)
+    return undo_at_once(work, change_id)
+
+
+def _need(work: Work, change_id: int) -> ChangeRow:
     found = changes.get(work.session, change_id)
     if found is None:
         raise Refusal("not_found", "There is no such change")
+    return found
+
+
+def _undone(found: ChangeRow) -> Refusal:
+    return Refusal("undone", f"This change of {found.name} was undone already", (), "See its history")
+
+
+def undo_at_once(work: Work, change_id: int) -> TakenBack:
+    """Take back a change, and all made in one stroke with it, however many those are. Raises Refusal `undone`, Clash."""
+    work.need(Right.EDIT)
+    found = _need(work, change_id)
     if any(change.noun in NOUNS or _made_it(change) for change in changes.of_group(work.session, found.group_id)):
         shop.lock_definitions(work.session)
     together = changes.lock_group(work.session, found.group_id)
     if not changes.undoable(work.session, [change.id for change in together]):
-        raise Refusal("undone", f"This change of {found.name} was undone already", (), "See its history")
+        raise _undone(found)
     group = uuid4().hex
     plans.refresh(work.session)
     before = plans.draft(work.session)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any, Protocol
 
 from young_fabric.core.nouns.reach import Reach
-from young_fabric.service import converting, judging, memberships, merging, release
+from young_fabric.service import changes, converting, judging, memberships, merging, release
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import fills, releases
 
@@ -120,6 +120,13 @@ def _merge(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     return {"merged": done}
 
 
+def _undo(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
+    """In one transaction, so that all of it is taken back or none."""
+    with run.unit() as work:
+        taken_back = changes.undo_at_once(work, args["change"])
+    return {"name": taken_back.name}
+
+
 def _gather(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     """Batch by batch, each in a transaction of its own, so that people go on writing values meanwhile."""
     with run.unit() as work:
@@ -183,6 +190,17 @@ JOB_KINDS: dict[str, JobKind] = {
             unreached="Merging could not be handed to the worker; nothing was changed",
             stopped="Merging was stopped: some products have the other value already; merge once more, or undo",
             outcome=lambda result: f"{result.get('merged', 0):,} products changed, the value is merged",
+        ),
+        JobKind(
+            changes.UNDO,
+            "Undoing",
+            Right.EDIT,
+            _undo,
+            lost="The worker was lost before it was done; nothing was taken back",
+            unreached="It could not be handed to the worker; nothing was taken back",
+            stopped="Undoing was stopped; nothing was taken back",
+            counted=("change", "changes"),
+            outcome=lambda result: f"{result.get('name', '')} is as it was",
         ),
         JobKind(
             memberships.GATHER,

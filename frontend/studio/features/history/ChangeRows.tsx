@@ -1,8 +1,9 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { toast } from "sonner";
 import { client, data, type Schemas } from "../../api/client";
 import { placeOf } from "../../app/nouns";
-import { ago, useSaving } from "../../app/saving";
+import { ago, UNDER_WAY, useSaving } from "../../app/saving";
 import { Button, Empty } from "../../ui/basics";
 import { LOCALE } from "../../ui/locale";
 
@@ -42,7 +43,9 @@ function ChangeRow({ change, named }: { change: Schemas["ChangeOut"]; named: boo
   const { save } = useSaving();
   const look = change.undone ? "text-ink-3 line-through" : "text-ink-2";
   const undo = () =>
-    save(() => data(client.POST("/api/changes/{number}/undo", { params: { path: { number: change.id } } })));
+    save(() => data(client.POST("/api/changes/{number}/undo", { params: { path: { number: change.id } } }))).then(
+      (taken) => taken?.job && toast(`Under way: ${taken.name}`, { description: UNDER_WAY }),
+    );
   return (
     <li className="border-b border-line py-2">
       <p className="flex items-baseline gap-2">

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { toast } from "sonner";
 import { client, data, type Schemas } from "../../api/client";
-import { useSaving } from "../../app/saving";
+import { UNDER_WAY, useSaving } from "../../app/saving";
 import { Button, counted, Dialog } from "../../ui/basics";
 import { Choices } from "../../ui/Choices";
 
@@ -10,7 +11,7 @@ type Props = { list: Schemas["ValueList"]; value: Schemas["ListValue"]; onClose:
 /** Choose the value that stands for this one from now on; what that touches is told before it is done. */
 export function MergeDialog({ list, value, onClose }: Props) {
   const [into, setInto] = useState<string | null>(null);
-  const { save } = useSaving();
+  const { save, undo } = useSaving();
   const ask = (apply: boolean) =>
     data(
       client.POST("/api/value_lists/{key}/merge", {
@@ -25,11 +26,11 @@ export function MergeDialog({ list, value, onClose }: Props) {
   });
   const other = list.values.find(({ code }) => code === into);
   async function merge() {
-    const done = await save(() => ask(true), {
-      noun: "value_list",
-      done: `${value.label} is merged into ${other?.label}`,
-    });
-    if (done) onClose();
+    const done = await save(() => ask(true), { noun: "value_list" });
+    if (!done) return;
+    onClose();
+    if (done.job) toast(`Under way: ${value.label} into ${other?.label}`, { description: UNDER_WAY });
+    else toast(`${value.label} is merged into ${other?.label}`, { action: { label: "Undo", onClick: undo } });
   }
   return (
     <Dialog

@@ -55,6 +55,11 @@ def of_group(session: Session, group_id: str) -> Sequence[ChangeRow]:
     return session.scalars(select(C).where(C.group_id == group_id).order_by(C.id)).all()
 
 
+def size_of_group(session: Session, group_id: str) -> int:
+    """How many changes a group has."""
+    return int(session.scalar(select(func.count()).select_from(C).where(C.group_id == group_id)) or 0)
+
+
 def lock_group(session: Session, group_id: str) -> Sequence[ChangeRow]:
     """The changes of a group, last first, held so that they are taken back by one at a time."""
     query = select(C).where(C.group_id == group_id).order_by(C.id).with_for_update()
@@ -66,14 +71,16 @@ def undone(session: Session, ids: Sequence[int]) -> set[int]:
     later = aliased(C)
     return set(
         session.scalars(
-            select(C.undoes).where(C.undoes.in_(ids), ~select(later.id).where(later.undoes == C.id).exists())
+            select(C.undoes).where(
+                C.undoes == func.any(list(ids)), ~select(later.id).where(later.undoes == C.id).exists()
+            )
         )
     )
 
 
 def undoable(session: Session, ids: Sequence[int]) -> bool:
     """Whether none of the changes was taken back before."""
-    return session.scalar(select(C.id).where(C.undoes.in_(ids)).limit(1)) is None
+    return session.scalar(select(C.id).where(C.undoes == func.any(list(ids))).limit(1)) is None
 
 
 def last_undoable(session: Session, person_id: int) -> ChangeRow | None:

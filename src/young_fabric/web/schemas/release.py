@@ -45,6 +45,7 @@ class UndoneOut(Out):
     noun: str
     key: str
     lines: list[str]
+    job: int | None = None
 
 
 class PendingOne(Out):
