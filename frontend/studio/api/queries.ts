@@ -62,6 +62,9 @@ export const ask = {
       queryKey: ["differing", noun, key],
       queryFn: () => data(client.GET("/api/differing", { params: { query: { noun, key } } })),
     }),
+  /** What is unused, never filled, or looks like another. */
+  housekeeping: () =>
+    queryOptions({ queryKey: ["housekeeping"], queryFn: () => data(client.GET("/api/housekeeping")) }),
   /** Ready definitions to add. */
   starters: () => queryOptions({ queryKey: ["starters"], queryFn: () => data(client.GET("/api/fields/starters")) }),
   /** How much each value of a list is used. */

@@ -610,6 +610,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fields/{key}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Merge a field into another, or tell what that would touch. */
+        post: operations["fields_fields_merge_fields__key__merge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fields/{key}/uses": {
         parameters: {
             query?: never;
@@ -670,6 +687,23 @@ export interface paths {
         };
         /** Find things by a few letters. */
         get: operations["release_find_get_find_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/housekeeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is unused, never filled, or looks like another. */
+        get: operations["fields_housekeeping_findings_housekeeping_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1881,6 +1915,16 @@ export interface components {
             title: string;
         };
         /**
+         * ExampleProduct
+         * @description A product by id and title.
+         */
+        ExampleProduct: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * Field
          * @description One definition. `name` is for staff, `label` for shoppers; `options` are what its kind asks for besides.
          *
@@ -1953,6 +1997,35 @@ export interface components {
              * @default product
              */
             subject: string;
+        };
+        /**
+         * FieldMergeIn
+         * @description The field that stands for one that goes; without `apply` it is only told what that touches.
+         */
+        FieldMergeIn: {
+            /**
+             * Apply
+             * @default false
+             */
+            apply?: boolean;
+            /** Into */
+            into: string;
+        };
+        /**
+         * FieldMergeOut
+         * @description What a merge of two fields touches: values that move, products with other values in both, definitions by name.
+         */
+        FieldMergeOut: {
+            /** Definitions */
+            definitions: string[];
+            /** Differ */
+            differ: number;
+            /** Examples */
+            examples: components["schemas"]["ExampleProduct"][];
+            /** Job */
+            job: number | null;
+            /** Moves */
+            moves: number;
         };
         /**
          * FieldNew
@@ -2223,6 +2296,36 @@ export interface components {
             endings: string[];
             /** Label */
             label: string;
+        };
+        /**
+         * FindingOut
+         * @description Something to tidy: unused, unfilled, or alike to another.
+         */
+        FindingOut: {
+            /** Changed */
+            changed: string | null;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Noun */
+            noun: string;
+            /** Other */
+            other: string | null;
+            /** Other Name */
+            other_name: string;
+            /** Sort */
+            sort: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FindingsOut
+         * @description All there is to tidy.
+         */
+        FindingsOut: {
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
         };
         /**
          * FitsOut
@@ -6962,6 +7065,77 @@ export interface operations {
             };
         };
     };
+    fields_fields_merge_fields__key__merge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FieldMergeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldMergeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     fields_things_uses_fields__key__uses_get: {
         parameters: {
             query?: never;
@@ -7183,6 +7357,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FoundOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_housekeeping_findings_housekeeping_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsOut"];
                 };
             };
             /** @description Unauthorized */

@@ -11,6 +11,7 @@ import { SavingProvider } from "./saving";
 
 const FieldsView = lazy(() => import("../features/fields/FieldsView"));
 const ListsView = lazy(() => import("../features/lists/ListsView"));
+const HousekeepingView = lazy(() => import("../features/housekeeping/HousekeepingView"));
 const SetsView = lazy(() => import("../features/sets/SetsView"));
 const CollectionsView = lazy(() => import("../features/collections/CollectionsView"));
 const TypesView = lazy(() => import("../features/types/TypesView"));
@@ -36,6 +37,7 @@ const views: RouteObject[] = [
   { path: "define", element: <Navigate to="/define/fields" replace /> },
   { path: "define/fields/:key?", element: <FieldsView /> },
   { path: "define/lists/:key?", element: <ListsView /> },
+  { path: "define/housekeeping", element: <HousekeepingView /> },
   { path: "compose", element: <Navigate to="/compose/types" replace /> },
   { path: "compose/types/:key?", element: <TypesView /> },
   { path: "compose/sets/:key?", element: <SetsView /> },

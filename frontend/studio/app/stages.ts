@@ -6,6 +6,7 @@ export const STAGES = [
     views: [
       ["fields", "Fields"],
       ["lists", "Value lists"],
+      ["housekeeping", "Housekeeping"],
     ],
   },
   {

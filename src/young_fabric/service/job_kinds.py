@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any, Protocol
 
 from young_fabric.core.nouns.reach import Reach
-from young_fabric.service import changes, converting, judging, memberships, merging, release
+from young_fabric.service import changes, converting, field_merging, judging, memberships, merging, release
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import fills, releases
 
@@ -120,6 +120,15 @@ def _merge(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     return {"merged": done}
 
 
+def _merge_fields(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
+    """In one transaction: places, values and the field itself go together, or nothing does."""
+    merge = field_merging.FieldMerge(args["field"], args["into"])
+    with run.unit() as work:
+        moves = field_merging.reach(work, merge).moves
+        field_merging.finish(work, merge, args["group"])
+    return {"moved": moves}
+
+
 def _undo(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     """In one transaction, so that all of it is taken back or none."""
     with run.unit() as work:
@@ -190,6 +199,16 @@ JOB_KINDS: dict[str, JobKind] = {
             unreached="Merging could not be handed to the worker; nothing was changed",
             stopped="Merging was stopped: some products have the other value already; merge once more, or undo",
             outcome=lambda result: f"{result.get('merged', 0):,} products changed, the value is merged",
+        ),
+        JobKind(
+            field_merging.MERGE,
+            "Merging fields",
+            Right.EDIT,
+            _merge_fields,
+            lost="The worker was lost before it was done; nothing was changed",
+            unreached="Merging could not be handed to the worker; nothing was changed",
+            stopped="Merging was stopped; nothing was changed",
+            outcome=lambda result: f"{result.get('moved', 0):,} values moved, the fields are merged",
         ),
         JobKind(
             changes.UNDO,

@@ -51,7 +51,8 @@ class Noun:
     one subject (code, id) that a thing is said for, for nouns that have such; `gathers` ones bear on which collections
     products are in; `holds` are the fields all things of a noun have, for nouns whose things hold values; `guarded` members are written by
     ways of their own; `taking` gives the members that change when a thing takes a field in, for nouns that take fields; `with_items` gives
-    a thing with other items in place of some of a definition, for nouns that hold or ask for such.
+    a thing with other items in place of some of a definition, for nouns that hold or ask for such; `with_field` gives a thing with one field
+    in another's place, for nouns that take fields or ask for them.
     """
 
     code: str
@@ -82,6 +83,7 @@ class Noun:
     guarded: frozenset[str] = frozenset()
     taking: Callable[[Any, str], Mapping[str, Any]] | None = None
     with_items: Callable[[Any, Target, Items, Definitions], Any] = lambda thing, _target, _items, _defs: thing
+    with_field: Callable[[Any, str, str], Any] = lambda thing, _field, _into: thing
     format: int = 1
     upgrades: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = field(default_factory=dict)
 

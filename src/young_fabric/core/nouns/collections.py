@@ -14,7 +14,13 @@ from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import Items, Target, in_words
 from young_fabric.core.nouns.base import Noun, Reference, State
 from young_fabric.core.nouns.built_in import BUILT_IN, BuiltInField
-from young_fabric.core.nouns.conditions import condition_words, read_condition, refers_of_condition, with_asked
+from young_fabric.core.nouns.conditions import (
+    condition_words,
+    read_condition,
+    refers_of_condition,
+    renamed_field,
+    with_asked,
+)
 
 if TYPE_CHECKING:
     from young_fabric.core.nouns.definitions import Definitions
@@ -157,6 +163,11 @@ def _with_items(collection: Collection, target: Target, items: Items, defs: Defi
     return replace(collection, filled=filled, condition=condition)
 
 
+def _with_field(collection: Collection, field: str, into: str) -> Collection:
+    condition = collection.condition and renamed_field(collection.condition, field, into)
+    return replace(collection, condition=condition, order=into if collection.order == field else collection.order)
+
+
 NOUN = Noun(
     code="collection",
     plural="collections",
@@ -176,4 +187,5 @@ NOUN = Noun(
     note=lambda thing, defs: condition_words(thing.condition, defs)[:80],
     unplanned=frozenset({"name", "slug", "rank", "picked", "kept_out", "condition", "order", "filled"}),
     with_items=_with_items,
+    with_field=_with_field,
 )

@@ -201,3 +201,11 @@ def with_asked(tree: Mapping[str, Any], fields: Container[str], items: Mapping[A
     if isinstance(value, list | tuple):
         return {**tree, "value": list(dict.fromkeys(items.get(item, item) for item in value))}
     return {**tree, "value": items.get(value, value)}
+
+
+def renamed_field(tree: Mapping[str, Any], field: str, into: str) -> dict[str, Any]:
+    """A kept condition that asks for one field in another's place."""
+    for join in JOINS:
+        if join in tree:
+            return {join: [renamed_field(branch, field, into) for branch in tree[join]]}
+    return {**tree, "field": into} if tree.get("field") == field else dict(tree)

@@ -129,6 +129,16 @@ def _taking(field_set: FieldSet, field: str) -> Mapping[str, Any]:
     return {"sections": [state_of(section) for section in (*before, replace(last, fields=(*last.fields, field)))]}
 
 
+def _with_field(field_set: FieldSet, field: str, into: str) -> FieldSet:
+    """The field gives its place to the other, which keeps its own where it has one in the set."""
+    put = {field: None if into in field_set.fields else into}
+    sections = tuple(
+        replace(section, fields=tuple(key for name in section.fields if (key := put.get(name, name)) is not None))
+        for section in field_set.sections
+    )
+    return replace(field_set, sections=sections)
+
+
 NOUN = Noun(
     code="field_set",
     plural="field_sets",
@@ -143,4 +153,5 @@ NOUN = Noun(
     keyed={"sections": "key", "sections/*/fields": "", "collections": ""},
     note=lambda thing, _defs: f"{len(thing.fields)} fields",
     taking=_taking,
+    with_field=_with_field,
 )

@@ -192,6 +192,15 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
     return out or ["no difference"]
 
 
+def _with_field(product_type: ProductType, field: str, into: str) -> ProductType:
+    """The field gives its place to the other; of their needs the stricter holds."""
+    fields = tuple(dict.fromkeys(into if key == field else key for key in product_type.fields))
+    needs = {key: need for key, need in product_type.needs.items() if key != field}
+    if field in product_type.needs:
+        needs[into] = stricter(product_type.needs[field], needs.get(into, "optional"))
+    return replace(product_type, fields=fields, needs=needs)
+
+
 NOUN = Noun(
     code="product_type",
     plural="product_types",
@@ -209,4 +218,5 @@ NOUN = Noun(
     note=lambda thing, defs: type_path(thing.key, defs.types) if thing.key in defs.types else "",
     address=lambda thing: str(thing.slug),
     taking=lambda thing, field: {} if field in thing.fields else {"fields": [*thing.fields, field]},
+    with_field=_with_field,
 )

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
+from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Integer, Select, and_, bindparam, case, cast, delete, func, insert, select, text
+from sqlalchemy import Integer, Select, and_, bindparam, case, cast, delete, func, insert, select, text, tuple_
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session, aliased
@@ -53,6 +54,15 @@ def get(session: Session, change_id: int) -> ChangeRow | None:
 def of_group(session: Session, group_id: str) -> Sequence[ChangeRow]:
     """The changes of a group."""
     return session.scalars(select(C).where(C.group_id == group_id).order_by(C.id)).all()
+
+
+def last_changed(session: Session, keys: Sequence[tuple[str, str]]) -> dict[tuple[str, str], datetime]:
+    """When some things were last changed."""
+    if not keys:
+        return {}
+    wanted = tuple_(C.noun, C.key).in_(list(keys))
+    query = select(C.noun, C.key, func.max(C.at)).where(wanted).group_by(C.noun, C.key)
+    return {(row[0], row[1]): row[2] for row in session.execute(query)}
 
 
 def size_of_group(session: Session, group_id: str) -> int:

@@ -338,9 +338,14 @@ def touched(needs: Reach, fields: Mapping[str, Reach]) -> Any:
     return or_(within(needs), *[holding(key, reach) for key, reach in fields.items()])
 
 
+def every() -> Any:
+    """All products."""
+    return text("true")
+
+
 def ids_after(session: Session, after: int, limit: int) -> list[int]:
     """The next ids of all products."""
-    return ids_where(session, text("true"), after, limit)
+    return ids_where(session, every(), after, limit)
 
 
 def mark_many(session: Session, rows: Sequence[tuple[int, Sequence[str], bool]]) -> None:

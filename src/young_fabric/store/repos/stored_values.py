@@ -51,6 +51,12 @@ def holding_any(key: str) -> Any:
     return or_(has(key), P.unread.has_key(key))
 
 
+def differing(key: str, other: str) -> Any:
+    """Products that hold something for both of two fields, and not the same."""
+    same = and_(P.fields[key] == P.fields[other], ~P.unread.has_key(key), ~P.unread.has_key(other))
+    return and_(holding_any(key), holding_any(other), func.coalesce(same, False).is_(False))
+
+
 def wrong_after(session: Session, key: str, after: int, limit: int) -> list[Product]:
     """The next products whose value of a field is wrong or not understood, by id."""
     return stream_where(session, and_(*conditions_of(Search(wrong=key))), after, limit)

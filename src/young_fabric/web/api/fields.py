@@ -8,8 +8,9 @@ from typing import Any
 from flask import Response
 
 from young_fabric.core.nouns.fields import NOUN
-from young_fabric.service import fields, new_fields, value_effects
+from young_fabric.service import field_merging, fields, housekeeping, new_fields, value_effects
 from young_fabric.service.actors import Right
+from young_fabric.service.field_merging import FieldMerge
 from young_fabric.service.new_fields import Taker
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.downloads import csv_answer, table
@@ -95,3 +96,24 @@ def fields_wrong(path: KeyPath) -> Response:
         return [(row.product, [str(row.product), row.sku, row.title, row.typed, row.reason]) for row in found]
 
     return table(f"{path.key}-wrong", ["id", "sku", "title", path.key, "reason"], rows)
+
+
+@api.post("/fields/<key>/merge", responses=answers(s.FieldMergeOut))
+@allow(Right.EDIT)
+def fields_merge(path: KeyPath, body: s.FieldMergeIn) -> Response:
+    """Merge a field into another, or tell what that would touch."""
+    merge = FieldMerge(path.key, body.into)
+    with work() as unit:
+        touched = field_merging.reach(unit, merge)
+        job = field_merging.merge_fields(unit, merge) if body.apply else None
+    examples = [{"id": number, "title": title} for number, title in touched.examples]
+    told = {name: getattr(touched, name) for name in ("moves", "differ")}
+    return reply(s.FieldMergeOut, {**told, "examples": examples, "definitions": list(touched.definitions), "job": job})
+
+
+@api.get("/housekeeping", responses=answers(s.FindingsOut))
+@allow(Right.LOOK)
+def housekeeping_findings() -> Response:
+    """What is unused, never filled, or looks like another."""
+    with work() as unit:
+        return reply(s.FindingsOut, {"findings": housekeeping.findings(unit)})

@@ -6,8 +6,8 @@ import dataclasses
 from collections.abc import Mapping
 from typing import Any, get_type_hints
 
+from pydantic import AwareDatetime, create_model
 from pydantic import Field as Member
-from pydantic import create_model
 
 from young_fabric.core.nouns.base import Noun
 from young_fabric.core.nouns.field_sets import FieldSet
@@ -302,6 +302,49 @@ class ConsequencesOut(Out):
     products: int
     surfaces: dict[str, int]
     effects: ValueEffectsOut | None
+
+
+class FieldMergeIn(In):
+    """The field that stands for one that goes; without `apply` it is only told what that touches."""
+
+    into: Key
+    apply: bool = False
+
+
+class ExampleProduct(Out):
+    """A product by id and title."""
+
+    id: int
+    title: str
+
+
+class FieldMergeOut(Out):
+    """What a merge of two fields touches: values that move, products with other values in both, definitions by name."""
+
+    moves: int
+    differ: int
+    examples: list[ExampleProduct]
+    definitions: list[str]
+    job: int | None
+
+
+class FindingOut(Out):
+    """Something to tidy: unused, unfilled, or alike to another."""
+
+    sort: str
+    noun: str
+    key: str
+    name: str
+    words: str
+    other: str | None
+    other_name: str
+    changed: AwareDatetime | None
+
+
+class FindingsOut(Out):
+    """All there is to tidy."""
+
+    findings: list[FindingOut]
 
 
 class FitsOut(Out):
