@@ -87,15 +87,19 @@ def _unfilled(work: Work, defs: Definitions) -> Iterator[Finding]:
 
 
 def _alike_fields(work: Work, defs: Definitions) -> Iterator[Finding]:
+    """Pairs, the one that is filled on fewer products first."""
     held = _sampled(work, defs.product_fields)
+    counts = fills.by_type(work.session)
+    filled_on = {key: sum(count.filled for count in by_type.values()) for key, by_type in counts.items()}
     for one, other in combinations(sorted(defs.product_fields.values(), key=lambda field: field.key), 2):
         if reading_of(one) != reading_of(other):
             continue
         named, filled = alike_names(one.name, other.name), alike_values(held[one.key], held[other.key])
         if named or filled:
             same = " and ".join(words for words, holds in (("alike names", named), ("alike values", filled)) if holds)
-            words = f"Of the same kind as {other.name}, with {same}"
-            yield Finding("alike", fields.NOUN.code, one.key, one.name, words, other.key, other.name)
+            fewer, more = sorted((one, other), key=lambda field: filled_on.get(field.key, 0))
+            words = f"Of the same kind as {more.name}, with {same}"
+            yield Finding("alike", fields.NOUN.code, fewer.key, fewer.name, words, more.key, more.name)
 
 
 def _sampled(work: Work, own: Mapping[str, Field]) -> dict[str, set[Any]]:
