@@ -136,3 +136,26 @@ def test_a_value_is_added_while_a_product_is_filled(studio: Studio) -> None:
     )
     studio.saved()
     studio.proof_says("Larch")
+
+
+def test_starter_fields_are_added_and_a_field_defined_twice_is_merged(studio: Studio) -> None:
+    studio.sign_in()
+    studio.open("/studio/define/fields")
+    studio.press("Starter fields")
+    studio.field("Colour").click()
+    studio.field("Award").click()
+    studio.choose("Goes to", "Easel basics")
+    assert studio.axe() == []
+    studio.press("Add 2")
+    studio.text("Fill it: 4 products", "a")
+    assert studio.driver.current_url.endswith("/define/fields/ss_colour_name")
+    studio.text("Housekeeping", "a").click()
+    studio.text("Of the same kind as Paper weight, with alike names")
+    assert studio.axe() == []
+    studio.press("Merge…")
+    studio.text("0 values", "b")
+    assert studio.axe() == []
+    studio.press("Merge")
+    studio.text("Weight of paper is merged into Paper weight")
+    studio.gone("section[aria-label='Look alike']")
+    assert not studio.complaints()

@@ -76,7 +76,7 @@ def test_what_one_cell_makes_of_the_rest_is_kept_as_typed_with_its_place() -> No
         ([{"time": {"amount": "1", "unit": "min"}}], "required", (0, "step")),
         ([{"step": "a"}, {"step": "b", "water": "none"}], "choice", (1, "water")),
         ([{"step": 3}], "shape", (0, "step")),
-        ([{}], "shape", ()),
+        ([{}], "shape", (0,)),
         ([], "shape", ()),
         ({"step": "a"}, "shape", ()),
         ([{"step": "a", "gone": {"any": [1]}}], None, ()),

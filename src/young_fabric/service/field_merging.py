@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 from uuid import uuid4
@@ -19,9 +19,7 @@ from young_fabric.service import definitions, judging, plans, values, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.asking import hand_in
 from young_fabric.service.values import ValueEdit
-from young_fabric.service.writes import Edit
 from young_fabric.store.repos import products, shop, stored_values
-from young_fabric.store.repos.definitions import StoredThing
 
 MERGE = "merge_fields"
 BATCH = 1_000
@@ -125,7 +123,7 @@ def finish(work: Work, merge: FieldMerge, group: str) -> None:
     plans.refresh(work.session)
     _check_differing(work, merge)
     for noun, key, state in list(_definitions(plans.draft(work.session), merge)):
-        writes.apply(work, noun, key, _put(state), group=group)
+        writes.apply(work, noun, key, writes.edit_to(state), group=group)
     while merge_batch(work, merge, group)[1]:
         pass
     current = writes.need_current(work, NOUN.code, merge.field)
@@ -139,7 +137,3 @@ def _definitions(defs: Definitions, merge: FieldMerge) -> Iterator[tuple[str, st
             changed = noun.with_field(thing, merge.field, merge.into)
             if changed != thing:
                 yield code, key, state_of(changed)
-
-
-def _put(state: dict[str, Any]) -> Callable[[StoredThing | None], Edit]:
-    return lambda current: Edit(state_of(current.thing) if current else state, state)

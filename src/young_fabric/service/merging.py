@@ -137,7 +137,7 @@ def finish(work: Work, merge: Merge, group: str) -> None:
     while merge_batch(work, merge, group)[1]:
         pass
     for noun, key, state in list(_definitions(plans.draft(work.session), merge)):
-        writes.apply(work, noun, key, _put(state), group=group)
+        writes.apply(work, noun, key, writes.edit_to(state), group=group)
     writes.apply(work, NOUN.code, merge.list, lambda current: _merged(current, merge), group=group)
 
 
@@ -148,10 +148,6 @@ def _definitions(defs: Definitions, merge: Merge) -> Iterator[tuple[str, str, di
             changed = noun.with_items(thing, merge.target, merge.items, defs)
             if changed != thing:
                 yield code, key, state_of(changed)
-
-
-def _put(state: dict[str, Any]) -> Any:
-    return lambda current: Edit(state_of(current.thing), state)
 
 
 def _merged(current: StoredThing | None, merge: Merge) -> Edit:

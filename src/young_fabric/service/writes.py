@@ -190,6 +190,11 @@ def follow(work: Work, before: Definitions, after: Definitions, noun: str, key: 
         apply(work, code, other, _edit_of(Edit(state, wanted)), group=group)
 
 
+def edit_to(state: State) -> Callable[[StoredThing | None], Edit]:
+    """An edit from whatever stands to a state."""
+    return lambda current: Edit(state_of(current.thing) if current else state, state)
+
+
 def _edit_of(edit: Edit) -> Callable[[StoredThing | None], Edit]:
     return lambda _stored: edit
 

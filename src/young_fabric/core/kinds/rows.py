@@ -133,13 +133,15 @@ class Rows(Kind):
         return taken or None
 
     def well_formed(self, value: Any) -> bool:
-        return isinstance(value, list) and bool(value) and all(isinstance(row, dict) and row for row in value)
+        return isinstance(value, list) and bool(value) and all(isinstance(row, dict) for row in value)
 
     def checker(self, spec: Spec) -> Judge:
         judges = [(part.column, part.kind.judge(part.spec)) for part in spec.parts]
 
         def check(value: Value) -> Refusal | None:
             for index, row in enumerate(value):
+                if not row:
+                    return Refusal("shape", f"row {index + 1} is empty", (index,), "Fill it, or take it off")
                 for column, judge in judges:
                     cell = row.get(column.key)
                     if cell is None:

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
@@ -109,17 +107,3 @@ def _check_told(value: ListValue) -> None:
         raise Refusal("long", f"At most {LONGEST['note']} characters fit", ("note",), "Shorten it")
     if value.link and not is_address(value.link):
         raise Refusal("link", "Not an address that can be opened", ("link",), "Begin with https://")
-
-
-def value_of(state: Mapping[str, Any]) -> ListValue:
-    """A value from its state."""
-    swatch = state.get("swatch") or {}
-    return ListValue(
-        state["code"],
-        state["label"],
-        tuple(state.get("synonyms", ())),
-        bool(state.get("retired")),
-        Swatch(tuple(swatch.get("colours", ())), swatch.get("picture", ""), swatch.get("short", "")),
-        state.get("note", ""),
-        state.get("link", ""),
-    )
