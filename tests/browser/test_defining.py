@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import json
+from pathlib import Path
+
 import pytest
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -158,4 +161,30 @@ def test_starter_fields_are_added_and_a_field_defined_twice_is_merged(studio: St
     studio.press("Merge")
     studio.text("Weight of paper is merged into Paper weight")
     studio.gone("section[aria-label='Look alike']")
+    assert not studio.complaints()
+
+
+def test_definitions_go_out_as_a_file_and_in_again(studio: Studio, tmp_path: Path) -> None:
+    studio.sign_in()
+    studio.open("/studio/define/files")
+    studio.text("Export them", "a")
+    script = "return fetch('/api/definitions.json?type=easels').then(answer => answer.text())"
+    bundle = json.loads(studio.driver.execute_script(script))
+    wood = next(row for row in bundle["definitions"]["value_lists"]["things"] if row["key"] == "wood")
+    wood["values"].append({"code": "yew", "label": "Yew"})
+    wood["name"] = "Timber"
+    file = tmp_path / "easels.json"
+    file.write_text(json.dumps(bundle))
+    studio.until(lambda d: d.find_element(By.CSS_SELECTOR, "input[type=file]").send_keys(str(file)) is None, "the file")
+    studio.text("1 where both say otherwise")
+    studio.press("take the file's")
+    studio.text("name “Wood” → “Timber”")
+    assert studio.axe() == []
+    studio.press("Import 1")
+    studio.text("1 definition written.")
+    studio.open("/studio/define/lists/wood")
+    studio.field("Label of Yew")
+    assert studio.field("Name").get_attribute("value") == "Timber"
+    studio.chord(Keys.CONTROL, "z")
+    studio.gone("[aria-label='Label of Yew']")
     assert not studio.complaints()

@@ -12,6 +12,7 @@ import { SavingProvider } from "./saving";
 const FieldsView = lazy(() => import("../features/fields/FieldsView"));
 const ListsView = lazy(() => import("../features/lists/ListsView"));
 const HousekeepingView = lazy(() => import("../features/housekeeping/HousekeepingView"));
+const FilesView = lazy(() => import("../features/bundles/FilesView"));
 const SetsView = lazy(() => import("../features/sets/SetsView"));
 const CollectionsView = lazy(() => import("../features/collections/CollectionsView"));
 const TypesView = lazy(() => import("../features/types/TypesView"));
@@ -38,6 +39,7 @@ const views: RouteObject[] = [
   { path: "define/fields/:key?", element: <FieldsView /> },
   { path: "define/lists/:key?", element: <ListsView /> },
   { path: "define/housekeeping", element: <HousekeepingView /> },
+  { path: "define/files", element: <FilesView /> },
   { path: "compose", element: <Navigate to="/compose/types" replace /> },
   { path: "compose/types/:key?", element: <TypesView /> },
   { path: "compose/sets/:key?", element: <SetsView /> },

@@ -7,6 +7,7 @@ export const STAGES = [
       ["fields", "Fields"],
       ["lists", "Value lists"],
       ["housekeeping", "Housekeeping"],
+      ["files", "Files"],
     ],
   },
   {

@@ -27,6 +27,7 @@ from young_fabric.service.pictures import MOST_BYTES, FilesOnDisk
 from young_fabric.store.base import make_engine, make_sessions
 from young_fabric.web import auth, errors
 from young_fabric.web.api import (
+    bundles,
     collections,
     feed,
     field_sets,
@@ -48,7 +49,6 @@ from young_fabric.web.shop.kept import KeptPages
 from young_fabric.web.shop.live import live
 from young_fabric.web.shop.proof import proof
 
-MOST_JSON = 1024 * 1024
 CSP = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; script-src 'self'; "
     "object-src 'none'; base-uri 'none'; frame-ancestors 'self'; form-action 'self'"
@@ -59,6 +59,7 @@ MODULES = (
     session,
     meta,
     fields,
+    bundles,
     value_lists,
     field_sets,
     collections,
@@ -208,13 +209,10 @@ def _wrap_requests(app: Flask) -> None:
         g.begun = time.perf_counter()
         if not request.path.isprintable() or unstorable(list(request.args.items(multi=True))):
             raise Refusal("not_found", "There is nothing at this address", (), "Check the address")
-        if request.is_json and (request.content_length or 0) > MOST_JSON:
-            raise Refusal(
-                "too_large",
-                "That is too much text at once",
-                (),
-                "Send at most 1 MB; a long text has at most 50,000 characters",
-            )
+        most = getattr(app.view_functions.get(request.endpoint or ""), "most_json", auth.MOST_JSON)
+        if request.is_json and (request.content_length or 0) > most:
+            words = f"Send at most {most // auth.MOST_JSON} MB; a long text has at most 50,000 characters"
+            raise Refusal("too_large", "That is too much text at once", (), words)
 
     @app.after_request
     def end(response: Response) -> Response:

@@ -30,11 +30,16 @@ CSRF_HEADER = "X-CSRF-Token"
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
 
 
-def allow(who: Right | str) -> Callable[[View], View]:
-    """Say who may use a route: a right, KEY, or PUBLIC."""
+MOST_JSON = 1024 * 1024
+"""How many bytes a request of JSON has, unless its route takes more."""
+
+
+def allow(who: Right | str, most_json: int = MOST_JSON) -> Callable[[View], View]:
+    """Say who may use a route (a right, KEY, or PUBLIC), and how many bytes of JSON it takes."""
 
     def mark(view: View) -> View:
         view.allowed_to = who  # type: ignore[attr-defined]
+        view.most_json = most_json  # type: ignore[attr-defined]
         return view
 
     return mark

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, NamedTuple
 
@@ -52,7 +52,9 @@ class Noun:
     products are in; `holds` are the fields all things of a noun have, for nouns whose things hold values; `guarded` members are written by
     ways of their own; `taking` gives the members that change when a thing takes a field in, for nouns that take fields; `with_items` gives
     a thing with other items in place of some of a definition, for nouns that hold or ask for such; `with_field` gives a thing with one field
-    in another's place, for nouns that take fields or ask for them.
+    in another's place, for nouns that take fields or ask for them; `local` members speak of this shop's own
+    products, and stay here when definitions go out as files; `files` are stored files a thing names, `without_files` the
+    thing without some of them.
     """
 
     code: str
@@ -84,6 +86,9 @@ class Noun:
     taking: Callable[[Any, str], Mapping[str, Any]] | None = None
     with_items: Callable[[Any, Target, Items, Definitions], Any] = lambda thing, _target, _items, _defs: thing
     with_field: Callable[[Any, str, str], Any] = lambda thing, _field, _into: thing
+    local: frozenset[str] = frozenset()
+    files: Callable[[Any], tuple[str, ...]] = lambda _thing: ()
+    without_files: Callable[[Any, Collection[str]], Any] = lambda thing, _files: thing
     format: int = 1
     upgrades: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = field(default_factory=dict)
 

@@ -179,6 +179,7 @@ NOUN = Noun(
     gathers=True,
     holds=FIELDS,
     guarded=frozenset({"filled", "rank"}),
+    local=frozenset({"picked", "kept_out", "filled"}),
     blank=_blank,
     refers=_refers,
     without=_without,

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
@@ -112,6 +112,14 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:  # n
     return out or ["no difference"]
 
 
+def _without_files(values: ValueList, files: Collection[str]) -> ValueList:
+    kept = (
+        replace(value, swatch=replace(value.swatch, picture="")) if value.swatch.picture in files else value
+        for value in values.values
+    )
+    return replace(values, values=tuple(kept))
+
+
 NOUN = Noun(
     code="value_list",
     plural="value_lists",
@@ -124,4 +132,6 @@ NOUN = Noun(
     blank=lambda key, name, _defs: ValueList(key, name),
     keyed={"values": "code"},
     note=lambda thing, _defs: f"{len(thing.values)} values",
+    files=lambda thing: tuple(value.swatch.picture for value in thing.values if value.swatch.picture),
+    without_files=_without_files,
 )

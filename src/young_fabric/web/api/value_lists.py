@@ -13,7 +13,7 @@ from young_fabric.service.value_lists import ReadList
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.downloads import csv_answer, table
 from young_fabric.web.api.nouns import NounApi, register_noun_api
-from young_fabric.web.auth import allow, work
+from young_fabric.web.auth import MOST_JSON, allow, work
 from young_fabric.web.schemas import nouns as s
 from young_fabric.web.schemas.common import KeyPath
 
@@ -29,7 +29,7 @@ def lists_paste(path: KeyPath, body: s.ReadValuesIn) -> Response:
 
 
 @api.post("/value_lists/<key>/table", responses=answers(s.ReadValuesOut))
-@allow(Right.EDIT)
+@allow(Right.EDIT, most_json=4 * MOST_JSON)
 def lists_table(path: KeyPath, body: s.ReadValuesIn) -> Response:
     """Read a CSV table of values, and write it when asked to."""
     with work() as unit:

@@ -1,0 +1,100 @@
+"""Definitions as files: out as one document, and in again after a plan, all or nothing, undone in one stroke."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+from uuid import uuid4
+
+from pydantic import TypeAdapter
+
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.merge import ABSENT
+from young_fabric.core.interchange.bundle import PlannedThing, bundle_of, bundle_schema, plan_import, things_of
+from young_fabric.core.nouns.base import state_of
+from young_fabric.core.nouns.product_types import NOUN as TYPE
+from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.service import plans, writes
+from young_fabric.service.actors import Right, Work
+from young_fabric.service.writes import Edit
+from young_fabric.store.repos import files, shop
+from young_fabric.store.repos.definitions import StoredThing
+
+
+def export(work: Work, type_key: str | None = None) -> dict[str, Any]:
+    """All definitions as one document, or one product type with all it needs. Raises Refusal `not_found`."""
+    work.need(Right.LOOK)
+    defs = plans.draft(work.session)
+    if type_key is None:
+        return bundle_of(defs)
+    if type_key not in defs.types:
+        raise Refusal("not_found", f"There is no product type {type_key[:60]}", ("type",), "Choose another")
+    return bundle_of(defs, [(TYPE.code, type_key)])
+
+
+def plan(work: Work, data: Any, from_file: bool) -> Sequence[PlannedThing]:
+    """What importing a document comes to; nothing is written. Raises Refusal."""
+    work.need(Right.LOOK)
+    named = {file for noun, thing in things_of(data, writes.read_thing) for file in noun.files(thing)}
+    stored = frozenset(files.stored(work.session, sorted(named))) if named else frozenset()
+    return plan_import(data, plans.draft(work.session), writes.read_thing, stored, from_file)
+
+
+def import_definitions(work: Work, data: Any, from_file: bool) -> Sequence[PlannedThing]:
+    """Import a document in one stroke: all of it, or nothing. Raises Refusal with the thing in `where`, Clash."""
+    work.need(Right.EDIT)
+    shop.lock_definitions(work.session)
+    plans.refresh(work.session)
+    planned = plan(work, data, from_file)
+    group = uuid4().hex
+    waiting = [thing for thing in planned if thing.lines]
+    while waiting:
+        refused = [pair for thing in waiting if (pair := _applied(work, thing, group)) is not None]
+        # What asks for a thing that comes later stands in the next round; when nothing came in, that is what is wrong.
+        if len(refused) == len(waiting):
+            raise refused[0][1]
+        waiting = [thing for thing, _ in refused]
+    return planned
+
+
+def _applied(work: Work, thing: PlannedThing, group: str) -> tuple[PlannedThing, Refusal] | None:
+    """Write one definition; gives it with the reason when it can't stand yet."""
+    try:
+        with work.session.begin_nested():
+            writes.apply(work, thing.noun, thing.key, _to(thing), group=group)
+    except Refusal as refusal:
+        plans.refresh(work.session, wrote=True)
+        words = f"{NOUNS[thing.noun].name.capitalize()} {thing.name}: {refusal.message}"
+        return thing, Refusal(refusal.code, words, ("bundle", thing.noun, thing.key), refusal.help)
+    return None
+
+
+def _to(thing: PlannedThing) -> Any:
+    def edit(current: StoredThing | None) -> Edit:
+        return Edit(state_of(current.thing) if current else ABSENT, dict(thing.state))
+
+    return edit
+
+
+def schema() -> dict[str, Any]:
+    """The JSON Schema of such documents."""
+    return bundle_schema({code: _state_schema(code) for code in NOUNS})
+
+
+def _state_schema(code: str) -> dict[str, Any]:
+    noun = NOUNS[code]
+    made = TypeAdapter(noun.type).json_schema()
+    made["properties"] = {name: member for name, member in made["properties"].items() if name not in noun.local}
+    whole: dict[str, Any] = _without_refs(made, made.pop("$defs", {}))
+    return whole
+
+
+def _without_refs(schema: Any, known: dict[str, Any]) -> Any:
+    """A schema with what it refers to written out, so that it can stand inside another."""
+    if isinstance(schema, list):
+        return [_without_refs(item, known) for item in schema]
+    if not isinstance(schema, dict):
+        return schema
+    if "$ref" in schema:
+        return _without_refs(known[schema["$ref"].rsplit("/", 1)[-1]], known)
+    return {name: _without_refs(member, known) for name, member in schema.items()}
