@@ -145,7 +145,7 @@ def test_plans_are_kept_until_a_definition_changes(work: Work) -> None:
 
 def test_find_leads_with_names_that_begin_so(work: Work) -> None:
     hits = [hit for hit in find.find(work, "pa") if hit.noun == "field"]
-    assert [hit.name for hit in hits] == ["Paper weight", "Opacity"]
+    assert [hit.name for hit in hits] == ["Paper weight", "Opacity", "Weight of paper"]
     assert {hit.noun for hit in find.find(work, "")} == {
         "collection",
         "field",

@@ -136,14 +136,14 @@ function ImportSection() {
                 <span>Where both say otherwise</span>
                 <Segments
                   label="Where both say otherwise"
-                  value={fromFile ? "file" : "shop"}
+                  value={fromFile ? "take" : "keep"}
                   choices={[
-                    ["shop", "keep what stands"],
-                    ["file", "take the file's"],
+                    ["keep", "keep what stands"],
+                    ["take", "take the file's"],
                   ]}
                   onChoose={(choice) => {
-                    setFromFile(choice === "file");
-                    void plan(read, choice === "file");
+                    setFromFile(choice === "take");
+                    void plan(read, choice === "take");
                   }}
                 />
               </div>
