@@ -17,6 +17,7 @@ from sqlalchemy.orm import Session
 from tests.conftest import person
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.base import state_of
+from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.service import bundles, changes, definitions, plans, recount, writes
 from young_fabric.service.actors import Work
 from young_fabric.service.unit import unit_of_work
@@ -179,3 +180,41 @@ def test_the_schema_that_ships_is_the_one_of_this_code() -> None:
     if "KEEP_SCHEMA" in os.environ:
         kept.write_bytes(made)
     assert kept.read_bytes() == made
+
+
+@pytest.mark.parametrize(
+    ("plural", "thing", "code"),
+    [
+        ("value_lists", {"key": "A list", "name": "A"}, "key"),
+        (
+            "display_settings",
+            {"scope": {"kind": "product", "key": "1"}, "field": "title", "surface": "*", "set": {"shown": True}},
+            "bundle",
+        ),
+    ],
+)
+def test_what_could_not_be_made_here_does_not_come_by_a_file(
+    work: Work, plural: str, thing: dict[str, Any], code: str
+) -> None:
+    written = {"value_lists": 1, "display_settings": NOUNS["display_setting"].format}[plural]
+    data = {"format": 1, "definitions": {plural: {"format": written, "things": [thing]}}}
+    with pytest.raises(Refusal) as caught:
+        bundles.plan(work, data, from_file=False)
+    assert caught.value.code == code
+
+
+def test_types_come_after_those_they_stand_under_whatever_the_order_of_the_file(work: Work) -> None:
+    rows = [
+        {"key": f"level_{n}", "name": f"Level {n}", "slug": f"level-{n}", "parent": f"level_{n - 1}" if n else None}
+        for n in (3, 1, 2, 0)
+    ]
+    data = {"format": 1, "definitions": {"product_types": {"format": NOUNS["product_type"].format, "things": rows}}}
+    planned = bundles.import_definitions(work, data, from_file=False)
+    assert [thing.key for thing in planned] == ["level_0", "level_1", "level_2", "level_3"]
+    ring = [
+        {**rows[0], "key": "ring_a", "slug": "ring-a", "parent": "ring_b"},
+        {**rows[0], "key": "ring_b", "slug": "ring-b", "parent": "ring_a"},
+    ]
+    data["definitions"]["product_types"]["things"] = ring
+    with pytest.raises(Refusal):
+        bundles.import_definitions(work, data, from_file=False)

@@ -8,6 +8,7 @@ from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT, merge, same
+from young_fabric.core.base.text import check_key
 from young_fabric.core.nouns.base import Noun, State, state_of, upgraded
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.registry import NOUNS, describe
@@ -135,22 +136,24 @@ def _in_order(noun: Noun, things: list[Any]) -> list[Any]:
         for thing in things
     ]
     out: list[Any] = []
-    there: set[str] = set()
     while needs:
+        there = {noun.key_of(thing) for thing in out}
         ready = [thing for thing, needed in needs if needed <= there]
-        out += ready or [thing for thing, _ in needs]
-        there |= {noun.key_of(thing) for thing in ready}
-        needs = (
-            [(thing, needed) for thing, needed in needs if not needed <= there or noun.key_of(thing) not in there]
-            if ready
-            else []
-        )
+        if not ready:
+            return [*out, *[thing for thing, _ in needs]]
+        out += ready
+        needs = [(thing, needed) for thing, needed in needs if not needed <= there]
     return out
 
 
 def _planned(noun: Noun, thing: Any, defs: Definitions, stored: frozenset[str], from_file: bool) -> PlannedThing:
     thing = noun.without_files(thing, frozenset(noun.files(thing)) - stored)
     key = noun.key_of(thing)
+    if noun.subject_of_key(key) is not None:
+        words = "What is said of a single product stays in its shop"
+        raise Refusal("bundle", words, ("bundle", noun.code, key), "Take it out of the file")
+    if noun.blank is not None:
+        check_key(key)
     current = defs.things[noun.code].get(key)
     mine = state_of(thing)
     name = noun.name_of(key, thing, defs)

@@ -92,8 +92,10 @@ def _read(values: ValueList, rows: Iterable[tuple[int, Given]], meant: Meant) ->
             skipped.append((number, row.get("label") or row.get("code", ""), refusal.message))
             continue
         place = len(current) if index is None else index
-        current[place:] = [new, *current[place + 1 :]]
-        if old is not None:
+        if old is None:
+            current.append(new)
+        else:
+            current[place] = new
             known.labels.pop(fold(old.label), None)
         known.codes[new.code] = known.labels[fold(new.label)] = place
         (added if old is None or place in added or (old.retired and not new.retired) else changed)[place] = new
