@@ -17,7 +17,9 @@ export type Column = {
   required?: boolean;
 };
 type Meta = Schemas["MetaOut"];
-type Props = { id?: string; value: unknown; meta: Meta; onPut: (value: unknown) => void };
+/** Columns worked out from those that stand when their turn comes, so that two quick changes both hold. */
+type PutColumns = (from: (now: unknown) => Column[]) => void;
+type Props = { id?: string; value: unknown; meta: Meta; onPut: PutColumns };
 
 export function columnsOf(value: unknown): Column[] {
   return Array.isArray(value) ? (value as Column[]) : [];
@@ -30,19 +32,21 @@ export function Columns({ id, value, meta, onPut }: Props) {
   // A column whose kind asks for more than was said yet waits here.
   const [waiting, setWaiting] = useState<Record<number, Column>>({});
   const ids = columns.map((column, index) => column.key ?? `new ${index}`);
-  const move = (from: number, to: number) => onPut(moved(columns, from, to));
+  const move = (from: number, to: number) => onPut((now) => moved(columnsOf(now), from, to));
   function put(index: number, changes: Partial<Column>) {
     const next = { ...(waiting[index] ?? columns[index]), ...changes } as Column;
     const kind = meta.kinds.find(({ code }) => code === next.kind);
     const whole = kind?.options.every((option) => !option.needed || next.options?.[option.code]) ?? true;
     setWaiting(({ [index]: _, ...rest }) => (whole ? rest : { ...rest, [index]: next }));
-    if (whole) onPut(columns.map((column, other) => (other === index ? next : column)));
+    const said = waiting[index] ? next : changes;
+    if (whole)
+      onPut((now) => columnsOf(now).map((column, other) => (other === index ? { ...column, ...said } : column)));
   }
   function add() {
     const label = fresh.trim();
     if (!label) return;
     setFresh("");
-    onPut([...columns, { label, kind: "text" }]);
+    onPut((now) => [...columnsOf(now), { label, kind: "text" }]);
   }
   return (
     <div>
@@ -60,7 +64,7 @@ export function Columns({ id, value, meta, onPut }: Props) {
               waits={index in waiting}
               meta={meta}
               onPut={(changes) => put(index, changes)}
-              onTakeOff={() => onPut(columns.filter((_, other) => other !== index))}
+              onTakeOff={() => onPut((now) => columnsOf(now).filter((_, other) => other !== index))}
             />
           </SortableRow>
         ))}

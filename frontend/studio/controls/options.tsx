@@ -12,8 +12,15 @@ type ControlProps = {
   meta: Schemas["MetaOut"];
   /** What stands for no choice where there may be none; else there is nothing to choose back to. */
   none?: string;
-  onPut: (value: unknown) => void;
+  /** Puts a value, or one worked out from what stands. */
+  onPut: (value: unknown | ((now: unknown) => unknown)) => void;
 };
+
+/** What a control puts, from what stands. */
+export function putFrom(value: unknown, now: unknown): unknown {
+  return typeof value === "function" ? value(now) : value;
+}
+
 type OptionControl = {
   Control: (props: ControlProps) => React.ReactNode;
   /** How a list of fields tells a value; left out by those told as they are. */

@@ -5,6 +5,7 @@ import { ItemButtons } from "../ui/ItemButtons";
 import { moved } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";
 import type { EditorProps } from "./base";
+import { useDraft } from "./useDraft";
 
 type Props<Kept> = Pick<EditorProps, "id" | "at" | "onFill"> & {
   /** What one is called, and its article: `a picture`. */
@@ -21,12 +22,13 @@ type Props<Kept> = Pick<EditorProps, "id" | "at" | "onFill"> & {
 export function Uploads<Kept extends object>(props: Props<Kept>) {
   const { id, at, onFill, what, words, Sign } = props;
   const held = at.value.value as Kept[] | Kept | null;
-  const kept = held === null || held === undefined ? [] : Array.isArray(held) ? held : [held];
+  const standing = held === null || held === undefined ? [] : Array.isArray(held) ? held : [held];
+  const { now: kept, put: putKept } = useDraft(standing, (next) => onFill(at.field.many ? next : (next[0] ?? null)));
+  const put = (from: (now: Kept[]) => Kept[]) => void putKept(from);
   const [wrong, setWrong] = useState<string[]>([]);
   const [busy, setBusy] = useState(0);
   const chooser = useRef<HTMLInputElement>(null);
   const name = what.replace(/^an? /, "");
-  const put = (next: Kept[]) => onFill(at.field.many ? next : (next[0] ?? null));
   async function take(files: FileList | null) {
     if (!files?.length) return;
     const fresh: Kept[] = [];
@@ -42,7 +44,7 @@ export function Uploads<Kept extends object>(props: Props<Kept>) {
       setBusy((old) => old - 1);
     }
     setWrong(refusals);
-    if (fresh.length) put(at.field.many ? [...kept, ...fresh] : fresh.slice(-1));
+    if (fresh.length) put((now) => (at.field.many ? [...now, ...fresh] : fresh.slice(-1)));
   }
   const again = at.field.many ? `Add ${name}s` : "Choose another";
   return (
@@ -65,15 +67,15 @@ export function Uploads<Kept extends object>(props: Props<Kept>) {
               value={String(item[words.member])}
               maxLength={words.most}
               onCommit={(text) =>
-                put(kept.map((other) => (other === item ? { ...other, [words.member]: text } : other)))
+                put((now) => now.map((other, place) => (place === index ? { ...other, [words.member]: text } : other)))
               }
             />
             <ItemButtons
               name={`${name} ${index + 1}`}
               index={index}
               count={kept.length}
-              onMove={(to) => put(moved(kept, index, to))}
-              onTakeOff={() => put(kept.filter((other) => other !== item))}
+              onMove={(to) => put((now) => moved(now, index, to))}
+              onTakeOff={() => put((now) => now.filter((_, place) => place !== index))}
             />
           </li>
         ))}

@@ -6,18 +6,20 @@ import { moved } from "../ui/Sortable";
 import { SwatchMark } from "../ui/SwatchMark";
 import { byHand, type EditorProps, type KindUi } from "./base";
 import { AddValue, isLong, useChoices } from "./choices";
+import { useDraft } from "./useDraft";
 
 function ManyOf({ id, at, onFill }: EditorProps) {
   const choices = useChoices(at.field);
-  const chosen = Array.isArray(at.value.value) ? (at.value.value as string[]) : [];
+  const kept = Array.isArray(at.value.value) ? (at.value.value as string[]) : [];
+  const { now: chosen, put } = useDraft(kept, onFill);
   const offered = choices.filter((choice) => !choice.retired || chosen.includes(choice.code));
   const tick = (code: string) =>
-    onFill(chosen.includes(code) ? chosen.filter((other) => other !== code) : [...chosen, code]);
+    void put((now) => (now.includes(code) ? now.filter((other) => other !== code) : [...now, code]));
   const long = isLong(offered);
   return (
     <fieldset aria-labelledby={`${id}-label`}>
       {(long || (chosen.length > 1 && byHand(at.field))) && (
-        <Chosen field={at.field} offered={offered} chosen={chosen} onPut={onFill} />
+        <Chosen field={at.field} offered={offered} chosen={chosen} onPut={put} />
       )}
       {long ? (
         <Popover label={at.field.name} trigger={<Button id={id}>Choose of {offered.length}</Button>}>
@@ -46,7 +48,7 @@ function ManyOf({ id, at, onFill }: EditorProps) {
           ))}
         </div>
       )}
-      <AddValue field={at.field} onAdded={(code) => onFill([...chosen, code])} />
+      <AddValue field={at.field} onAdded={(code) => void put((now) => [...now, code])} />
     </fieldset>
   );
 }
@@ -55,7 +57,7 @@ type ChosenProps = {
   field: Schemas["Field"];
   offered: ReturnType<typeof useChoices>;
   chosen: readonly string[];
-  onPut: (codes: string[]) => unknown;
+  onPut: (from: (now: string[]) => string[]) => unknown;
 };
 
 /** The values ticked, in the order they show in, each to be moved or taken off. */
@@ -72,8 +74,8 @@ function Chosen({ field, offered, chosen, onPut }: ChosenProps) {
               name={label}
               index={index}
               count={chosen.length}
-              onMove={byHand(field) ? (to) => onPut(moved(chosen, index, to)) : undefined}
-              onTakeOff={() => onPut(chosen.filter((other) => other !== code))}
+              onMove={byHand(field) ? (to) => onPut((now) => moved(now, index, to)) : undefined}
+              onTakeOff={() => onPut((now) => now.filter((other) => other !== code))}
             />
           </li>
         );

@@ -88,6 +88,22 @@ describe("rows", () => {
     fireEvent.click(screen.getByLabelText("Take row 1 off"));
     expect(fill).toHaveBeenLastCalledWith([{ step: "Wet", time: "2" }]);
   });
+  it("keep what was just typed when the row is moved or a table is pasted in the same stroke", () => {
+    const fill = edit([{ step: "Wet" }, { step: "Dry" }]);
+    const box = cell(2, "Step");
+    box.focus();
+    fireEvent.change(box, { target: { value: "Dry well" } });
+    fireEvent.keyDown(box, { key: "ArrowUp", altKey: true });
+    expect(fill).toHaveBeenLastCalledWith([{ step: "Dry well" }, { step: "Wet" }]);
+    const time = cell(1, "Time");
+    time.focus();
+    fireEvent.change(time, { target: { value: "9" } });
+    fireEvent.paste(time, { clipboardData: { getData: () => "1\n2\n" } });
+    expect(fill).toHaveBeenLastCalledWith([
+      { step: "Dry well", time: "1" },
+      { step: "Wet", time: "2" },
+    ]);
+  });
   it("mark the cell that is wrong", () => {
     edit([{ step: "Wet", time: "soon" }, { step: "Dry" }], [0, "time"]);
     const wrong = document.querySelectorAll("[aria-invalid=true]");

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
-import { type ClipboardEvent, type KeyboardEvent, useId, useRef, useState } from "react";
+import { type ClipboardEvent, type KeyboardEvent, useId, useRef } from "react";
 import type { Schemas } from "../api/client";
 import { ask } from "../api/queries";
 import { type Column, columnsOf } from "../controls/Columns";
@@ -9,27 +9,18 @@ import { moved, SortableList, SortableRow } from "../ui/Sortable";
 import type { EditorProps, KindUi } from "./base";
 import { kindUi } from "./index";
 import { filledDown, type Row, spread, withCell } from "./rows_grid";
+import { useDraft } from "./useDraft";
 
 /** Rows as a small grid: every cell has the editor of its column's kind. The last row is where the next one begins. */
 function RowsEditor({ id, at, onFill }: EditorProps) {
   const columns = columnsOf(at.field.options.columns).filter((column) => column.key);
   const kept = Array.isArray(at.value.typed) ? (at.value.typed as Row[]) : [];
-  const [draft, setDraft] = useState<Row[] | null>(null);
-  const open = useRef(0);
   const grid = useRef<HTMLFieldSetElement>(null);
-  const rows = draft ?? kept;
-
-  async function put(next: Row[]) {
-    setDraft(next);
-    open.current += 1;
-    try {
-      await onFill(next.filter((row) => Object.keys(row).length > 0));
-    } finally {
-      open.current -= 1;
-      // What is written since is shown until the last of it is answered.
-      if (open.current === 0) setDraft(null);
-    }
-  }
+  const { now: rows, put: putRows } = useDraft(kept, (next) =>
+    onFill(next.filter((row) => Object.keys(row).length > 0)),
+  );
+  // Leaving a box commits what was typed in it: what follows in the same stroke begins from that.
+  const put = (from: (now: Row[]) => Row[]) => void putRows(from);
   const focus = (row: number, column: number) =>
     requestAnimationFrame(() =>
       grid.current
@@ -44,7 +35,7 @@ function RowsEditor({ id, at, onFill }: EditorProps) {
     if (!cell || !/[\t\n]/.test(text.trim())) return;
     event.preventDefault();
     (event.target as HTMLElement).blur();
-    void put(spread(rows, columns, text, cell.row, cell.column));
+    put((now) => spread(now, columns, text, cell.row, cell.column));
   }
   function onKeyDown(event: KeyboardEvent) {
     const cell = cellOf(event.target);
@@ -53,13 +44,13 @@ function RowsEditor({ id, at, onFill }: EditorProps) {
     const key = columns[column]?.key ?? "";
     if (event.key === "d" && event.ctrlKey && row > 0 && rows[row - 1]?.[key] !== undefined) {
       event.preventDefault();
-      void put(withCell(rows, row, key, rows[row - 1]?.[key]));
+      put((now) => withCell(now, row, key, now[row - 1]?.[key]));
     } else if (event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown") && row < rows.length) {
       const to = row + (event.key === "ArrowUp" ? -1 : 1);
       if ((event.target as HTMLElement).closest(".grip") || to < 0 || to >= rows.length) return;
       event.preventDefault();
       (event.target as HTMLElement).blur();
-      void put(moved(rows, row, to));
+      put((now) => moved(now, row, to));
       focus(to, column);
     } else if (event.key === "Enter" && event.target instanceof HTMLInputElement && event.target.type !== "checkbox") {
       focus(row + 1, column);
@@ -80,11 +71,11 @@ function RowsEditor({ id, at, onFill }: EditorProps) {
           <Head
             key={column.key}
             column={column}
-            onFillDown={rows.length > 1 ? () => void put(filledDown(rows, column.key ?? "")) : undefined}
+            onFillDown={rows.length > 1 ? () => put((now) => filledDown(now, column.key ?? "")) : undefined}
           />
         ))}
       </div>
-      <SortableList ids={ids} onMove={(from, to) => void put(moved(rows, from, to))}>
+      <SortableList ids={ids} onMove={(from, to) => put((now) => moved(now, from, to))}>
         {[...rows, {}].map((row, index) => (
           <SortableRow
             // biome-ignore lint/suspicious/noArrayIndexKey: a row is known by where it stands
@@ -93,7 +84,7 @@ function RowsEditor({ id, at, onFill }: EditorProps) {
             name={`row ${index + 1}`}
             className="!items-start border-t border-line py-1"
             disabled={index === rows.length}
-            onStep={(by) => void put(moved(rows, index, index + by))}
+            onStep={(by) => put((now) => moved(now, index, index + by))}
           >
             <div
               className={`grid min-w-0 flex-1 gap-1.5 ${index === rows.length ? "pl-[28px]" : ""}`}
@@ -108,7 +99,7 @@ function RowsEditor({ id, at, onFill }: EditorProps) {
                   row={index}
                   position={position}
                   typed={(row as Row)[column.key ?? ""] ?? null}
-                  onFill={(value) => put(withCell(rows, index, column.key ?? "", value))}
+                  onFill={(value) => put((now) => withCell(now, index, column.key ?? "", value))}
                 />
               ))}
               {index < rows.length && (
@@ -117,7 +108,7 @@ function RowsEditor({ id, at, onFill }: EditorProps) {
                   className="grid h-6 w-6 place-items-center rounded text-ink-2 hover:bg-woad-tint"
                   aria-label={`Take row ${index + 1} off`}
                   title={`Take row ${index + 1} off`}
-                  onClick={() => void put(rows.filter((_, other) => other !== index))}
+                  onClick={() => put((now) => now.filter((_, other) => other !== index))}
                 >
                   <X size={14} aria-hidden="true" />
                 </button>

@@ -3,6 +3,7 @@ import { ItemButtons } from "../ui/ItemButtons";
 import { moved } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";
 import { asText, byHand, type EditorProps, isWrongItem, type KindUi, type Look } from "./base";
+import { useDraft } from "./useDraft";
 
 /** A kind whose values are typed in a line: one box, or one a value where a field holds many. */
 export function typedKind(code: string, look: Look = {}, more: Partial<KindUi> = {}): KindUi {
@@ -32,14 +33,16 @@ function Single({ id, at, wrong, onFill, onTyping, look = {} }: EditorProps) {
 
 /** One box a value, and one more to add the next. */
 function Several({ id, at, wrong, onFill }: EditorProps) {
-  const items = Array.isArray(at.value.typed)
+  const kept = Array.isArray(at.value.typed)
     ? at.value.typed.map(asText)
     : asText(at.value.typed).split("\n").filter(Boolean);
-  const put = (index: number, text: string) => {
-    const next = items.map((item, other) => (other === index ? text : item));
-    if (index === items.length) next.push(text);
-    onFill(next.filter((item) => item.trim() !== ""));
-  };
+  const { now: items, put: putItems } = useDraft(kept, onFill);
+  const put = (index: number, text: string) =>
+    void putItems((now) => {
+      const next = [...now];
+      next[index] = text;
+      return next.filter((item) => item.trim() !== "");
+    });
   return (
     <div className="flex flex-wrap gap-1.5">
       {[...items, ""].map((text, index) => (
@@ -59,7 +62,7 @@ function Several({ id, at, wrong, onFill }: EditorProps) {
               name={text}
               index={index}
               count={items.length}
-              onMove={byHand(at.field) ? (to) => onFill(moved(items, index, to)) : undefined}
+              onMove={byHand(at.field) ? (to) => void putItems((now) => moved(now, index, to)) : undefined}
               onTakeOff={() => put(index, "")}
             />
           )}

@@ -42,7 +42,7 @@ describe("the editor of links", () => {
     commit("Guide, address", `${HOST}/wash`);
     expect(fill).toHaveBeenLastCalledWith(`Care guide <${HOST}/wash>`);
     commit("Guide, words", "");
-    expect(fill).toHaveBeenLastCalledWith(`${HOST}/care`);
+    expect(fill).toHaveBeenLastCalledWith(`${HOST}/wash`);
   });
 
   it("adds another where the field holds many, and takes one off", () => {
@@ -50,7 +50,7 @@ describe("the editor of links", () => {
     commit("Guide, link 3, address", `${HOST}/c`);
     expect(fill).toHaveBeenLastCalledWith([`A <${HOST}/a>`, `B <${HOST}/b>`, `${HOST}/c`]);
     fireEvent.click(screen.getByLabelText("Take A off"));
-    expect(fill).toHaveBeenLastCalledWith([`B <${HOST}/b>`]);
+    expect(fill).toHaveBeenLastCalledWith([`B <${HOST}/b>`, `${HOST}/c`]);
   });
 
   it("marks the link that is wrong, and no other", () => {

@@ -3,6 +3,7 @@ import { ItemButtons } from "../ui/ItemButtons";
 import { moved } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";
 import { asText, byHand, type EditorProps, isWrongItem, type KindUi } from "./base";
+import { useDraft } from "./useDraft";
 
 type Written = { words: string; address: string };
 
@@ -21,14 +22,15 @@ export function writeLink({ words, address }: Written): string {
 /** Words and address side by side, a line a link, and one more to add the next where a field holds many. */
 function LinksInput({ id, at, wrong, onFill }: EditorProps) {
   const { typed } = at.value;
-  const texts = Array.isArray(typed) ? typed.map(asText) : asText(typed) ? [asText(typed)] : [];
+  const kept = Array.isArray(typed) ? typed.map(asText) : asText(typed) ? [asText(typed)] : [];
+  const { now: texts, put: putTexts } = useDraft(kept, (next) => onFill(at.field.many ? next : (next[0] ?? null)));
   const rows = at.field.many || texts.length === 0 ? [...texts, ""] : texts;
-  const put = (index: number, change: Partial<Written>) => {
-    const next = [...texts];
-    next[index] = writeLink({ ...readLink(texts[index] ?? ""), ...change });
-    const filled = next.filter((text) => text !== "");
-    onFill(at.field.many ? filled : (filled[0] ?? null));
-  };
+  const put = (index: number, change: Partial<Written>) =>
+    void putTexts((now) => {
+      const next = [...now];
+      next[index] = writeLink({ ...readLink(now[index] ?? ""), ...change });
+      return next.filter((text) => text !== "");
+    });
   return (
     <div className="grid gap-1.5">
       {rows.map((text, index) => {
@@ -61,7 +63,7 @@ function LinksInput({ id, at, wrong, onFill }: EditorProps) {
                   name={link.words || link.address}
                   index={index}
                   count={texts.length}
-                  onMove={byHand(at.field) ? (to) => onFill(moved(texts, index, to)) : undefined}
+                  onMove={byHand(at.field) ? (to) => void putTexts((now) => moved(now, index, to)) : undefined}
                   onTakeOff={() => put(index, { words: "", address: "" })}
                 />
               ) : (

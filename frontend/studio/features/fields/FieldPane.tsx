@@ -5,7 +5,7 @@ import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { placeOf, type Things } from "../../app/nouns";
 import { Saved } from "../../app/saving";
-import { type Changes, useThing } from "../../app/things";
+import { useThing } from "../../app/things";
 import { kindUi } from "../../kinds";
 import { asText } from "../../kinds/base";
 import { counted, Line, Segments } from "../../ui/basics";
@@ -16,7 +16,7 @@ import { consequencesOf, useConsequences } from "../Consequences";
 import { Picker } from "../FieldPicker";
 import { RemoveThing } from "../RemoveThing";
 import { useThingsOf } from "../useThingsOf";
-import { KindLines } from "./KindLines";
+import { type FieldChanges, KindLines } from "./KindLines";
 import { LimitsEditor } from "./LimitsEditor";
 import { TryValue } from "./TryValue";
 
@@ -25,19 +25,20 @@ type Use = Things["field"];
 /** One field: its definition, a place to try values, and where it is used. */
 export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaOut"]; fresh: boolean }) {
   const field = use.thing;
-  const { put: write, remove } = useThing("field", use);
+  const { put: write, remove, current } = useThing("field", use);
   const [wrong, setWrong] = useState<{ where: string[]; text: string } | null>(null);
   const [dialog, consider] = useConsequences();
   const kind = meta.kinds.find((kind) => kind.code === field.kind);
   const mapped = meta.schema_org.filter(({ shape }) => kind?.shapes.includes(shape));
 
-  function put(changes: Changes<"field">, options: { risky?: boolean } = {}) {
+  function put(changes: FieldChanges, options: { risky?: boolean } = {}) {
     const run = () =>
       write(changes, {
         onRefused: ({ problem }) =>
           setWrong({ where: problem.where.map(String), text: `${problem.message}. ${problem.help}` }),
       }).then((answer) => answer && setWrong(null));
-    if (options.risky) consider(`Change ${field.name}`, () => consequencesOf("field", field.key, changes), run);
+    const made = () => (typeof changes === "function" ? changes(current().thing) : changes);
+    if (options.risky) consider(`Change ${field.name}`, () => consequencesOf("field", field.key, made()), run);
     else void run();
   }
   const at = (where: string) => (wrong?.where.includes(where) ? wrong.text : null);

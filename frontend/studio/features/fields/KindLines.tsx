@@ -3,18 +3,20 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import type { Changes } from "../../app/things";
-import { OPTION_CONTROLS } from "../../controls/options";
+import { OPTION_CONTROLS, putFrom } from "../../controls/options";
 import { Line, Segments } from "../../ui/basics";
 import { capital } from "../../ui/locale";
 
 type Kind = Schemas["KindOut"];
+/** Members of a field to change, or how they come of it as it stands. */
+export type FieldChanges = Changes<"field"> | ((field: Schemas["Field"]) => Changes<"field">);
 type Props = {
   field: Schemas["Field"];
   /** How many things have a value for it. */
   filled: number;
   meta: Schemas["MetaOut"];
   wrongAt: (where: string) => string | null;
-  onPut: (changes: Changes<"field">, options?: { risky?: boolean }) => void;
+  onPut: (changes: FieldChanges, options?: { risky?: boolean }) => void;
 };
 
 /** What a field that takes a kind says besides: what it said already, where the kind asks for it. */
@@ -92,9 +94,12 @@ export function KindLines({ field, filled, meta, wrongAt, onPut }: Props) {
         const value = field.options[option.code];
         if (!control) return null;
         const put = (next: unknown) => {
-          const options = { ...keptOptions(kind, field.options), [option.code]: next };
-          if (waiting) take(kind, options);
-          else onPut({ options }, { risky: true });
+          const options = (now: Record<string, unknown>) => ({
+            ...keptOptions(kind, now),
+            [option.code]: putFrom(next, now[option.code]),
+          });
+          if (waiting) take(kind, options(field.options));
+          else onPut((now) => ({ options: options(now.options) }), { risky: true });
         };
         const { Note } = control;
         return (

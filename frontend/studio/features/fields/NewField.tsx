@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
-import { OPTION_CONTROLS } from "../../controls/options";
+import { OPTION_CONTROLS, putFrom } from "../../controls/options";
 import { Segments } from "../../ui/basics";
 import { capital } from "../../ui/locale";
 import { NewThing } from "../NewThing";
@@ -80,7 +80,7 @@ export function NewField({ meta, onMade }: Props) {
               options={options}
               values={values}
               wrongAt={wrongAt}
-              onPut={(code, value) => setOptions((old) => ({ ...old, [code]: value }))}
+              onPut={(code, value) => setOptions((old) => ({ ...old, [code]: putFrom(value, old[code]) }))}
               onType={setValues}
             />
           )}

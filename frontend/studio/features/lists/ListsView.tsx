@@ -17,6 +17,7 @@ import { ExampleProof, ThingPane } from "../ThingPane";
 import { ThingsFrame } from "../ThingsFrame";
 import { MergeDialog } from "./MergeDialog";
 import { ReadValues } from "./ReadValues";
+import type { ValueChanges } from "./ValueDetails";
 import { isUnused, TRACKS, type Value, ValueRow } from "./ValueRow";
 
 export default function ListsView() {
@@ -72,9 +73,11 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
   const unused = list.values.filter(({ code }) => isUnused(usedBy(code)));
   const values = only ? unused : list.values;
   const [shown, end] = useGrowing(values.length);
-  const change = (code: string, changes: Partial<Value>) =>
+  const change = (code: string, changes: ValueChanges) =>
     put((thing) => ({
-      values: thing.values.map((value) => (value.code === code ? { ...value, ...changes } : value)),
+      values: thing.values.map((value) =>
+        value.code === code ? { ...value, ...(typeof changes === "function" ? changes(value) : changes) } : value,
+      ),
     }));
   const move = (from: number, to: number) => {
     const order = moved(

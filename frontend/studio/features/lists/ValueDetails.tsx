@@ -7,11 +7,18 @@ import { NO_SWATCH, type Swatch, SwatchMark } from "../../ui/SwatchMark";
 import { TextBox } from "../../ui/TextBox";
 
 type Value = Schemas["ListValue"];
+/** Members of a value to change, or how they come of it as it stands when their turn comes. */
+export type ValueChanges = Partial<Value> | ((now: Value) => Partial<Value>);
 const MOST_COLOURS = 4;
 
 /** How a value looks and what is told beside it, behind its swatch. */
-export function ValueDetails({ value, onChange }: { value: Value; onChange: (changes: Partial<Value>) => void }) {
+export function ValueDetails({ value, onChange }: { value: Value; onChange: (changes: ValueChanges) => void }) {
   const swatch = value.swatch ?? NO_SWATCH;
+  const put = (members: (now: Swatch) => Partial<Swatch>) =>
+    onChange((now) => {
+      const stands = now.swatch ?? NO_SWATCH;
+      return { swatch: { ...stands, ...members(stands) } };
+    });
   const looks = swatch.picture !== "" || (swatch.colours ?? []).length > 0 || swatch.short !== "";
   return (
     <Popover
@@ -33,8 +40,8 @@ export function ValueDetails({ value, onChange }: { value: Value; onChange: (cha
       }
     >
       <h3 className="truncate">{value.label}</h3>
-      <Colours swatch={swatch} onPut={(colours) => onChange({ swatch: { ...swatch, colours } })} />
-      <PictureLine swatch={swatch} onPut={(picture) => onChange({ swatch: { ...swatch, picture } })} />
+      <Colours swatch={swatch} onPut={(from) => put((now) => ({ colours: from(now.colours ?? []) }))} />
+      <PictureLine swatch={swatch} onPut={(picture) => put(() => ({ picture }))} />
       <Row label="Short label" note="In a box, where there is neither picture nor colour">
         {(id) => (
           <TextBox
@@ -42,7 +49,7 @@ export function ValueDetails({ value, onChange }: { value: Value; onChange: (cha
             className="!w-24"
             maxLength={6}
             value={swatch.short ?? ""}
-            onCommit={(short) => onChange({ swatch: { ...swatch, short: short.trim() } })}
+            onCommit={(short) => put(() => ({ short: short.trim() }))}
           />
         )}
       </Row>
@@ -87,7 +94,9 @@ function Row(props: { label: string; note?: string; children: (id: string) => Re
 }
 
 /** Colours side by side: each typed or chosen, moved and taken off. */
-function Colours({ swatch, onPut }: { swatch: Swatch; onPut: (colours: string[]) => void }) {
+type PutColours = (from: (now: readonly string[]) => string[]) => void;
+
+function Colours({ swatch, onPut }: { swatch: Swatch; onPut: PutColours }) {
   const colours = swatch.colours ?? [];
   return (
     <Row label="Colours">
@@ -101,7 +110,7 @@ function Colours({ swatch, onPut }: { swatch: Swatch; onPut: (colours: string[])
                 className="h-6 w-7 flex-none"
                 aria-label={`Choose colour ${index + 1}`}
                 value={colour || "#808080"}
-                onChange={(event) => onPut(withColour(colours, index, event.target.value))}
+                onChange={(event) => onPut((now) => withColour(now, index, event.target.value))}
               />
               <TextBox
                 id={index === 0 ? id : undefined}
@@ -109,15 +118,15 @@ function Colours({ swatch, onPut }: { swatch: Swatch; onPut: (colours: string[])
                 className="!w-24 font-mono"
                 placeholder="#rrggbb"
                 value={colour}
-                onCommit={(text) => onPut(withColour(colours, index, text.trim().toLowerCase()))}
+                onCommit={(text) => onPut((now) => withColour(now, index, text.trim().toLowerCase()))}
               />
               {colour && (
                 <ItemButtons
                   name={`colour ${index + 1}`}
                   index={index}
                   count={colours.length}
-                  onMove={(to) => onPut(moved(colours, index, to))}
-                  onTakeOff={() => onPut(withColour(colours, index, ""))}
+                  onMove={(to) => onPut((now) => moved(now, index, to))}
+                  onTakeOff={() => onPut((now) => withColour(now, index, ""))}
                 />
               )}
             </span>

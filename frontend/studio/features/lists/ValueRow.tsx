@@ -2,7 +2,7 @@ import type { Schemas } from "../../api/client";
 import { Button, counted, Popover } from "../../ui/basics";
 import { SortableRow } from "../../ui/Sortable";
 import { TextBox } from "../../ui/TextBox";
-import { ValueDetails } from "./ValueDetails";
+import { type ValueChanges, ValueDetails } from "./ValueDetails";
 
 export type Value = Schemas["ListValue"];
 export const TRACKS = "grid-cols-[32px_minmax(0,1.2fr)_minmax(0,0.9fr)_minmax(0,1.1fr)_74px_64px]";
@@ -12,7 +12,7 @@ type Props = {
   use: Schemas["ValueUseOut"] | undefined;
   wrong: boolean;
   movable: boolean;
-  onChange: (changes: Partial<Value>) => void;
+  onChange: (changes: ValueChanges) => void;
   onStep: (by: -1 | 1) => void;
   onMerge: () => void;
   onTakeOut: () => void;
