@@ -21,7 +21,7 @@ export function OwnFields({ row }: { row: Things["collection"] }) {
           at={at}
           refused={refused[at.field.key]}
           onFill={(value) =>
-            void fill({ [at.field.key]: value }, ({ problem }) =>
+            fill({ [at.field.key]: value }, ({ problem }) =>
               setRefused((old) => ({ ...old, [at.field.key]: `${problem.message}. ${problem.help}` })),
             ).then((done) => done && setRefused(({ [at.field.key]: _, ...rest }) => rest))
           }
