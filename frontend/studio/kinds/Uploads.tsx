@@ -67,7 +67,9 @@ export function Uploads<Kept extends object>(props: Props<Kept>) {
               value={String(item[words.member])}
               maxLength={words.most}
               onCommit={(text) =>
-                put((now) => now.map((other, place) => (place === index ? { ...other, [words.member]: text } : other)))
+                put((now) =>
+                  now.map((other, position) => (position === index ? { ...other, [words.member]: text } : other)),
+                )
               }
             />
             <ItemButtons
@@ -75,7 +77,7 @@ export function Uploads<Kept extends object>(props: Props<Kept>) {
               index={index}
               count={kept.length}
               onMove={(to) => put((now) => moved(now, index, to))}
-              onTakeOff={() => put((now) => now.filter((_, place) => place !== index))}
+              onTakeOff={() => put((now) => now.filter((_, position) => position !== index))}
             />
           </li>
         ))}

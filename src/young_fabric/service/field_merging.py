@@ -81,12 +81,12 @@ def _check(defs: Definitions, merge: FieldMerge) -> None:
         key = getattr(merge, member)
         if key not in defs.fields or defs.fields[key].subject != PRODUCTS:
             raise Refusal("not_found", f"Products have no field {key[:60]} of your own", (member,), "Choose another")
-    one, other = defs.fields[merge.field], defs.fields[merge.into]
+    going, staying = defs.fields[merge.field], defs.fields[merge.into]
     if merge.field == merge.into:
         raise Refusal("twice", "A field can't be merged with itself", ("into",), "Choose another field")
-    if reading_of(one) != reading_of(other):
-        words = f"{one.name} and {other.name} are not of the same kind, unit or list"
-        raise Refusal("kind", words, ("into",), f"Change the kind of {one.name} first")
+    if reading_of(going) != reading_of(staying):
+        words = f"{going.name} and {staying.name} are not of the same kind, unit or list"
+        raise Refusal("kind", words, ("into",), f"Change the kind of {going.name} first")
 
 
 def _check_differing(work: Work, merge: FieldMerge) -> None:

@@ -91,13 +91,13 @@ def _alike_fields(work: Work, defs: Definitions) -> Iterator[Finding]:
     held = _sampled(work, defs.product_fields)
     counts = fills.by_type(work.session)
     filled_on = {key: sum(count.filled for count in by_type.values()) for key, by_type in counts.items()}
-    for one, other in combinations(sorted(defs.product_fields.values(), key=lambda field: field.key), 2):
-        if reading_of(one) != reading_of(other):
+    for first, second in combinations(sorted(defs.product_fields.values(), key=lambda field: field.key), 2):
+        if reading_of(first) != reading_of(second):
             continue
-        named, filled = alike_names(one.name, other.name), alike_values(held[one.key], held[other.key])
+        named, filled = alike_names(first.name, second.name), alike_values(held[first.key], held[second.key])
         if named or filled:
             same = " and ".join(words for words, holds in (("alike names", named), ("alike values", filled)) if holds)
-            fewer, more = sorted((one, other), key=lambda field: filled_on.get(field.key, 0))
+            fewer, more = sorted((first, second), key=lambda field: filled_on.get(field.key, 0))
             words = f"Of the same kind as {more.name}, with {same}"
             yield Finding("alike", fields.NOUN.code, fewer.key, fewer.name, words, more.key, more.name)
 
@@ -113,11 +113,11 @@ def _sampled(work: Work, own: Mapping[str, Field]) -> dict[str, set[Any]]:
 
 
 def _alike_lists(work: Work, defs: Definitions) -> Iterator[Finding]:  # noqa: ARG001
-    for one, other in combinations(sorted(defs.lists.values(), key=lambda values: values.key), 2):
-        labels = [{value.label.casefold() for value in values.values} for values in (one, other)]
+    for first, second in combinations(sorted(defs.lists.values(), key=lambda values: values.key), 2):
+        labels = [{value.label.casefold() for value in values.values} for values in (first, second)]
         if alike_values(*labels):
-            words = f"Has mostly the values of {other.name}"
-            yield Finding("alike", value_lists.NOUN.code, one.key, one.name, words, other.key, other.name)
+            words = f"Has mostly the values of {second.name}"
+            yield Finding("alike", value_lists.NOUN.code, first.key, first.name, words, second.key, second.name)
 
 
 FINDS: tuple[Find, ...] = (_unused, _empty_types, _unfilled, _alike_fields, _alike_lists)

@@ -160,8 +160,8 @@ function ImportSection() {
 }
 
 function PlannedRows({ things }: { things: readonly Planned[] }) {
-  const told = things.filter(({ how }) => how !== "same");
-  const [shown, end] = useGrowing(told.length);
+  const differing = things.filter(({ how }) => how !== "same");
+  const [shown, end] = useGrowing(differing.length);
   return (
     <>
       <table className="mt-3 w-full">
@@ -173,7 +173,7 @@ function PlannedRows({ things }: { things: readonly Planned[] }) {
           </tr>
         </thead>
         <tbody>
-          {told.slice(0, shown).map((thing) => (
+          {differing.slice(0, shown).map((thing) => (
             <tr key={`${thing.noun} ${thing.key}`} className="border-t border-line align-baseline">
               <td className="w-[32%] py-1.5">
                 {thing.how === "new" ? (
@@ -197,8 +197,10 @@ function PlannedRows({ things }: { things: readonly Planned[] }) {
         </tbody>
       </table>
       <div ref={end} />
-      {things.length > told.length && (
-        <p className="hint mt-2">{counted(things.length - told.length, "other is", "others are")} the same here.</p>
+      {things.length > differing.length && (
+        <p className="hint mt-2">
+          {counted(things.length - differing.length, "other is", "others are")} the same here.
+        </p>
       )}
     </>
   );

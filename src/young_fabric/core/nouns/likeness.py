@@ -13,18 +13,18 @@ SHARED, SHARE = 3, 0.6
 """How many values two must have in common, and which part of all they have."""
 
 
-def alike_names(one: str, other: str) -> bool:
+def alike_names(first: str, second: str) -> bool:
     """Whether two names are nearly the same, whatever the order of their words: `Paper weight`, `Weight of papers`."""
     names = [
         " ".join(sorted(word for word in fold(name).replace("-", " ").split() if len(word) > 2))
-        for name in (one, other)
+        for name in (first, second)
     ]
     if not all(names):
-        return fold(one) == fold(other)
+        return fold(first) == fold(second)
     return SequenceMatcher(None, names[0], names[1]).ratio() >= ALIKE
 
 
-def alike_values(one: Collection[Hashable], other: Collection[Hashable]) -> bool:
+def alike_values(first: Collection[Hashable], second: Collection[Hashable]) -> bool:
     """Whether two hold mostly the same."""
-    shared, every = set(one) & set(other), set(one) | set(other)
+    shared, every = set(first) & set(second), set(first) | set(second)
     return len(shared) >= SHARED and len(shared) / len(every) >= SHARE

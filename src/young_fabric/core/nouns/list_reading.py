@@ -91,15 +91,15 @@ def _read(values: ValueList, rows: Iterable[tuple[int, Given]], meant: Meant) ->
         except Refusal as refusal:
             skipped.append((number, row.get("label") or row.get("code", ""), refusal.message))
             continue
-        place = len(current) if index is None else index
+        position = len(current) if index is None else index
         if old is None:
             current.append(new)
         else:
-            current[place] = new
+            current[position] = new
             known.labels.pop(fold(old.label), None)
-        known.codes[new.code] = known.labels[fold(new.label)] = place
-        (added if old is None or place in added or (old.retired and not new.retired) else changed)[place] = new
-    rest = [value for place, value in changed.items() if place not in added]
+        known.codes[new.code] = known.labels[fold(new.label)] = position
+        (added if old is None or position in added or (old.retired and not new.retired) else changed)[position] = new
+    rest = [value for position, value in changed.items() if position not in added]
     return ListReading(replace(values, values=tuple(current)), tuple(added.values()), tuple(rest), tuple(skipped))
 
 

@@ -107,8 +107,10 @@ def fields_merge(path: KeyPath, body: s.FieldMergeIn) -> Response:
         touched = field_merging.reach(unit, merge)
         job = field_merging.merge_fields(unit, merge) if body.apply else None
     examples = [{"id": number, "title": title} for number, title in touched.examples]
-    told = {name: getattr(touched, name) for name in ("moves", "differ")}
-    return reply(s.FieldMergeOut, {**told, "examples": examples, "definitions": list(touched.definitions), "job": job})
+    counts = {name: getattr(touched, name) for name in ("moves", "differ")}
+    return reply(
+        s.FieldMergeOut, {**counts, "examples": examples, "definitions": list(touched.definitions), "job": job}
+    )
 
 
 @api.get("/housekeeping", responses=answers(s.FindingsOut))
