@@ -30,7 +30,7 @@ CHOICES = ValueList(
 )
 CODES = {
     "number", "unit", "dimension", "below", "above", "decimals", "short", "long", "pattern", "choice", "date", "yes_no",
-    "colour", "check_digit", "required", "few", "many", "text", "picture", "derived", "link", "file", "shape",
+    "colour", "check_digit", "required", "few", "many", "text", "picture", "derived", "link", "file", "shape", "gone",
 }  # fmt: skip
 LOCALES = st.sampled_from(["en", "de", "fr", "ja", "ar", "de_CH", "sv"])
 TYPED = st.one_of(

@@ -21,6 +21,7 @@ from young_fabric.service import (
     collection_members,
     collections,
     definitions,
+    holders,
     jobs,
     memberships,
     pending,
@@ -143,16 +144,16 @@ def test_own_fields_of_collections(work: Work) -> None:
     definitions.create(work, "field", "Mood", {"kind": "whole", "subject": "collection"})
     key = make(work, "With words")
     version = writes.need_current(work, NOUN.code, key).version
-    collections.fill(work, key, version, {"ss_mood": "calm"})
-    collections.fill(work, key, version, {"words": "Out in the\nwind"})
-    told = {field.field.key: field.value for field in collections.fields_of(work, key)}
+    holders.fill(work, "collection", key, version, {"ss_mood": "calm"})
+    holders.fill(work, "collection", key, version, {"words": "Out in the\nwind"})
+    told = {field.field.key: field.value for field in holders.fields_of(work, "collection", key)}
     assert (told["words"].shown, told["ss_mood"].state, told["ss_mood"].typed) == ("Out in the\nwind", "wrong", "calm")
     assert told["picture"].state == "empty"
-    collections.fill(work, key, version + 2, {"ss_mood": "3"})
-    told = {field.field.key: field.value for field in collections.fields_of(work, key)}
+    holders.fill(work, "collection", key, version + 2, {"ss_mood": "3"})
+    told = {field.field.key: field.value for field in holders.fields_of(work, "collection", key)}
     assert (told["ss_mood"].value, told["words"].shown) == ("3", "Out in the\nwind"), "both are kept"
     with pytest.raises(Refusal) as caught:
-        collections.fill(work, key, version + 2, {"price": "1"})
+        holders.fill(work, "collection", key, version + 2, {"price": "1"})
     assert caught.value.where == ("values", "price")
     with pytest.raises(Refusal) as caught:
         definitions.create(work, "field_set", "Odd", {"sections": [{"key": "s", "name": "S", "fields": ["ss_mood"]}]})

@@ -11,17 +11,7 @@ from tests.conftest import person
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.service import (
-    changes,
-    collections,
-    definitions,
-    judging,
-    plans,
-    products,
-    recount,
-    value_effects,
-    writes,
-)
+from young_fabric.service import changes, definitions, holders, judging, plans, products, recount, value_effects, writes
 from young_fabric.service import jobs as job_service
 from young_fabric.service.actors import Work
 from young_fabric.service.unit import unit_of_work
@@ -113,7 +103,7 @@ def test_values_of_collections_follow_too(work: Work) -> None:
     made = definitions.create(work, "field", "Harvest", {"kind": "text", "subject": "collection"}).thing
     autumn = next(iter(sorted(plans.draft(work.session).things["collection"])))
     version = writes.need_current(work, "collection", autumn).version
-    collections.fill(work, autumn, version, {made.key: "autumn"})
+    holders.fill(work, "collection", autumn, version, {made.key: "autumn"})
     effects = effects_of(work, made.key, kind="yes_no")
     assert (effects.values, effects.lost, effects.examples[0].noun) == (1, 1, "collection")
     change_field(work, made.key, kind="yes_no")

@@ -17,8 +17,9 @@ from tests.conftest import NOW, person
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.nouns.base import state_of
-from young_fabric.service import changes, definitions, jobs, pending, plans, products, release, writes
+from young_fabric.service import changes, definitions, jobs, new_fields, pending, plans, products, release, writes
 from young_fabric.service.actors import Actor, Clash, Work
+from young_fabric.service.new_fields import Taker
 from young_fabric.service.recount import recount
 from young_fabric.service.unit import unit_of_work
 from young_fabric.service.values import ValueEdit, put_many
@@ -154,6 +155,30 @@ def test_types_swapped_by_many_lock_nothing_up(shop: Sessions, people: tuple[Act
     got = at_once(shop, [(people[turn % 2], swap) for turn in range(12)])
     assert all(outcome is None or isinstance(outcome, Clash) for outcome in got)
     with unit_of_work(shop, people[0]) as work:
+        assert recount(work.session) == []
+
+
+def test_referring_and_removing_at_once_leave_no_loose_end(shop: Sessions, people: tuple[Actor, Actor]) -> None:
+    with unit_of_work(shop, people[0]) as work:
+        into = Taker("product_type", "paint")
+        field = new_fields.make(work, "Goes with", {"kind": "product"}, None, into)
+        ids = [row.product.id for row in first_products(work, "Ebb")][:4]
+
+    def refer(number: int, other: int) -> Act:
+        return lambda work: put_many(work, [ValueEdit(number, values={field: other})])
+
+    def remove(number: int) -> Act:
+        return lambda work: put_many(work, [ValueEdit(number, removes=True)])
+
+    pairs = [(number, other) for number in ids for other in ids if number != other]
+    acts = [refer(*pair) for pair in pairs] + [remove(ids[0]), remove(ids[1])]
+    random.Random(3).shuffle(acts)
+    got = at_once(shop, [(people[turn % 2], act) for turn, act in enumerate(acts)])
+    assert {outcome.code for outcome in got if isinstance(outcome, Refusal)} <= {"gone", "in_use", "not_found"}
+    with unit_of_work(shop, people[0]) as work:
+        named = [row.product.values.get(field) for row in first_products(work, "Ebb")]
+        there = {row.product.id for row in first_products(work, "Ebb")}
+        assert {number for number in named if number is not None} <= there
         assert recount(work.session) == []
 
 

@@ -8,7 +8,7 @@ from typing import Any
 from young_fabric.core.base.conditions import JOINS
 from young_fabric.core.display.cascade import read_scope
 from young_fabric.demo.catalogue import read
-from young_fabric.service import collections, definitions, products
+from young_fabric.service import definitions, holders, products
 from young_fabric.service.actors import Work
 from young_fabric.service.products import Filters
 from young_fabric.service.values import ValueEdit, put_many
@@ -43,7 +43,7 @@ def _collection(work: Work, row: dict[str, Any], key: Callable[[str], str]) -> N
         given["condition"] = _keyed(row["condition"], key)
     made = definitions.create(work, "collection", row["name"], given)
     values = {"words": row.get("words", ""), key("season"): row.get("season", "")}
-    collections.fill(work, row["key"], made.version, {name: value for name, value in values.items() if value})
+    holders.fill(work, "collection", row["key"], made.version, {name: value for name, value in values.items() if value})
 
 
 def _keyed(tree: dict[str, Any], key: Callable[[str], str]) -> dict[str, Any]:

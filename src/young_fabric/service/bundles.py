@@ -10,7 +10,7 @@ from pydantic import TypeAdapter
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
-from young_fabric.core.interchange.bundle import PlannedThing, bundle_of, bundle_schema, plan_import, things_of
+from young_fabric.core.interchange.bundle import DEFINED, PlannedThing, bundle_of, bundle_schema, plan_import, things_of
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.product_types import NOUN as TYPE
 from young_fabric.core.nouns.registry import NOUNS
@@ -78,7 +78,7 @@ def _to(thing: PlannedThing) -> Any:
 
 def schema() -> dict[str, Any]:
     """The JSON Schema of such documents."""
-    return bundle_schema({code: _state_schema(code) for code in NOUNS})
+    return bundle_schema({code: _state_schema(code) for code in DEFINED})
 
 
 def _state_schema(code: str) -> dict[str, Any]:

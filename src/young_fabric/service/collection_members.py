@@ -8,6 +8,7 @@ from typing import Any
 
 from young_fabric.core.base import units
 from young_fabric.core.base.conditions import BY_AMOUNT, BY_MEASURE, BY_RATING, JOINS, comparison_of
+from young_fabric.core.kinds.base import Target
 from young_fabric.core.nouns.collections import NEWEST, NOUN, TITLE, Collection, in_order
 from young_fabric.core.nouns.conditions import (
     TYPE,
@@ -224,7 +225,7 @@ def _typed(field: Field | None, item: Any, defs: Definitions) -> Any:
 @dataclass(frozen=True)
 class AskedField:
     """A field a condition can ask for, the control that asks for values, the value list they are from, and the tests that
-    make sense of it: (op, words, how many values)."""
+    make sense of it: (op, words, how many values); `target` is what values name things of."""
 
     key: str
     name: str
@@ -232,6 +233,7 @@ class AskedField:
     list: str | None
     tests: tuple[tuple[str, str, str], ...]
     example: str
+    target: Target | None = None
 
 
 def askable(work: Work) -> list[AskedField]:
@@ -244,5 +246,6 @@ def askable(work: Work) -> list[AskedField]:
         tests = offered_tests(field.rules.comparison, field.key)
         example = field.example or field.rules.example_for(defs.spec(field))
         control = comparison_of(field.rules.comparison).control
-        out.append(AskedField(field.key, field.name, control, named[0] if named else None, tests, example))
+        target = field.rules.chosen(field.options) if field.targets else None
+        out.append(AskedField(field.key, field.name, control, named[0] if named else None, tests, example, target))
     return out

@@ -9,20 +9,15 @@ from typing import Any, Literal
 from uuid import uuid4
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.base.ranks import rank_between
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.collections import NOUN, Collection, in_order
 from young_fabric.core.nouns.conditions import condition_words
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service import definitions, memberships, plans, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.collection_members import ToldTest, tests_in_words
-from young_fabric.service.editor import EditorField, EditorValue
 from young_fabric.service.writes import Edit
-from young_fabric.store.repos import files, fills, gathering, products
+from young_fabric.store.repos import fills, gathering, products
 from young_fabric.store.repos.definitions import StoredThing
 
 MOST_PASTED = 2_000
@@ -134,69 +129,6 @@ def paste(work: Work, key: str, text: str, to: Hand) -> Pasted:
         [code for code in dict.fromkeys(codes) if code.upper() not in found],
         [code for code in wanted if upper.count(code) > 1],
     )
-
-
-def fields_of(work: Work, key: str) -> list[EditorField]:
-    """A collection's own fields with their values, as the editor shows them. Raises Refusal `not_found`."""
-    work.need(Right.LOOK)
-    thing = writes.need_current(work, NOUN.code, key).thing
-    defs = plans.draft(work.session)
-    return [_editor_field(defs, field, thing.filled.get(name)) for name, field in defs.fields_of(NOUN.code).items()]
-
-
-def _editor_field(defs: Definitions, field: Field, cell: tuple[str, Any] | None) -> EditorField:
-    rules = FieldRules(field, defs.spec(field))
-    example = field.example or field.rules.example_for(rules.spec)
-    value = _editor_value(rules, cell)
-    return EditorField(field, field.need, field.own, False, value, (), example)
-
-
-def _editor_value(rules: FieldRules, cell: tuple[str, Any] | None) -> EditorValue:
-    if cell is None:
-        return EditorValue("empty", None, None, "", None, None, None)
-    sort, held = cell
-    wrong = rules.judge(held) if sort == "value" else rules.read(held).wrong
-    state = "good" if sort == "value" and wrong is None else "wrong"
-    shown = rules.text(held) if state == "good" else ""
-    typed = rules.typed(held) if sort == "value" else held
-    value = held if sort == "value" else None
-    if wrong is None:
-        return EditorValue(state, value, typed, shown, None, None, None)
-    return EditorValue(state, value, typed, shown, wrong.code, wrong.message, wrong.help, tuple(wrong.where))
-
-
-def fill(work: Work, key: str, version: int, typed: Mapping[str, Any]) -> None:
-    """Fill a collection's own fields with what was typed; what is not understood is kept as typed. Raises Refusal, Clash."""
-    work.need(Right.EDIT)
-
-    def edit(current: StoredThing | None) -> Edit:
-        base = writes.state_at(work, NOUN, key, version, current)
-        if base is ABSENT:
-            raise Refusal("not_found", f"There is no collection {key[:60]}", (), "It may have been removed")
-        known = plans.draft(work.session).fields_of(NOUN.code)
-        filled = dict(base["filled"])
-        for name, given in typed.items():
-            if name not in known:
-                raise Refusal("unknown_field", f"A collection has no field {name[:80]}", ("values", name), "See Define")
-            cell = _cell(work, FieldRules(known[name], plans.draft(work.session).spec(known[name])), name, given)
-            filled.pop(name, None)
-            if cell is not None:
-                filled[name] = list(cell)
-        return Edit(base, {**base, "filled": filled})
-
-    writes.apply(work, NOUN.code, key, edit)
-
-
-def _cell(work: Work, rules: FieldRules, name: str, given: Any) -> tuple[str, Any] | None:
-    read = rules.read(given)
-    if read.kept is not None:
-        return "typed", read.kept
-    if read.value is None:
-        return None
-    try:
-        return "value", rules.with_files(read.value, files.stored(work.session, rules.files(read.value)))
-    except Refusal as refusal:
-        raise refusal.at("values", name) from None
 
 
 def gather(work: Work, key: str) -> None:

@@ -17,8 +17,11 @@ from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.display_settings import SettingKey, nothing_said
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import changed_groups, reached_groups
+from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import noun_hooks, plans, writes
 from young_fabric.service.actors import Right, Work
+from young_fabric.service.naming import referring_documents
+from young_fabric.service.referring import referrers
 from young_fabric.service.touched import told_apart, touched_documents
 from young_fabric.service.value_effects import ValueEffects, value_effects
 from young_fabric.service.writes import Edit, WrittenThing
@@ -170,9 +173,21 @@ def uses(work: Work, noun_code: str, key: str) -> list[ThingUse]:
     work.need(Right.LOOK)
     writes.need_current(work, noun_code, key)
     defs = plans.draft(work.session)
-    return [
+    named = [
         ThingUse(code, user, NOUNS[code].name_of(user, defs.things[code][user], defs), reference.place, reference.loose)
         for code, user, reference in defs.referrers.get((noun_code, key), ())
+    ]
+    target = NOUNS[noun_code].item_of(defs.things[noun_code][key]) if key in defs.things[noun_code] else None
+    if target is None:
+        return named
+    found = referrers(work.session, defs, target, key)
+    named += [
+        ThingUse(code, user, NOUNS[code].name_of(user, defs.things[code][user], defs), "values", loose=False)
+        for code, user in found.definitions
+    ]
+    return named + [
+        ThingUse(PRODUCT.code, str(record.product.id), record.product.title, "values", loose=False)
+        for record in found.first
     ]
 
 
@@ -202,9 +217,11 @@ def consequences(work: Work, noun_code: str, key: str, thing: Any | None) -> Con
     differ = changed_groups(before, changed, counts)
     touched = touched_documents(work, before, changed, differ, counts)
     surfaces = {surface: sum(groups.values()) for surface, groups in touched.items()}
+    called = referring_documents(work.session, before.defs, changed, [(noun_code, key)]).values()
+    surfaces = {code: count + sum(found.get(code, 0) for found in called) for code, count in surfaces.items()}
     return Consequences(
         len({group.type for group in reached}),
-        sum(counts[group] for group in reached),
+        max(sum(counts[group] for group in reached), *surfaces.values()),
         surfaces,
         value_effects(work, before.defs, changed.defs) if noun.judges else None,
     )

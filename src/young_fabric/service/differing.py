@@ -12,6 +12,7 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.live_documents import live_documents
+from young_fabric.service.naming import named, renamed_referrers
 from young_fabric.service.release_batches import single_products
 from young_fabric.store.repos import products, releases
 
@@ -67,17 +68,23 @@ def _candidates(work: Work, made: Plans, noun: str, key: str) -> Iterator[list[P
     new = {group for group in groups if group.type not in live.defs.types}
     differ = frozenset().union(*changed_groups(live, made, groups).values(), new)
     reached = (reached_groups(made, groups, noun, key) | reached_groups(live, groups, noun, key)) & differ
+    renamed = renamed_referrers(work.session, [(noun, key)], live.defs, made.defs)
+    if renamed is not None:
+        yield from _pages_of(work, made, products.Search(also=renamed))
     if not reached:
         return
     field = NOUNS[noun].field_of_key(key)
-    named = field if field in made.defs.fields else None
+    known = field if field in made.defs.fields else None
     types = tuple(sorted({group.type for group in reached}))
-    for having, lacking in ((named, None), (None, named)) if named else ((None, None),):
-        wanted = products.Search(types=types, having=having, lacking=lacking)
-        after = None
-        while page := products.page(work.session, wanted, after, BATCH, collation=made.defs.shop.collation):
-            yield [record.product for record in page]
-            after = (page[-1].product.title, page[-1].product.id)
+    for having, lacking in ((known, None), (None, known)) if known else ((None, None),):
+        yield from _pages_of(work, made, products.Search(types=types, having=having, lacking=lacking))
+
+
+def _pages_of(work: Work, made: Plans, wanted: products.Search) -> Iterator[list[Product]]:
+    after = None
+    while page := products.page(work.session, wanted, after, BATCH, collation=made.defs.shop.collation):
+        yield [record.product for record in page]
+        after = (page[-1].product.title, page[-1].product.id)
 
 
 def _held_against_live(work: Work, made: Plans, batch: Sequence[Product]) -> list[DifferingProduct]:
@@ -85,8 +92,8 @@ def _held_against_live(work: Work, made: Plans, batch: Sequence[Product]) -> lis
     own = proofs.own_settings(work, ids)
     live = releases.open_hashes(work.session, PRODUCT.code, ids)
     out = []
-    for product in batch:
-        drafts = live_documents(made, product, own.get(str(product.id), ())) if product.offered else {}
+    for product, shown in zip(batch, named(work.session, made.defs, batch), strict=True):
+        drafts = live_documents(made, shown, own.get(str(product.id), ())) if product.offered else {}
         mine = {key: row["hash"] for key, row in drafts.items()}
         theirs = {key: digest for key, digest in live.items() if key[1] == str(product.id)}
         surfaces = tuple(dict.fromkeys(key[0] for key in {**mine, **theirs} if mine.get(key) != theirs.get(key)))

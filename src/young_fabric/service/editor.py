@@ -12,17 +12,28 @@ from young_fabric.core.nouns.fields import Field, Need
 from young_fabric.core.nouns.product_types import type_path
 from young_fabric.core.pages.plan import EntryPlan
 from young_fabric.core.subjects.completeness import Completeness
+from young_fabric.core.subjects.naming import Names
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import Outcome
 from young_fabric.service import plans
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.collection_members import ProductPlace, places_of
+from young_fabric.service.naming import names_for
 from young_fabric.service.products import AssessedProduct
 
 
 @dataclass(frozen=True)
+class NamedItem:
+    """A thing that a value names: its key or number, its name, "" when it is gone, and its address in the shop, if any."""
+
+    item: str | int
+    name: str
+    address: str
+
+
+@dataclass(frozen=True)
 class EditorValue:
-    """A value as stored, as one would type it, as shown, and what is wrong with it, and where in it."""
+    """A value as stored, as one would type it, as shown, what is wrong with it and where in it, and the things it names."""
 
     state: str
     value: Any
@@ -32,6 +43,7 @@ class EditorValue:
     message: str | None
     help: str | None
     wrong_at: tuple[str | int, ...] = ()
+    named: tuple[NamedItem, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -94,6 +106,7 @@ def editor_of(work: Work, opened: AssessedProduct) -> EditorProduct:
     work.need(Right.LOOK)
     draft = plans.draft_of(work.session)
     defs, product = draft.defs, opened.product
+    names = names_for(work.session, defs, [product])
     group = defs.group_of(product.type, product.collections)
     by_surface = {code: draft.plans.of_group(group, code).entries for code in SURFACES}
     sections: dict[Place, list[EditorField]] = {}
@@ -112,7 +125,7 @@ def editor_of(work: Work, opened: AssessedProduct) -> EditorProduct:
             effective.collection,
         )
         surfaces = tuple(code for code, entries in by_surface.items() if entries[key].placed)
-        sections.setdefault(section_of, []).append(_field(defs, product, entry, opened.outcomes[key], surfaces))
+        sections.setdefault(section_of, []).append(_field(names, product, entry, opened.outcomes[key], surfaces))
     return EditorProduct(
         product.id,
         opened.version,
@@ -145,22 +158,22 @@ def _section(defs: Definitions, section_of: Place, rows: list[EditorField]) -> E
 
 
 def _field(
-    defs: Definitions, product: Product, entry: EntryPlan, outcome: Outcome, surfaces: tuple[str, ...]
+    names: Names, product: Product, entry: EntryPlan, outcome: Outcome, surfaces: tuple[str, ...]
 ) -> EditorField:
     # The plan may stem from before the help or example changed: those come from the definitions.
-    field = defs.all_fields[entry.field.key]
+    field = names.defs.all_fields[entry.field.key]
     example = field.example or field.rules.example_for(entry.rules.spec)
-    value = value_of(product, entry, outcome)
+    value = value_of(names, product, entry, outcome)
     return EditorField(field, entry.effective.need, field.own, False, value, surfaces, example)
 
 
-def value_of(product: Product, entry: EntryPlan, outcome: Outcome) -> EditorValue:
+def value_of(names: Names, product: Product, entry: EntryPlan, outcome: Outcome) -> EditorValue:
     """A value as the editor has it: what was typed when it was not understood, else as one would type it."""
     key = entry.field.key
     value = product.values.get(key)
     typed = product.unread[key] if key in product.unread else None if value is None else entry.rules.typed(value)
     wrong = outcome.wrong
-    shown = entry.rules.text(outcome.value) if outcome.state == "good" else ""
+    shown = entry.rules.text(names.put_in(entry.field, outcome.value)) if outcome.state == "good" else ""
     return EditorValue(
         "empty" if outcome.source == "default" else outcome.state,
         value,
@@ -170,4 +183,5 @@ def value_of(product: Product, entry: EntryPlan, outcome: Outcome) -> EditorValu
         wrong.message if wrong else None,
         wrong.help if wrong else None,
         tuple(wrong.where) if wrong else (),
+        tuple(NamedItem(*item) for item in names.called(entry.field, value)),
     )

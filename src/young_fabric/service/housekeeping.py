@@ -8,11 +8,12 @@ from datetime import datetime
 from itertools import combinations
 from typing import Any
 
-from young_fabric.core.nouns import field_sets, fields, product_types, value_lists
+from young_fabric.core.nouns import field_sets, fields, product_types, record_types, value_lists
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.likeness import alike_names, alike_values
 from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.converting import reading_of
 from young_fabric.service import plans
 from young_fabric.service.actors import Right, Work
@@ -55,9 +56,11 @@ def _unused(work: Work, defs: Definitions) -> Iterator[Finding]:  # noqa: ARG001
     for noun, words in (
         (value_lists.NOUN, "No field takes from it"),
         (field_sets.NOUN, "No type takes it, and no collection brings it"),
+        (record_types.NOUN, "No field chooses of its records"),
     ):
         for key, thing in sorted(defs.things[noun.code].items()):
-            if not defs.referrers.get((noun.code, key)) and not getattr(thing, "collections", ()):
+            users = [user for user in defs.referrers.get((noun.code, key), ()) if not NOUNS[user[0]].content]
+            if not users and not getattr(thing, "collections", ()):
                 yield Finding("unused", noun.code, key, thing.name, words)
 
 

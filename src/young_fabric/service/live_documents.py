@@ -18,6 +18,7 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import placing, plans, proofs, values
 from young_fabric.service.actors import Work
+from young_fabric.service.naming import named
 from young_fabric.service.release_batches import Batch
 from young_fabric.store.repos import releases
 from young_fabric.store.repos.releases import DocumentKey
@@ -53,7 +54,7 @@ def why_held_back(assessor: Assessor, product: Product) -> str | None:
 
 
 def live_documents(made: Plans, product: Product, own: Sequence[DisplaySetting]) -> Documents:
-    """A product's document on each surface as it could go live, with a hash of what readers would get."""
+    """The document of a product with names in its values, on each surface as it could go live, with a hash of what readers get."""
     address, under = product.values.get(ADDRESS.key), list(made.defs.chain(product.type))
     head = [spelled(part) for part in (FORMAT, address, product.title, under)]
     out: Documents = {}
@@ -112,9 +113,10 @@ class LiveWriter:
         own = proofs.own_settings(self._work, ids)
         live = {} if self._first else releases.open_hashes(self._session, PRODUCT.code, ids)
         rendered: Documents = {}
+        shown = named(self._session, self._draft.defs, standing)
         rendering = (
             rendered.update(live_documents(self._draft.plans, product, own.get(str(product.id), ())))
-            for product in standing
+            for product in shown
             if product.offered
         )
         beside = _beside(self._waiting, rendering, len(SURFACES))

@@ -9,11 +9,12 @@ from typing import Any
 from young_fabric.core.base.conditions import tests_of
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds import KINDS
-from young_fabric.core.nouns import collections, fields, product_types, value_lists
+from young_fabric.core.nouns import collections, fields, product_types, records, value_lists
 from young_fabric.core.nouns.collections import Collection
 from young_fabric.core.nouns.conditions import read_condition
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.fields import PRODUCTS, Field
+from young_fabric.core.nouns.records import Record
 from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service import converting
@@ -114,10 +115,17 @@ def _read_collection(collection: Collection, defs: Definitions) -> Collection:
         raise refusal.at("condition") from None
 
 
+def _check_record(_work: Work, _before: Definitions, _after: Definitions, old: Record | None, new: Record) -> None:
+    """A record stays of its type: what refers to it chose among the records of that. Raises Refusal `values_exist`."""
+    if old is not None and old.type != new.type:
+        raise Refusal("values_exist", "A record stays of its type", ("type",), "Make a new one of the other type")
+
+
 HOOKS: dict[str, NounHooks] = {
     fields.NOUN.code: NounHooks(_read_field, _check_field, _field_held, converting.follow),
     value_lists.NOUN.code: NounHooks(check_stored=_check_list),
     collections.NOUN.code: NounHooks(_read_collection),
+    records.NOUN.code: NounHooks(check_stored=_check_record),
     product_types.NOUN.code: NounHooks(held=_type_held),
 }
 _NONE = NounHooks()

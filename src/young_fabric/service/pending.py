@@ -17,6 +17,7 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import placing, plans
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.live_documents import why_held_back
+from young_fabric.service.naming import referring_documents
 from young_fabric.service.release import draft_states
 from young_fabric.service.release_batches import single_products
 from young_fabric.service.touched import told_apart, touched_documents
@@ -68,12 +69,15 @@ def pending(work: Work) -> Pending:
     touched = touched_by_release(work, live, draft.plans, counts)
     states = draft_states(work, keys)
     moves = _moves(work, live.defs, draft)
+    called = referring_documents(work.session, live.defs, draft.plans, keys)
     was = releases.open_things(work.session, keys=keys) if keys else {}
     things = []
     for noun, key in keys:
         before, after = _read(noun, was.get((noun, key))), _read(noun, states.get((noun, key)))
         name, lines = _words(noun, key, before, after, draft.defs)
         surfaces, example = _surfaces(noun, key, draft.plans, live, touched, counts)
+        if (noun, key) in called:
+            surfaces = {code: count + called[noun, key].get(code, 0) for code, count in surfaces.items()}
         if noun == collections.NOUN.code and key in moves:
             lines, surfaces = _with_moves(live.defs, key, moves[key], lines, surfaces)
         if noun == PRODUCT.code and after is None:
@@ -87,7 +91,8 @@ def pending(work: Work) -> Pending:
     totals = _totals(work, touched, counts, live.defs, speaking)
     moved = sum(sum(found) for key, found in moves.items() if key in live.defs.speaking)
     most = sum(counts.values())
-    totals = {code: min(count + moved, max(most, count)) for code, count in totals.items()}
+    names = {code: sum(by_surface.get(code, 0) for by_surface in called.values()) for code in SURFACES}
+    totals = {code: min(count + moved + names[code], max(most, count)) for code, count in totals.items()}
     return Pending(changes.unreleased_count(work.session), totals, things)
 
 

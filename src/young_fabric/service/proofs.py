@@ -5,14 +5,19 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from sqlalchemy.orm import Session
+
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import DisplaySetting
 from young_fabric.core.display.surfaces import SURFACES, Surface, listed_surface
 from young_fabric.core.listing.listings import Listing
-from young_fabric.core.nouns import collections, display_settings
+from young_fabric.core.nouns import collections, display_settings, records
+from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.product_types import descendants
 from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.document import RenderDoc
+from young_fabric.core.pages.headings import Heading, heading_of
 from young_fabric.core.pages.plan import Plan
 from young_fabric.core.pages.plans import Plans, reached_groups
 from young_fabric.core.pages.steps import Step
@@ -22,7 +27,9 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.collection_members import draft_members
+from young_fabric.service.naming import named, names_of_cells
 from young_fabric.service.products import need_record
+from young_fabric.service.referring import record_referrers
 from young_fabric.store.repos import definitions, products
 from young_fabric.store.repos.products import Search
 
@@ -59,7 +66,8 @@ def documents(work: Work, product_id: int) -> tuple[Product, Mapping[str, Render
     product = need_product(work, product_id)
     own = own_settings(work, [product.id]).get(str(product.id), ())
     made = plans.draft_plans(work.session)
-    return product, {code: made.of_product(product, code, own).render(product) for code in SURFACES}
+    shown = named(work.session, made.defs, [product])[0]
+    return product, {code: made.of_product(product, code, own).render(shown) for code in SURFACES}
 
 
 def cards(work: Work, listing: Listing, offset: int = 0) -> tuple[list[tuple[Product, RenderDoc]], int]:
@@ -71,11 +79,26 @@ def cards(work: Work, listing: Listing, offset: int = 0) -> tuple[list[tuple[Pro
     if listing.noun == collections.NOUN.code:
         wanted = Search(collection=listing.key, offered=True)
         found = draft_members(work, listing.key, offset, CARDS, offered=True)
+    elif listing.noun == records.NOUN.code:
+        wanted = Search(also=record_referrers(made.defs, listing.key), offered=True)
+        found = _by_title(work, made, wanted, offset)
     else:
         wanted = Search(types=tuple(sorted(descendants(listing.key, made.defs.types))), offered=True)
-        records = products.page(work.session, wanted, None, CARDS, offset, made.defs.shop.collation)
-        found = [record.product for record in records]
+        found = _by_title(work, made, wanted, offset)
     return render_cards(work, made, found), products.count(work.session, wanted)
+
+
+def heading(session: Session, defs: Definitions, listing: Listing, *, live: bool = False) -> Heading | None:
+    """What stands above a listing of what holds values of its own, None for others."""
+    if NOUNS[listing.noun].holds is None:
+        return None
+    names = names_of_cells(session, defs, listing.noun, defs.things[listing.noun][listing.key], live=live)
+    return heading_of(names, listing.noun, listing.key)
+
+
+def _by_title(work: Work, made: Plans, wanted: Search, offset: int) -> list[Product]:
+    page = products.page(work.session, wanted, None, CARDS, offset, made.defs.shop.collation)
+    return [record.product for record in page]
 
 
 def render_cards(work: Work, made: Plans, found: Sequence[Product]) -> list[tuple[Product, RenderDoc]]:
@@ -83,7 +106,8 @@ def render_cards(work: Work, made: Plans, found: Sequence[Product]) -> list[tupl
     own = own_settings(work, [product.id for product in found])
     surface = listed_surface().code
     return [
-        (product, made.of_product(product, surface, own.get(str(product.id), ())).render(product)) for product in found
+        (product, made.of_product(product, surface, own.get(str(product.id), ())).render(shown))
+        for product, shown in zip(found, named(work.session, made.defs, found), strict=True)
     ]
 
 
@@ -100,9 +124,9 @@ def missing(work: Work, product_id: int, surface: str) -> list[Missing]:
     """The fields a product has that should show on a surface and don't, for want of a value, a place or a reader."""
     work.need(Right.LOOK)
     need_surface(surface)
-    product = need_product(work, product_id)
-    plan = plan_for(work, product, surface)
     defs = plans.draft(work.session)
+    product = named(work.session, defs, [need_product(work, product_id)])[0]
+    plan = plan_for(work, product, surface)
     out = []
     for key, entry in plan.entries.items():
         if entry.field.audience == "staff":
@@ -123,7 +147,7 @@ def explain(work: Work, product_id: int, key: str, surface: str) -> tuple[Produc
     need_surface(surface)
     if key not in defs.all_fields:
         raise Refusal("not_found", f"There is no field {key}", ("field",), "It may have been removed")
-    product = need_product(work, product_id)
+    product = named(work.session, defs, [need_product(work, product_id)])[0]
     return product, why(defs, plan_for(work, product, surface), product, key)
 
 

@@ -14,6 +14,7 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import placing, plans, values
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.live_documents import LiveWriter, Tally
+from young_fabric.service.naming import renamed_referrers
 from young_fabric.service.release_batches import BATCH, FREEZING, Looked, ThingKey, batches, work_ahead
 from young_fabric.store.repos import changes, definitions, gathering, listings, products, releases, shop
 from young_fabric.store.tables import ReleaseRow
@@ -77,8 +78,10 @@ def make(work: Work, note: str, progress: Progress = lambda _done, _total: None,
     changed = [group for group, digest in hashes.items() if old.get((group.type, group.collections)) != digest]
     asked = draft.assessor.memberships
     # Before the first release nothing stands anywhere, and every group is looked at as a whole.
-    relisted = placing.relisted(plans.live_plans(session).defs, asked) if last is not None else []
-    looked = Looked(keys, [key for group in changed for key in groups[group]], relisted)
+    live = plans.live_plans(session).defs
+    relisted = placing.relisted(live, asked) if last is not None else []
+    renamed = renamed_referrers(session, keys, live, draft.defs) if last is not None else None
+    looked = Looked(keys, [key for group in changed for key in groups[group]], relisted, renamed)
     placer = placing.Placer(session, asked, number)
     tally = Tally(work_ahead(session, looked, changed_products))
     writer = LiveWriter(work, draft, placer, number, tally)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from sqlalchemy.orm import Session
 
@@ -22,11 +22,13 @@ ThingKey = tuple[str, str]
 
 @dataclass(frozen=True)
 class Looked:
-    """What a release looks at: changed definitions, groups that render differently, collections listed otherwise."""
+    """What a release looks at: changed definitions, groups that render differently, collections listed otherwise, and which
+    products refer to something that is called otherwise (None: none do)."""
 
     keys: Sequence[ThingKey]
     stored: Sequence[fills.GroupKey]
     collections: Sequence[str]
+    referring: Any = None
 
 
 class Batch(NamedTuple):
@@ -65,6 +67,7 @@ def work_ahead(session: Session, looked: Looked, changed_products: int) -> int:
     whole += sum(
         number not in seen and group not in stored for number, group in products.groups_of(session, own).items()
     )
+    whole += products.count_where(session, looked.referring) if looked.referring is not None else 0
     placed = sum(count for key, count in counts.items() if key not in stored and among.intersection(key[1]))
     return whole * RENDERING + placed * PLACING + (len(looked.keys) + changed_products) * FREEZING
 
@@ -86,6 +89,7 @@ def batches(session: Session, looked: Looked) -> Iterator[Batch]:
         there = _changed(session, ids)
         yield _single(session, [number for number in ids if number not in there], frozenset(), stored)
     own_ids = frozenset(own)
+    yield from _referring(session, looked, own_ids, stored)
 
     def rest(groups: Mapping[int, fills.GroupKey]) -> list[int]:
         seen = _changed(session, list(groups)) | own_ids
@@ -93,6 +97,18 @@ def batches(session: Session, looked: Looked) -> Iterator[Batch]:
 
     for found in placing.stream_relisted(session, looked.collections, BATCH, rest):
         yield Batch(found, False, frozenset())
+
+
+def _referring(session: Session, looked: Looked, own: frozenset[int], stored: set[fills.GroupKey]) -> Iterator[Batch]:
+    """Products that refer to something called otherwise, those seen to left out."""
+    after = 0
+    while looked.referring is not None:
+        ids = products.ids_where(session, looked.referring, after, BATCH)
+        if not ids:
+            return
+        after = ids[-1]
+        seen = _changed(session, ids) | own
+        yield _single(session, [number for number in ids if number not in seen], frozenset(), stored)
 
 
 def _changed(session: Session, ids: Sequence[int]) -> frozenset[int]:

@@ -17,15 +17,16 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.base.merge import ABSENT, merge
 from young_fabric.core.base.patches import backward, diff
-from young_fabric.core.kinds import StoredFile
 from young_fabric.core.nouns.built_in import BUILT_IN, TITLE, UNIQUE
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import plans
+from young_fabric.core.subjects.values import FieldRules
+from young_fabric.service import plans, referring
 from young_fabric.service.actors import Clash, Right, Work
-from young_fabric.store.repos import changes, definitions, files, fills, products, shop
+from young_fabric.service.existing import Existing, existing
+from young_fabric.store.repos import changes, definitions, fills, products, shop
 from young_fabric.store.repos.products import ProductRecord
 
 BATCH = 2_000
@@ -62,15 +63,6 @@ class WrittenProduct:
     changed: bool
 
 
-@dataclass
-class _Batch:
-    """What one batch reads before it judges: records by id, states its edits began from, files and holders of codes."""
-
-    records: Mapping[int, ProductRecord]
-    bases: Mapping[int, Any]
-    files: Mapping[str, StoredFile] = field(default_factory=dict)
-
-
 def put_many(work: Work, edits: Sequence[ValueEdit], group: str | None = None) -> list[WrittenProduct]:
     """Write many products, all or none; gives them in the order of the edits. Raises Refusal, Clash.
 
@@ -92,14 +84,15 @@ def put_many(work: Work, edits: Sequence[ValueEdit], group: str | None = None) -
 
 def _put_batch(work: Work, edits: Sequence[ValueEdit], group: str, steps: fills.Steps) -> list[WrittenProduct]:
     session, draft = work.session, plans.draft_of(work.session)
-    records = products.lock(session, [edit.id for edit in edits])
+    records = products.lock(session, [edit.id for edit in edits], removing=any(map(_removes, edits)))
     bases = _bases(work, edits, records)
     versions = _first_versions(work, edits, records)
-    stored = _stored_files(work, draft.assessor, edits)
+    there = _existing(work, draft.assessor, edits)
+    _check_removed(work, draft.defs, edits, records)
     merged: list[tuple[ValueEdit, ProductRecord | None, Product | None]] = []
     for edit in edits:
         record = records.get(edit.id)
-        merged.append((edit, record, _merged(draft.assessor, edit, record, bases.get(edit.id, ABSENT), stored)))
+        merged.append((edit, record, _merged(draft.assessor, edit, record, bases.get(edit.id, ABSENT), there)))
     _check_own(work, [(edit, new) for edit, record, new in merged if new is not None and _differs(record, new)])
     out, rows, removed, recorded, notes = [], [], [], [], {}
     for edit, record, new in merged:
@@ -132,6 +125,20 @@ def _put_batch(work: Work, edits: Sequence[ValueEdit], group: str, steps: fills.
     )
     changes.note(session, PRODUCT.code, notes)
     return out
+
+
+def _removes(edit: ValueEdit) -> bool:
+    return edit.removes or (edit.states is not None and edit.states[1] is ABSENT)
+
+
+def _check_removed(
+    work: Work, defs: Definitions, edits: Sequence[ValueEdit], records: Mapping[int, ProductRecord]
+) -> None:
+    """Whether products that go are referred to by none that stay. Raises Refusal `in_use`."""
+    going = {edit.id: records[edit.id].product.title for edit in edits if _removes(edit) and edit.id in records}
+    words = referring.held_products(work.session, defs, going)
+    if words is not None:
+        raise Refusal("in_use", words, (), "Take it off there first")
 
 
 def _differs(record: ProductRecord | None, new: Product | None) -> bool:
@@ -183,18 +190,18 @@ def _first_versions(work: Work, edits: Sequence[ValueEdit], records: Mapping[int
     return {int(key): version for key, version in changes.last_versions(work.session, PRODUCT.code, keys).items()}
 
 
-def _stored_files(work: Work, assessor: Assessor, edits: Sequence[ValueEdit]) -> Mapping[str, StoredFile]:
-    """The kept files that edits name."""
-    named: set[str] = set()
+def _existing(work: Work, assessor: Assessor, edits: Sequence[ValueEdit]) -> Existing:
+    """What of all that edits name is there."""
     known = assessor.defs.all_fields
+    given: list[tuple[FieldRules, Any]] = []
     for edit in edits:
-        given: Iterable[tuple[str, Any]] = edit.values.items()
-        if edit.states is not None and edit.states[1] is not ABSENT:
-            given = edit.states[1]["values"].items()
-        for key, value in given:
-            if key in known and not isinstance(value, str):
-                named.update(assessor.rules(key).files(value))
-    return files.stored(work.session, sorted(named))
+        whole = edit.states is not None and edit.states[1] is not ABSENT
+        values: Iterable[tuple[str, Any]] = edit.states[1]["values"].items() if whole and edit.states else edit.values.items()
+        for key, value in values:
+            rules = assessor.rules(key) if key in known else None
+            if rules is not None:
+                given.append((rules, value if whole or not rules.field.targets else rules.read(value).value))
+    return existing(work.session, assessor.defs, given)
 
 
 def _as_cells(state: Any) -> Any:
@@ -217,12 +224,12 @@ def _from_cells(cells: Any) -> State:
 
 
 def _merged(
-    assessor: Assessor, edit: ValueEdit, record: ProductRecord | None, base: Any, stored: Mapping[str, StoredFile]
+    assessor: Assessor, edit: ValueEdit, record: ProductRecord | None, base: Any, there: Existing
 ) -> Product | None:
     """The product an edit comes to, None when it goes. Raises Refusal, Clash."""
     theirs = PRODUCT.state_of(record.product) if record else ABSENT
     within = record.product.collections if record else ()
-    mine = _fitting(assessor, edit.states[1]) if edit.states else _edited(assessor, edit, base, stored, within)
+    mine = _fitting(assessor, edit.states[1], there) if edit.states else _edited(assessor, edit, base, there, within)
     if base is not ABSENT and edit.states is None and record is not None and base == theirs:
         state: Any = mine
     else:
@@ -242,23 +249,22 @@ def _merged(
     return replace(made, collections=assessor.memberships.of(made), stock=old.stock if old else None)
 
 
-def _fitting(assessor: Assessor, state: Any) -> Any:
-    """A whole state as the definitions have it now: what no longer has its field's shape is kept as typed."""
+def _fitting(assessor: Assessor, state: Any, there: Existing) -> Any:
+    """A whole state as the definitions have it now: what no longer has its field's shape, or names what is gone, is kept as typed."""
     if state is ABSENT:
         return ABSENT
     values, unread = {}, dict(state["unread"])
     for key, value in state["values"].items():
-        wrong = assessor.rules(key).judge(value) if key in assessor.defs.all_fields else None
-        if wrong is not None and wrong.code == "shape":
+        rules = assessor.rules(key) if key in assessor.defs.all_fields else None
+        wrong = rules.judge(value) if rules is not None else None
+        if (wrong is not None and wrong.code == "shape") or (rules is not None and there.gone(rules, value)):
             unread[key] = value
         else:
             values[key] = value
     return {**state, "values": values, "unread": unread}
 
 
-def _edited(
-    assessor: Assessor, edit: ValueEdit, base: Any, stored: Mapping[str, StoredFile], collections: tuple[str, ...]
-) -> Any:
+def _edited(assessor: Assessor, edit: ValueEdit, base: Any, there: Existing, collections: tuple[str, ...]) -> Any:
     """The state an edit wants, from the one it began from; `collections` are what the product is in. Raises Refusal."""
     if edit.removes:
         return ABSENT
@@ -279,7 +285,7 @@ def _edited(
         if read.kept is not None:
             unread[key] = read.kept
         elif read.value is not None:
-            values[key] = _with_files(assessor, key, read.value, stored)
+            values[key] = _settled(assessor, key, read.value, there)
     return {
         "type": edit.type or base["type"],
         "values": values,
@@ -288,9 +294,9 @@ def _edited(
     }
 
 
-def _with_files(assessor: Assessor, key: str, value: Any, stored: Mapping[str, StoredFile]) -> Any:
+def _settled(assessor: Assessor, key: str, value: Any, there: Existing) -> Any:
     try:
-        return assessor.rules(key).with_files(value, stored)
+        return there.settled(assessor.rules(key), value)
     except Refusal as refusal:
         raise refusal.at("values", key) from None
 

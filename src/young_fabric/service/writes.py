@@ -16,7 +16,7 @@ from young_fabric.core.base.patches import backward, diff
 from young_fabric.core.nouns.base import Noun, state_of
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.registry import NOUNS, describe
-from young_fabric.service import judging, memberships, noun_hooks, plans
+from young_fabric.service import judging, memberships, noun_hooks, plans, referring
 from young_fabric.service.actors import Clash, Right, Work
 from young_fabric.store.repos import changes, definitions, shop
 from young_fabric.store.repos.definitions import StoredThing
@@ -253,6 +253,8 @@ def _let_go(work: Work, noun: Noun, key: str, thing: Any, group: str) -> None:
         )
     )
     users += noun_hooks.held(work, noun.code, key)
+    target = noun.item_of(thing)
+    users += referring.held_by(work.session, defs, target, key) if target is not None else []
     if users:
         more = f" and {len(users) - 4} more" if len(users) > 4 else ""
         name = noun.name_of(key, thing, defs)

@@ -39,6 +39,8 @@ from young_fabric.web.api import (
     present,
     product_types,
     products,
+    record_types,
+    records,
     release,
     session,
     value_lists,
@@ -63,6 +65,8 @@ MODULES = (
     value_lists,
     field_sets,
     collections,
+    record_types,
+    records,
     product_types,
     products,
     files,
@@ -137,6 +141,7 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     app.jinja_env.filters["groups"] = groups
     app.jinja_env.globals["built"] = pages.built
     app.jinja_env.globals["say"] = words.say
+    app.jinja_env.globals["way"] = pages.way
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     if settings.trusted_proxies:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=settings.trusted_proxies, x_proto=settings.trusted_proxies)  # type: ignore[method-assign]

@@ -97,6 +97,12 @@ def _yes_no(value: Any) -> Comparable:
     return value if isinstance(value, bool) else None
 
 
+def _reference(value: Any) -> Comparable:
+    """The key or number a value names, whether or not a name was put in with it."""
+    item = value.get("item") if isinstance(value, Mapping) else value
+    return str(item) if isinstance(item, str | int) and not isinstance(item, bool) else None
+
+
 BY_TEXT, BY_AMOUNT, BY_MEASURE, BY_RATING = "text", "amount", "measure", "rating"
 """What values are put in order by."""
 _THERE = ("filled", "empty")
@@ -120,6 +126,7 @@ _DATES = {"lt": "before", "le": "up to", "gt": "after", "ge": "from"}
 COMPARISONS: Mapping[str, Comparison] = {
     "text": Comparison(_text, ("is", "is_not", "contains", "starts_with", "any_of", "none_of", *_THERE)),
     "list": Comparison(_text, ("is", "is_not", "any_of", "all_of", "none_of", *_THERE), control="list"),
+    "reference": Comparison(_reference, ("is", "is_not", "any_of", "all_of", "none_of", *_THERE), control="reference"),
     "date": Comparison(_text, _ORDERED, words=_DATES),
     "number": Comparison(_number, _ORDERED, BY_AMOUNT),
     "money": Comparison(_number, _ORDERED, BY_AMOUNT),

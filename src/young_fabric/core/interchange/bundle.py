@@ -17,6 +17,8 @@ FORMAT = 1
 """The format of bundles as this code writes them."""
 MOST_THINGS = 20_000
 NEW, SAME, MERGED, CLASH = "new", "same", "merged", "clash"
+DEFINED: Mapping[str, Noun] = {code: noun for code, noun in NOUNS.items() if not noun.content}
+"""The nouns whose things go out as files: what is filled in by the thousand stays where products do."""
 Thing = tuple[str, str]
 """(noun, key)."""
 ReadState = Callable[[Noun, State], Any]
@@ -27,7 +29,7 @@ def bundle_of(defs: Definitions, wanted: Iterable[Thing] | None = None) -> dict[
     """All definitions as one document, or those wanted with all they refer to; in the order of nouns and keys."""
     keys = None if wanted is None else closure(defs, wanted)
     things: dict[str, Any] = {}
-    for code, noun in NOUNS.items():
+    for code, noun in DEFINED.items():
         rows = [
             _sent(noun, thing)
             for key, thing in sorted(defs.things[code].items())
@@ -90,12 +92,12 @@ def things_of(data: Any, read: ReadState) -> Iterator[tuple[Noun, Any]]:
         raise Refusal(
             "bundle", f"Its format is {data.get('format')!r:.20}, not {FORMAT}", ("bundle",), "Export it anew"
         )
-    unknown = data["definitions"].keys() - {noun.plural for noun in NOUNS.values()}
+    unknown = data["definitions"].keys() - {noun.plural for noun in DEFINED.values()}
     if unknown:
         words = f"There is nothing called {min(unknown)[:40]}"
         raise Refusal("bundle", words, ("bundle", "definitions"), "Take it out of the file")
     count = 0
-    for noun in NOUNS.values():
+    for noun in DEFINED.values():
         rows = data["definitions"].get(noun.plural, {"format": noun.format, "things": []})
         where = ("bundle", "definitions", noun.plural)
         if not _is_section(rows, noun):
@@ -183,7 +185,7 @@ def bundle_schema(state_schemas: Mapping[str, Any]) -> dict[str, Any]:
             "required": ["format", "things"],
             "additionalProperties": False,
         }
-        for code, noun in NOUNS.items()
+        for code, noun in DEFINED.items()
     }
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",

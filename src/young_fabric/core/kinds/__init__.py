@@ -11,6 +11,7 @@ from young_fabric.core.kinds.links import WebLink
 from young_fabric.core.kinds.numbers import Contents, DecimalNumber, Measure, Money, UnitPrice, WholeNumber
 from young_fabric.core.kinds.pictures import Picture
 from young_fabric.core.kinds.ratings import Rating
+from young_fabric.core.kinds.references import ToCollection, ToProduct, ToRecord
 from young_fabric.core.kinds.rich_text import RichText
 from young_fabric.core.kinds.rows import Rows
 from young_fabric.core.kinds.texts import Gtin, LongText, Text
@@ -35,6 +36,9 @@ _SINGLE: dict[str, Kind] = {
         WebLink(),
         Video(),
         Rating(),
+        ToRecord(),
+        ToProduct(),
+        ToCollection(),
         Gtin(),
         Money(),
         Contents(),

@@ -45,6 +45,10 @@ class Choices(Protocol):
     def offered(self) -> Iterable[str]:
         """The labels that can be chosen."""
 
+    @property
+    def looks(self) -> Any:
+        """All that decides how chosen values show; nothing where names are put in as pages are made."""
+
 
 @dataclass(frozen=True)
 class Option:
@@ -262,6 +266,18 @@ class Kind(ABC):
     def chooses_of(self, options: Mapping[str, Any], target: Target) -> bool:
         """Whether values are chosen of a definition, which the options name."""
         return any(naming.chooses and (naming.noun, naming.key) == target for naming in self.named(options))
+
+    def chosen(self, options: Mapping[str, Any]) -> Target | None:
+        """The definition that values are chosen of."""
+        return next(((naming.noun, naming.key) for naming in self.named(options) if naming.chooses), None)
+
+    def targets(self, options: Mapping[str, Any]) -> tuple[Target, ...]:  # noqa: ARG002
+        """What the things are of that stored values name, and whose names are put in as pages are made."""
+        return ()
+
+    def items(self, value: Value, options: Mapping[str, Any]) -> Iterable[tuple[Target, Any]]:  # noqa: ARG002
+        """The things a well-formed value names, each with what it is of."""
+        return ()
 
     def containing(self, options: Mapping[str, Any], target: Target, item: Any) -> tuple[Any, ...]:
         """What a stored value contains when it names an item of a definition: JSON patterns, one of which it contains."""

@@ -59,6 +59,7 @@ class NoChoices:
 
     by_code: Mapping[str, Any] = {}
     more = False
+    looks: Any = None
 
     def find(self, text: str) -> str | None:  # noqa: ARG002
         return None

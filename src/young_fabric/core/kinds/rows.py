@@ -220,6 +220,20 @@ class Rows(Kind):
     def words_of(self, values: list[Value]) -> str:
         return self.words(values)
 
+    def chosen(self, options: Mapping[str, Any]) -> Target | None:  # noqa: ARG002
+        return None
+
+    def targets(self, options: Mapping[str, Any]) -> tuple[Target, ...]:
+        found = (target for column in self.columns(options) for target in column.kind.targets(column.options))
+        return tuple(dict.fromkeys(found))
+
+    def items(self, value: Value, options: Mapping[str, Any]) -> Iterable[tuple[Target, Any]]:
+        columns = [column for column in self.columns(options) if column.kind.targets(column.options)]
+        for row in value:
+            for column in columns:
+                if column.kind.well_formed(row.get(column.key)):
+                    yield from column.kind.items(row[column.key], column.options)
+
     def containing(self, options: Mapping[str, Any], target: Target, item: Any) -> tuple[Any, ...]:
         return tuple(
             [{column.key: pattern}]

@@ -136,6 +136,25 @@ class Links(NamedTuple):
         return ", ".join(words for words, _ in self.links)
 
 
+class References(NamedTuple):
+    """Things of the shop in order: the name of each, its noun or subject, its key or number, and its address, "" where it has
+    no page."""
+
+    things: tuple[tuple[str, str, str, str], ...]
+
+    @property
+    def tag(self) -> str:
+        return "references"
+
+    @property
+    def flows(self) -> bool:
+        return False
+
+    @property
+    def plain(self) -> str:
+        return ", ".join(name for name, *_ in self.things)
+
+
 class Videos(NamedTuple):
     """Videos in order: the words of each, its page, how it plays (`frame`, `file` or `page`), from which address, and
     what its button says, and of where it comes from."""
@@ -265,6 +284,7 @@ NODES: dict[str, type[Any]] = {
     "swatches": Swatches,
     "samples": Samples,
     "links": Links,
+    "references": References,
     "videos": Videos,
     "rated": Rated,
     "rich": Rich,

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import NamedTuple
 
-from young_fabric.core.nouns import collections, product_types
+from young_fabric.core.nouns import collections, product_types, records
+from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.subjects.memberships import LAST, Memberships, Place
+from young_fabric.core.subjects.naming import things_of_target
 from young_fabric.core.subjects.products import Product
 
 
@@ -29,6 +32,21 @@ def of_collection(key: str) -> Listing:
     return Listing(collections.NOUN.code, key)
 
 
+def of_record(key: str) -> Listing:
+    """The listing of what refers to a record."""
+    return Listing(records.NOUN.code, key)
+
+
+def paged_records(defs: Definitions, product: Product) -> Iterator[str]:
+    """The records a product refers to that have pages."""
+    for key, field in defs.naming.items():
+        for target, item in field.items(product.values.get(key)):
+            found = things_of_target(defs, target)
+            things = found.by_code if found is not None and found.noun == records.NOUN.code else {}
+            if item in things and records.page_of(things[item], defs):
+                yield item
+
+
 def read_listing(text: str) -> Listing:
     """The inverse of `str` of a listing."""
     noun, _, key = text.partition(":")
@@ -39,6 +57,7 @@ def places(asked: Memberships, product: Product) -> dict[Listing, Place]:
     """Where the cards of a product stand, by listing."""
     by_title = Place(LAST, "0", product.title)
     found = {of_type(key): by_title for key in asked.defs.chain(product.type)}
+    found |= {of_record(key): by_title for key in paged_records(asked.defs, product)}
     return found | {of_collection(key): asked.place(key, product) for key in product.collections}
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from young_fabric.core.base.text import make_key
-from young_fabric.core.kinds.base import Items, Target
+from young_fabric.core.kinds.base import Choices, Items, Target
 
 if TYPE_CHECKING:
     from young_fabric.core.nouns.definitions import Definitions
@@ -53,7 +53,10 @@ class Noun:
     ways of their own; `taking` gives the members that change when a thing takes a field in, for nouns that take fields; `with_items` gives
     a thing with other items in place of some of a definition, for nouns that hold or ask for such; `with_field` gives a thing with one field
     in another's place, for nouns that take fields or ask for them; `local` members speak of this shop's own
-    products, and stay here when definitions go out as files; `files` are stored files a thing names, `without_files` the
+    products, and stay here when definitions go out as files; `choices` gives what values can be chosen of a thing (of key "": of all); `own_fields` tells the fields of a thing
+    where not all of a noun have the same; `page` is the address of a thing's page, "" for none; `item_of` what values are chosen
+    of that name the thing; `takes_fields_of` whose fields a thing takes in; things of `content` nouns are filled in by the thousand,
+    rather than defined: they are listed by pages, and stay where products do when definitions go out as files; `files` are stored files a thing names, `without_files` the
     thing without some of them.
     """
 
@@ -88,6 +91,12 @@ class Noun:
     with_field: Callable[[Any, str, str], Any] = lambda thing, _field, _into: thing
     local: frozenset[str] = frozenset()
     files: Callable[[Any], tuple[str, ...]] = lambda _thing: ()
+    choices: Callable[[str, Definitions], Choices | None] = lambda _key, _defs: None
+    page: Callable[[Any, Definitions], str] = lambda _thing, _defs: ""
+    item_of: Callable[[Any], Target | None] = lambda _thing: None
+    takes_fields_of: str = "product"
+    content: bool = False
+    own_fields: Callable[[Any, Definitions], Mapping[str, Any]] | None = None
     without_files: Callable[[Any, Collection[str]], Any] = lambda thing, _files: thing
     format: int = 1
     upgrades: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = field(default_factory=dict)

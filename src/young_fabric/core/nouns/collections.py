@@ -14,6 +14,7 @@ from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import Items, Target, in_words
 from young_fabric.core.nouns.base import Noun, Reference, State
 from young_fabric.core.nouns.built_in import BUILT_IN, BuiltInField
+from young_fabric.core.nouns.cells import Cell, cells_changed, cells_with_items, refers_of_cells, without_cell
 from young_fabric.core.nouns.conditions import (
     condition_words,
     read_condition,
@@ -21,14 +22,14 @@ from young_fabric.core.nouns.conditions import (
     renamed_field,
     with_asked,
 )
+from young_fabric.core.nouns.naming import NamedChoices
 
 if TYPE_CHECKING:
     from young_fabric.core.nouns.definitions import Definitions
 
+COLLECTIONS = "collection"
 MOST_BY_HAND = 2_000
 TITLE, NEWEST = "title", "newest"
-Cell = tuple[str, Any]
-"""("value", canonical) or ("typed", what was not understood)."""
 
 FIELDS: Mapping[str, BuiltInField] = {
     built_in.key: built_in
@@ -117,9 +118,7 @@ def _refers(collection: Collection) -> Iterable[Reference]:
     yield from asked
     if collection.order not in (TITLE, NEWEST) and collection.order not in BUILT_IN:
         yield Reference("field", collection.order, "order", apart=True)
-    for key in collection.filled:
-        if key not in FIELDS:
-            yield Reference("field", key, "filled", loose=True)
+    yield from refers_of_cells(collection.filled, FIELDS)
 
 
 def _describe(before: State, after: State, defs: Definitions) -> list[str]:
@@ -135,27 +134,16 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
             out.append("order of those picked by hand changed")
     if before["rank"] != after["rank"]:
         out.append("moved among the collections")
-    for key in sorted({*before["filled"], *after["filled"]}):
-        if before["filled"].get(key) != after["filled"].get(key):
-            known = defs.fields_of(NOUN.code).get(key)
-            out.append(f"{known.name if known else key} changed")
+    out += cells_changed(before["filled"], after["filled"], defs.fields_of(NOUN.code))
     for member in ("name", "slug", "order"):
         if before[member] != after[member]:
             out.append(f"{member} {in_words(before[member])} → {in_words(after[member])}")
     return out or ["no difference"]
 
 
-def _without(collection: Collection, reference: Reference) -> Collection:
-    return replace(collection, filled={key: cell for key, cell in collection.filled.items() if key != reference.key})
-
-
 def _with_items(collection: Collection, target: Target, items: Items, defs: Definitions) -> Collection:
     """What its condition asks for, and what its own fields hold."""
-    known = defs.fields_of(NOUN.code)
-    filled = {
-        key: (sort, known[key].with_items(value, target, items)) if sort == "value" and key in known else (sort, value)
-        for key, (sort, value) in collection.filled.items()
-    }
+    filled = cells_with_items(collection.filled, defs.fields_of(NOUN.code), target, items)
     condition = collection.condition
     if condition is not None:
         asked = {key for key, field in defs.all_fields.items() if field.own and field.paths(target)}
@@ -169,7 +157,7 @@ def _with_field(collection: Collection, field: str, into: str) -> Collection:
 
 
 NOUN = Noun(
-    code="collection",
+    code=COLLECTIONS,
     plural="collections",
     name="collection",
     group="What it is",
@@ -182,11 +170,14 @@ NOUN = Noun(
     local=frozenset({"picked", "kept_out", "filled"}),
     blank=_blank,
     refers=_refers,
-    without=_without,
+    without=without_cell,
     keyed={"picked": "", "kept_out": ""},
     address=lambda thing: str(thing.slug),
     note=lambda thing, defs: condition_words(thing.condition, defs)[:80],
     unplanned=frozenset({"name", "slug", "rank", "picked", "kept_out", "condition", "order", "filled"}),
     with_items=_with_items,
+    choices=lambda _key, defs: NamedChoices(COLLECTIONS, defs.things[COLLECTIONS]),
+    page=lambda thing, _defs: str(thing.slug),
+    item_of=lambda _thing: (COLLECTIONS, ""),
     with_field=_with_field,
 )

@@ -12,11 +12,11 @@ from typing import Any, NamedTuple
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
 from young_fabric.core.kinds import Spec
+from young_fabric.core.kinds.base import Choices, Target
 from young_fabric.core.nouns.base import Reference, state_of
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.field_sets import FieldSet
 from young_fabric.core.nouns.fields import PRODUCTS, Field, spec_of
-from young_fabric.core.nouns.list_values import ListValue
 from young_fabric.core.nouns.product_types import EffectiveField, ProductType, ancestry, effective_fields
 from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.nouns.registry import NOUNS
@@ -112,6 +112,38 @@ class Definitions:
             (field for field in self.fields.values() if field.subject == subject), key=lambda field: field.name
         )
         return {**(NOUNS[subject].holds or {}), **{field.key: field for field in own}}
+
+    def fields_of_thing(self, noun: str, thing: Any) -> Mapping[str, Field]:
+        """The fields of one thing of a noun whose things hold values."""
+        own = NOUNS[noun].own_fields
+        return self.fields_of(noun) if own is None else own(thing, self)
+
+    @cached_property
+    def _records(self) -> Mapping[str, Mapping[str, Any]]:
+        found: dict[str, dict[str, Any]] = defaultdict(dict)
+        for key, record in self.things["record"].items():
+            found[record.type][key] = record
+        return found
+
+    def records_of(self, record_type: str) -> Mapping[str, Any]:
+        """The records of a type, by key."""
+        return self._records.get(record_type, NONE)
+
+    @cached_property
+    def naming(self) -> Mapping[str, Field]:
+        """The fields of products whose values name things of the shop."""
+        return {key: field for key, field in self.product_fields.items() if field.targets}
+
+    @cached_property
+    def _choices(self) -> dict[Target, Choices | None]:
+        return {}
+
+    def choices(self, target: Target) -> Choices | None:
+        """What values can be chosen of a definition, None where it has none; worked out once."""
+        if target not in self._choices:
+            noun = NOUNS.get(target[0])
+            self._choices[target] = None if noun is None else noun.choices(target[1], self)
+        return self._choices[target]
 
     @cached_property
     def subjects(self) -> tuple[str, ...]:
@@ -258,11 +290,5 @@ class Definitions:
 
 def _labels(spec: Spec) -> list[Any]:
     """What values, and cells of columns, that are chosen of a list show as."""
-    choices = spec.choices
-    labels = [_look(value) for value in choices.by_code.values()] if choices is not None else None
+    labels = spec.choices.looks if spec.choices is not None else None
     return [labels, *[_labels(part.spec) for part in spec.parts]]
-
-
-def _look(value: ListValue) -> Any:
-    look = (value.code, value.label)
-    return (*look, state_of(value.swatch), value.note, value.link) if value.more else look

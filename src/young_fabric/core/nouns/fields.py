@@ -89,6 +89,18 @@ class Field:
         ends = self.rules.paths(self.options, target)
         return tuple(f'$."{self.key}"{"[*]" if self.many else ""}{end}' for end in ends)
 
+    @property
+    def targets(self) -> tuple[Target, ...]:
+        """What the things are of that its values name."""
+        return self.rules.targets(self.options)
+
+    def items(self, value: Any) -> Iterable[tuple[Target, Any]]:
+        """The things that any stored value names, each with what it is of."""
+        values = value if self.many and isinstance(value, list) else [value]
+        return (
+            found for item in values if self.rules.well_formed(item) for found in self.rules.items(item, self.options)
+        )
+
     def with_items(self, value: Any, target: Target, items: Items) -> Any:
         """A stored value with other items in place of some of a definition."""
         if self.many and isinstance(value, list):
@@ -115,8 +127,8 @@ def spec_of(definition: Field, defs: Definitions) -> Spec:
 def _spec(kind: Kind, limits: Mapping[str, Any], options: Mapping[str, Any], defs: Definitions) -> Spec:
     columns = kind.columns(options)
     parts = tuple(Part(column, _spec(column.kind, column.limits, column.options, defs)) for column in columns)
-    lists = (defs.things[naming.noun].get(naming.key) for naming in kind.named(options) if naming.chooses)
-    choices = None if parts else next(lists, None)
+    target = kind.chosen(options)
+    choices = defs.choices(target) if target is not None else None
     return Spec(limits, options, choices, defs.shop.locale, defs.shop.currency, parts)
 
 

@@ -4,7 +4,16 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from young_fabric.core.nouns import collections, display_settings, field_sets, fields, product_types, value_lists
+from young_fabric.core.nouns import (
+    collections,
+    display_settings,
+    field_sets,
+    fields,
+    product_types,
+    record_types,
+    records,
+    value_lists,
+)
 from young_fabric.core.nouns.base import Noun, State
 
 if TYPE_CHECKING:
@@ -14,7 +23,9 @@ NOUNS: dict[str, Noun] = {
     noun.code: noun
     for noun in (
         value_lists.NOUN,
+        record_types.NOUN,
         fields.NOUN,
+        records.NOUN,
         collections.NOUN,
         field_sets.NOUN,
         product_types.NOUN,

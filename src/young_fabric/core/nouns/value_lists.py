@@ -11,7 +11,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import fold
 from young_fabric.core.kinds.base import in_words
-from young_fabric.core.nouns.base import Noun, State
+from young_fabric.core.nouns.base import Noun, State, state_of
 from young_fabric.core.nouns.list_values import ListValue, check_values
 
 if TYPE_CHECKING:
@@ -57,6 +57,11 @@ class ValueList:
         """Whether any of its values shows more than its label."""
         return any(value.more for value in self.values)
 
+    @cached_property
+    def looks(self) -> list[Any]:
+        """All that decides how its values show."""
+        return [_look(value) for value in self.values]
+
     def label(self, code: str) -> str:
         """The shopper label of a code, or the code itself when the list lacks it."""
         value = self.by_code.get(code)
@@ -65,6 +70,11 @@ class ValueList:
     def offered(self) -> tuple[str, ...]:
         """The labels that can be chosen."""
         return tuple(value.label for value in self.values if not value.retired)
+
+
+def _look(value: ListValue) -> Any:
+    look = (value.code, value.label)
+    return (*look, state_of(value.swatch), value.note, value.link) if value.more else look
 
 
 def check_list(values: ValueList, defs: Definitions | None = None) -> None:  # noqa: ARG001
@@ -132,6 +142,7 @@ NOUN = Noun(
     blank=lambda key, name, _defs: ValueList(key, name),
     keyed={"values": "code"},
     note=lambda thing, _defs: f"{len(thing.values)} values",
+    choices=lambda key, defs: defs.lists.get(key),
     files=lambda thing: tuple(value.swatch.picture for value in thing.values if value.swatch.picture),
     without_files=_without_files,
 )

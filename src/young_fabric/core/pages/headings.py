@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.nouns.built_in import COVER, BuiltInField
-from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.pages.document import Block, Entry
+from young_fabric.core.subjects.naming import Names
 from young_fabric.core.subjects.values import FieldRules
 
 DEVICES = ("desktop", "tablet", "phone")
@@ -21,12 +21,14 @@ class Heading:
     block: Block
 
 
-def heading_of(defs: Definitions, noun: str, key: str) -> Heading:
+def heading_of(names: Names, noun: str, key: str) -> Heading:
     """The heading of a thing's listing, made of its good values for shoppers."""
     banner, entries = None, []
-    filled = defs.things[noun][key].filled
-    for name, field in defs.fields_of(noun).items():
-        sort, value = filled.get(name, ("", None))
+    defs = names.defs
+    thing = defs.things[noun][key]
+    for name, field in defs.fields_of_thing(noun, thing).items():
+        sort, value = thing.filled.get(name, ("", None))
+        value = names.put_in(field, value)
         rules = FieldRules(field, defs.spec(field))
         if sort != "value" or field.audience != "shoppers" or rules.judge(value) is not None:
             continue

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 from young_fabric.core.nouns.built_in import COLUMNS
 from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.subjects.memberships import Narrowing
+from young_fabric.core.subjects.naming import ProductLabel
 from young_fabric.core.subjects.products import Product
 from young_fabric.store.tables import ProductRow, StockRow
 
@@ -58,7 +59,7 @@ class ProductRecord:
 @dataclass(frozen=True)
 class Search:
     """What a list of products is narrowed by; `gaps` leaves those that lack something or hold something wrong, `reach` those
-    of its types or in its collections, `ids` only those, `without` all but those."""
+    of its types or in its collections, `ids` only those, `without` all but those, `also` is a condition on top."""
 
     words: str = ""
     types: tuple[str, ...] | None = None
@@ -71,6 +72,7 @@ class Search:
     offered: bool | None = None
     ids: tuple[int, ...] | None = None
     without: tuple[int, ...] = ()
+    also: Any = None
 
 
 def product_of(row: Sequence[Any], stock: int | None = None) -> Product:
@@ -99,9 +101,12 @@ def get(session: Session, ids: Sequence[int]) -> dict[int, ProductRecord]:
     return {row[0]: record_of(row, row[12]) for row in rows}
 
 
-def lock(session: Session, ids: Sequence[int]) -> dict[int, ProductRecord]:
-    """Products by id, held until the transaction ends, always taken in one order; without their stock."""
-    query = select(*KEPT).where(P.id == func.any(list(ids))).order_by(P.id).with_for_update()
+def lock(session: Session, ids: Sequence[int], *, removing: bool = False) -> dict[int, ProductRecord]:
+    """Products by id, held until the transaction ends, always taken in one order; without their stock.
+
+    Those that refer to them wait for a lock taken for `removing` alone.
+    """
+    query = select(*KEPT).where(P.id == func.any(list(ids))).order_by(P.id).with_for_update(key_share=not removing)
     return {row[0]: record_of(row) for row in session.execute(query)}
 
 
@@ -148,6 +153,18 @@ def holders(session: Session, column: str, values: Sequence[str]) -> dict[str, t
     }
 
 
+def labels(session: Session, ids: Iterable[int]) -> dict[int, ProductLabel]:
+    """What stands for products that others refer to."""
+    rows = session.execute(select(P.id, P.title, P.slug, P.offered).where(P.id == func.any(list(ids))))
+    return {row[0]: ProductLabel(row[1], (row[2] or "") if row[3] else "") for row in rows}
+
+
+def hold(session: Session, ids: Iterable[int]) -> frozenset[int]:
+    """Those of some products that exist: none of them is removed before the transaction ends."""
+    query = select(P.id).where(P.id == func.any(sorted(ids))).order_by(P.id).with_for_update(read=True, key_share=True)
+    return frozenset(session.scalars(query))
+
+
 def slugs_like(session: Session, base: str) -> set[str]:
     """Addresses in use that are `base`, or `base` with a number."""
     numbered = P.slug.regexp_match(f"^{base}-[0-9]+$")
@@ -184,6 +201,8 @@ def conditions_of(search: Search) -> list[Any]:
         out.append(P.id != func.all(list(search.without)))
     if search.having is not None:
         out.append(has(search.having))
+    if search.also is not None:
+        out.append(search.also)
     return out
 
 
@@ -336,6 +355,11 @@ def holding(key: str, reach: Reach) -> Any:
 def touched(needs: Reach, fields: Mapping[str, Reach]) -> Any:
     """Products of a reach, and those that hold something for a field, each of its own reach."""
     return or_(within(needs), *[holding(key, reach) for key, reach in fields.items()])
+
+
+def any_of(parts: Sequence[Any]) -> Any:
+    """Products for which any of some conditions holds."""
+    return or_(*parts, text("false"))
 
 
 def every() -> Any:

@@ -12,6 +12,8 @@ from sqlalchemy.dialects.postgresql import JSONB, distinct_on
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.hashes import spelled
+from young_fabric.core.subjects.naming import ProductLabel
+from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.store.copying import copy_rows
 from young_fabric.store.tables import LiveDocumentRow, LiveThingRow, PersonRow, ReleaseRow
 
@@ -131,6 +133,17 @@ def close_documents(session: Session, subject: str, ids: Sequence[Any], release:
 
 DocumentKey = tuple[str, str, str]
 """(surface, id of the subject, card)."""
+
+
+def labels(session: Session, ids: Iterable[int]) -> dict[int, ProductLabel]:
+    """What stands for live products that others refer to."""
+    values = T.state["values"]
+    rows = session.execute(
+        select(T.key, values["title"].astext, values["slug"].astext, T.state["offered"].as_boolean()).where(
+            T.until.is_(None), T.noun == PRODUCT.code, T.key == func.any([str(number) for number in ids])
+        )
+    )
+    return {int(row[0]): ProductLabel(row[1] or "", (row[2] or "") if row[3] else "") for row in rows}
 
 
 def open_hashes(session: Session, subject: str, ids: Sequence[Any]) -> dict[DocumentKey, str]:

@@ -12,12 +12,14 @@ from young_fabric.service import collection_effect, collection_members, collecti
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.collection_members import Member
 from young_fabric.web.api import answers, reply
+from young_fabric.web.api.holders import add_own_fields
 from young_fabric.web.api.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import collections as s
 from young_fabric.web.schemas.common import KeyPath
 
 api = register_noun_api(NounApi(NOUN, s.CollectionOut, collections.overview))
+add_own_fields(api, NOUN)
 
 
 def _rows(defs: Definitions, rows: list[Member]) -> list[dict[str, Any]]:
@@ -97,29 +99,6 @@ def skus(path: KeyPath, body: s.SkusIn) -> Response:
     """The same for a pasted list of SKUs."""
     with work() as unit:
         return reply(s.SkusOut, collections.paste(unit, path.key, body.text, body.to))
-
-
-@api.get("/collections/<key>/values", responses=answers(s.OwnFieldsOut))
-@allow(Right.LOOK)
-def values(path: KeyPath) -> Response:
-    """A collection's own fields with their values."""
-    with work() as unit:
-        return _values(unit, path.key)
-
-
-@api.patch("/collections/<key>/values", responses=answers(s.OwnFieldsOut))
-@allow(Right.EDIT)
-def fill(path: KeyPath, body: s.ValuesIn) -> Response:
-    """Fill a collection's own fields; what others filled meanwhile is kept."""
-    with work() as unit:
-        collections.fill(unit, path.key, body.version, body.values)
-        return _values(unit, path.key)
-
-
-def _values(unit: Work, key: str) -> Response:
-    fields = collections.fields_of(unit, key)
-    version = plans.draft_of(unit.session).loaded.versions[NOUN.code, key]
-    return reply(s.OwnFieldsOut, {"version": version, "fields": fields})
 
 
 @api.get("/collections/<key>/effect", responses=answers(s.EffectOut))

@@ -50,12 +50,14 @@ def _add_reading(api: APIBlueprint, noun_api: NounApi, dump: Dump) -> None:
     noun, out = noun_api.noun, noun_api.out
     listed = create_model(f"{out.__name__}s", __base__=Out, __doc__=f"All {noun.name}s.", things=(list[out], ...))  # type: ignore[valid-type]
 
-    @api.get(f"/{noun.plural}", responses=answers(listed), endpoint="things_list")
-    @allow(Right.LOOK)
     def things_list() -> Response:
         """All things of the noun."""
         with work() as unit:
             return reply(listed, {"things": noun_api.rows(unit, None)})
+
+    if not noun.content:
+        get_all = api.get(f"/{noun.plural}", responses=answers(listed), endpoint="things_list")
+        get_all(allow(Right.LOOK)(things_list))
 
     @api.get(f"/{noun.plural}/<key>", responses=answers(out), endpoint="things_open")
     @allow(Right.LOOK)

@@ -7,9 +7,8 @@ from typing import Annotated, Any, Literal
 from pydantic import Field as Member
 
 from young_fabric.core.nouns.collections import MOST_BY_HAND, Collection
-from young_fabric.web.schemas.common import Id, In, Key, Out, Version
+from young_fabric.web.schemas.common import Id, In, Key, Out
 from young_fabric.web.schemas.nouns import ThingOut
-from young_fabric.web.schemas.products import EditField
 
 Hand = Literal["picked", "kept_out", "neither"]
 
@@ -99,6 +98,7 @@ class AskedFieldOut(Out):
     tests: list[AskedTestOut]
     list: str | None
     example: str
+    target: tuple[str, str] | None
 
 
 class AskedFieldsOut(Out):
@@ -133,20 +133,6 @@ class SkusOut(Out):
     found: int
     unknown: list[str]
     twice: list[str]
-
-
-class ValuesIn(In):
-    """Values of a collection's own fields as typed, from the version that was read."""
-
-    version: Version
-    values: dict[str, Any]
-
-
-class OwnFieldsOut(Out):
-    """A collection's own fields with their values."""
-
-    version: int
-    fields: list[EditField]
 
 
 class BroughtSetOut(Out):

@@ -10,8 +10,16 @@ from young_fabric.core.nouns.fields import Field, Need
 from young_fabric.web.schemas.common import In, Key, Out, Version
 
 
+class NamedItemOut(Out):
+    """A thing that a value names: its key or number, its name, "" when it is gone, and its address in the shop, if any."""
+
+    item: str | int
+    name: str
+    address: str
+
+
 class ValueOut(Out):
-    """A field's value as stored, as typed, as shown, and what is wrong with it, and where in it."""
+    """A field's value as stored, as typed, as shown, what is wrong with it and where in it, and the things it names."""
 
     state: str
     value: Any
@@ -21,6 +29,7 @@ class ValueOut(Out):
     message: str | None
     help: str | None
     wrong_at: list[str | int] = []
+    named: list[NamedItemOut] = []
 
 
 class EditField(Out):

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
-from young_fabric.core.listing.listings import Listing, of_collection, of_type
-from young_fabric.core.nouns import collections, product_types
+from young_fabric.core.listing.listings import Listing, of_collection, of_record, of_type
+from young_fabric.core.nouns import collections, product_types, records
 from young_fabric.core.nouns.collections import in_order
 from young_fabric.core.nouns.definitions import Definitions, Shop
 from young_fabric.core.nouns.product_types import ProductType, ancestry, descendants
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.headings import Heading
+from young_fabric.core.subjects.registry import PRODUCT
 
 
 @dataclass(frozen=True)
@@ -79,8 +81,13 @@ class Shelf:
     cards: Sequence[CardContext]
 
 
-PROOFS = {product_types.NOUN.code: "type", collections.NOUN.code: "collection"}
-"""What the proof's addresses call the listings of a noun."""
+PROOFS = {
+    product_types.NOUN.code: "type",
+    collections.NOUN.code: "collection",
+    records.NOUN.code: "record",
+    PRODUCT.code: "product",
+}
+"""What the proof's addresses call the pages of a noun or subject."""
 
 
 @dataclass(frozen=True)
@@ -116,11 +123,18 @@ class Ways:
 
     def at(self, slug: str) -> Listing | None:
         """The listing at an address."""
+        return self._by_slug.get(slug)
+
+    @cached_property
+    def _by_slug(self) -> Mapping[str, Listing]:
+        found = {
+            record.slug: of_record(key)
+            for key, record in self.defs.things[records.NOUN.code].items()
+            if records.page_of(record, self.defs)
+        }
         for noun in (product_types.NOUN.code, collections.NOUN.code):
-            for key, thing in self.defs.things[noun].items():
-                if thing.slug == slug:
-                    return Listing(noun, key)
-        return None
+            found |= {thing.slug: Listing(noun, key) for key, thing in self.defs.things[noun].items()}
+        return found
 
 
 def below(counts: Mapping[str, int], types: Mapping[str, ProductType]) -> dict[Listing, int]:

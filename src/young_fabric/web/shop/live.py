@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from young_fabric.core.display.surfaces import addressed_surface, data_surface, listed_surface
 from young_fabric.core.listing.listings import Listing, read_listing
 from young_fabric.core.pages.document import from_json
-from young_fabric.service import plans
+from young_fabric.service import plans, proofs
 from young_fabric.store.repos import listings, releases, shop
 from young_fabric.store.repos.shop import LiveState
 from young_fabric.store.tables import LiveDocumentRow
@@ -82,7 +82,9 @@ def listing(slug: str) -> Response:
             return Made(pages.lost(ways), [], None)
         rows = _cards(session, ways, found, (number - 1) * pages.CARDS, pages.CARDS)
         state = stock_of(session, rows)
-        body = pages.listing_page(ways, found, [_card(row, state) for row in rows], ways.counts.get(found, 0))
+        heading = proofs.heading(session, ways.defs, found, live=True)
+        cards = [_card(row, state) for row in rows]
+        body = pages.listing_page(ways, found, cards, ways.counts.get(found, 0), heading)
         return Made(make_response(body), [int(row.subject_id) for row in rows], state)
 
     return kept(f"/c/{slug}?{number}", make)

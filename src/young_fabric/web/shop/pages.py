@@ -7,15 +7,16 @@ from collections.abc import Mapping
 from functools import lru_cache
 from pathlib import Path
 
-from flask import Response, current_app, make_response, render_template, request
+from flask import Response, current_app, g, make_response, render_template, request
 
 from young_fabric.core.base.words import say
 from young_fabric.core.display.surfaces import addressed_surface, data_surface
 from young_fabric.core.listing.listings import Listing
 from young_fabric.core.nouns import product_types
 from young_fabric.core.pages.document import RenderDoc
-from young_fabric.core.pages.headings import heading_of
+from young_fabric.core.pages.headings import Heading
 from young_fabric.core.pages.json_ld import Offering, product_data
+from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import proofs
 from young_fabric.web.shop import contexts as c
 
@@ -34,8 +35,16 @@ def built(entry: str) -> dict[str, list[str]]:
     }
 
 
+def way(noun: str, item: str, address: str) -> str:
+    """Where the page of a thing is that a page refers to: in the proof when that page is a proof."""
+    if g.get("proof"):
+        return f"/proof/{c.PROOFS[noun]}/{item}"
+    return f"/shop/{'p' if noun == PRODUCT.code else 'c'}/{address}"
+
+
 def frame(ways: c.Ways, watched: bool | None = None) -> c.Frame:
     """What every page has."""
+    g.proof = ways.proof
     home = "/proof/home" if ways.proof else "/shop/"
     nav = [ways.link(listing) for listing in ways.tops()]
     return c.Frame(ways.defs.shop, nav, home, ways.proof, ways.proof if watched is None else watched)
@@ -47,8 +56,10 @@ def page_number() -> int:
     return int(text) if text.isascii() and text.isdecimal() and len(text) <= 5 and int(text) > 0 else 1
 
 
-def listing_page(ways: c.Ways, listing: Listing, cards: list[c.CardContext], total: int) -> str:
-    """A listing: of a type with its parts, of a collection with its own words and picture."""
+def listing_page(
+    ways: c.Ways, listing: Listing, cards: list[c.CardContext], total: int, heading: Heading | None
+) -> str:
+    """A listing: of a type with its parts, of what holds values of its own with its heading."""
     number, path = page_number(), request.path
     is_type = listing.noun == product_types.NOUN.code
     context = c.ListingContext(
@@ -60,7 +71,7 @@ def listing_page(ways: c.Ways, listing: Listing, cards: list[c.CardContext], tot
         total,
         f"{path}?page={number - 1}" if number > 1 else None,
         f"{path}?page={number + 1}" if number * CARDS < total else None,
-        None if is_type else heading_of(ways.defs, listing.noun, listing.key),
+        heading,
     )
     return render_template("listing.html", frame=context.frame, title=context.title, page=context)
 

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 from young_fabric.core.base.words import say
 from young_fabric.core.display.surfaces import addressed_surface
 from young_fabric.core.listing.listings import Listing, of_collection
-from young_fabric.core.nouns import collections, product_types
+from young_fabric.core.nouns import collections, product_types, records
 from young_fabric.core.nouns.built_in import ADDRESS
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs
@@ -64,11 +64,20 @@ def proof_collection(key: str) -> str:
     return _listing(Listing(collections.NOUN.code, key))
 
 
+@proof.get("/record/<key>")
+@allow(Right.LOOK)
+def proof_record(key: str) -> str:
+    """The page of a record from the draft."""
+    return _listing(Listing(records.NOUN.code, key))
+
+
 def _listing(listing: Listing) -> str:
     with work() as unit:
         rows, total = proofs.cards(unit, listing, (pages.page_number() - 1) * pages.CARDS)
         cards = [c.CardContext(doc, f"/proof/product/{found.id}", found.sold_out) for found, doc in rows]
-        return pages.listing_page(_ways(unit.session), listing, cards, total)
+        ways = _ways(unit.session)
+        heading = proofs.heading(unit.session, ways.defs, listing)
+        return pages.listing_page(ways, listing, cards, total, heading)
 
 
 @proof.get("/live/<id:number>")

@@ -1,0 +1,101 @@
+"""What refers to a thing by values: products, what other definitions hold and ask for. It holds the thing fast."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from young_fabric.core.kinds.base import Target
+from young_fabric.core.nouns import records
+from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.subjects.naming import PRODUCTS
+from young_fabric.store.repos import products, stored_values
+from young_fabric.store.repos.products import ProductRecord, Search
+
+MOST_TOLD = 50
+
+
+@dataclass(frozen=True)
+class Referrers:
+    """What refers to a thing: how many products, the first of them in order of title, and definitions by (noun, key)."""
+
+    products: int
+    first: list[ProductRecord]
+    definitions: list[tuple[str, str]]
+
+
+def fields_naming(defs: Definitions, target: Target) -> list[str]:
+    """The fields, of whatever subject, whose values name things of a target."""
+    return [key for key, field in defs.fields.items() if target in field.targets]
+
+
+def products_naming(defs: Definitions, target: Target, items: list[Any]) -> Any:
+    """Products that name any of some things; None when no field could."""
+    patterns = {
+        key: [pattern for item in items for pattern in defs.naming[key].containing(target, item)]
+        for key in fields_naming(defs, target)
+        if key in defs.naming
+    }
+    return stored_values.containing(patterns) if patterns else None
+
+
+def definitions_naming(defs: Definitions, target: Target, items: Iterable[Any]) -> Iterator[tuple[str, str]]:
+    """(noun, key) of definitions that hold or ask for any of some things."""
+    if not fields_naming(defs, target):
+        return
+    others = dict.fromkeys(items, object())
+    for code, noun in NOUNS.items():
+        for key, thing in defs.things[code].items():
+            if noun.with_items(thing, target, others, defs) != thing:
+                yield code, key
+
+
+def referrers(session: Session, defs: Definitions, target: Target, item: Any, most: int = MOST_TOLD) -> Referrers:
+    """What refers to a thing by values; of products the first are read."""
+    wanted = products_naming(defs, target, [item])
+    found = list(definitions_naming(defs, target, [item]))
+    if wanted is None:
+        return Referrers(0, [], found)
+    first = products.page(session, Search(also=wanted), None, most, collation=defs.shop.collation) if most else []
+    return Referrers(products.count_where(session, wanted), first, found)
+
+
+def record_referrers(defs: Definitions, key: str) -> Any:
+    """Products that name a record: what its listing in the shop shows."""
+    record = defs.things[records.NOUN.code][key]
+    target = records.NOUN.item_of(record)
+    wanted = products_naming(defs, target, [key]) if target is not None else None
+    return products.any_of([]) if wanted is None else wanted
+
+
+def held_by(session: Session, defs: Definitions, target: Target, item: Any) -> list[str]:
+    """What refers to a thing by values, in words; empty when nothing does."""
+    found = referrers(session, defs, target, item, 1)
+    words = []
+    if found.products:
+        others = found.products - 1
+        more = f" and {others:,} more product{'s' if others > 1 else ''}" if others else ""
+        words.append(f"the product {found.first[0].product.title}{more}")
+    for code, key in found.definitions:
+        noun = NOUNS[code]
+        words.append(f"the {noun.name} {noun.name_of(key, defs.things[code][key], defs)}")
+    return words
+
+
+def held_products(session: Session, defs: Definitions, going: Mapping[int, str]) -> str | None:
+    """What refers to the first of some products, by number and title and all going at once, in words; None when nothing does."""
+    wanted = products_naming(defs, PRODUCTS, list(going)) if going else None
+    first = products.page(session, Search(also=wanted, without=tuple(going)), None, 1) if wanted is not None else []
+    users = [record.product.title for record in first]
+    users += [
+        NOUNS[code].name_of(key, defs.things[code][key], defs)
+        for code, key in definitions_naming(defs, PRODUCTS, going)
+    ]
+    if not users:
+        return None
+    named = ", ".join(list(going.values())[:3]) + ("…" if len(going) > 3 else "")
+    return f"{named}: referred to by {', '.join(users[:3])}"
