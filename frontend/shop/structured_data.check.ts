@@ -29,7 +29,7 @@ export const documents = [
     "description": "Lemon Light is ground twice in gum arabic with a little honey, so that it wets again at a touch. It lies even in a wash.",
     "manufacturer": {
       "@type": "Organization",
-      "name": "Saltmarsh Colour Works"
+      "name": "saltmarsh_colour_works"
     },
     "subjectOf": {
       "@type": "VideoObject",
@@ -142,7 +142,7 @@ export const documents = [
     "description": "A flat, velvet brick that covers in one coat and can be lifted with a wet brush.",
     "manufacturer": {
       "@type": "Organization",
-      "name": "Ebb & Daughter"
+      "name": "ebb_daughter"
     },
     "additionalProperty": [
       {
@@ -219,7 +219,7 @@ export const documents = [
     "description": "Titan White in the old buttery grind, milled three times in linseed oil.",
     "manufacturer": {
       "@type": "Organization",
-      "name": "Longshore Oils"
+      "name": "longshore_oils"
     },
     "additionalProperty": [
       {
@@ -309,7 +309,7 @@ export const documents = [
     "material": "Cotton 100 %",
     "manufacturer": {
       "@type": "Organization",
-      "name": "Fen Mill"
+      "name": "fen_mill"
     },
     "additionalProperty": [
       {
@@ -400,7 +400,7 @@ export const documents = [
     "material": "Cotton 100 %",
     "manufacturer": {
       "@type": "Organization",
-      "name": "Fen Mill"
+      "name": "fen_mill"
     },
     "additionalProperty": [
       {
@@ -485,7 +485,7 @@ export const documents = [
     "material": "Cellulose",
     "manufacturer": {
       "@type": "Organization",
-      "name": "Gosling & Plover"
+      "name": "gosling_plover"
     },
     "additionalProperty": [
       {
@@ -541,7 +541,7 @@ export const documents = [
     "description": "A round with a belly that holds water and a point that comes back.",
     "manufacturer": {
       "@type": "Organization",
-      "name": "Marsh & Reed"
+      "name": "marsh_reed"
     },
     "additionalProperty": [
       {
@@ -606,7 +606,7 @@ export const documents = [
     "description": "Opens flat, takes a light wash, and closes with a quiet snap.",
     "manufacturer": {
       "@type": "Organization",
-      "name": "Driftline Bindery"
+      "name": "driftline_bindery"
     },
     "additionalProperty": [
       {
@@ -666,7 +666,7 @@ export const documents = [
     },
     "manufacturer": {
       "@type": "Organization",
-      "name": "Callan Joinery"
+      "name": "callan_joinery"
     },
     "additionalProperty": [
       {

@@ -95,7 +95,7 @@ def test_every_kind_has_an_editor_and_every_control_its_own() -> None:
     studio = ROOT / "frontend/studio"
     editors = set(
         re.findall(
-            r'code: "([a-z_]+)"|(?:typed|link)Kind\(\s*"([a-z_]+)"',
+            r'code: "([a-z_]+)"|(?:typed|link|reference)Kind\(\s*"([a-z_]+)"',
             "\n".join(path.read_text() for path in (studio / "kinds").glob("*.tsx")),
         )
     )

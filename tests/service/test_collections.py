@@ -383,8 +383,10 @@ def check_live(work: Work) -> None:
         if number in held or not record.product.offered:
             continue
         stands = {read_listing(place.listing).key for place in there if place.product_id == number}
-        chain = plans.draft(work.session).chain(record.product.type)
-        assert stands == {*chain, *record.product.collections}, number
+        defs = plans.draft(work.session)
+        has = {effective.field.key for effective in defs.effective(record.product.type)}
+        makers = {record.product.values.get("ss_maker")} - {None} if "ss_maker" in has else set()
+        assert stands == {*defs.chain(record.product.type), *record.product.collections, *makers}, number
 
 
 def test_what_limiting_a_set_touches_is_told_beforehand(work: Work) -> None:

@@ -147,7 +147,9 @@ def test_records_refer_to_one_another(work: Work, guild: str) -> None:
     holders.fill(work, "record", marl, 1, {sister: "Fen", "ss_town": "Marl Quay"})
     told = {field.field.key: field.value for field in holders.fields_of(work, "record", marl)}
     assert (told[sister].value, told[sister].shown, told[sister].named[0].name) == (fen, "Fen", "Fen")
-    assert (fen, "Fen", "values") not in [(use.key, use.name, use.place) for use in definitions.uses(work, "record", marl)]
+    assert (fen, "Fen", "values") not in [
+        (use.key, use.name, use.place) for use in definitions.uses(work, "record", marl)
+    ]
     assert [(use.noun, use.key) for use in definitions.uses(work, "record", fen)] == [("record", marl)]
     with pytest.raises(Refusal, match="the record Marl"):
         definitions.remove(work, "record", fen, 1)

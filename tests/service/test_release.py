@@ -118,12 +118,12 @@ def test_kept_out_and_removed_products_leave_the_shop(work: Work) -> None:
 def test_a_new_type_and_product_go_live_together(work: Work) -> None:
     made = definitions.create(work, "product_type", "Inks", {"sets": ["origin"]})
     ink = products.create(work, made.thing.key, "Cuttle Ink")
-    products.fill(work, ink.product.id, ink.version, {"sku": "CTL-1", "price": "7.5", "ss_maker": "Longshore"})
+    products.fill(work, ink.product.id, ink.version, {"sku": "CTL-1", "price": "7.5", "ss_maker": "Longshore Oils"})
     assert any(thing.name == "Inks" and thing.lines == ["new"] for thing in pending.pending(work).things)
     release.release(work, "inks")
     shown, total = cards(work, "inks")
     assert total == 1
-    assert [entry.text for entry in from_json(shown[0].document).entries()] == ["Cuttle Ink", "€7.50", "Longshore"]
+    assert [entry.text for entry in from_json(shown[0].document).entries()] == ["Cuttle Ink", "€7.50", "Longshore Oils"]
 
 
 def test_going_back_restores_what_was_live_and_keeps_the_draft(work: Work) -> None:

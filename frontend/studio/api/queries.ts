@@ -82,11 +82,39 @@ export const ask = {
   /** All that a condition can ask for. */
   askedFields: () =>
     queryOptions({ queryKey: ["askedFields"], queryFn: () => data(client.GET("/api/conditions/fields")) }),
-  /** A collection's own fields with their values. */
-  ownFields: (key: string) =>
+  /** A thing's own fields with their values. */
+  ownFields: (noun: NounCode, key: string) =>
     queryOptions({
-      queryKey: ["ownFields", key],
-      queryFn: () => data(client.GET("/api/collections/{key}/values", { params: { path: { key } } })),
+      queryKey: ["ownFields", noun, key],
+      queryFn: () =>
+        data(
+          client.GET(`/api/${NOUNS[noun].plural}/{key}/values` as "/api/records/{key}/values", {
+            params: { path: { key } },
+          }),
+        ),
+    }),
+  record: (key: string) =>
+    queryOptions({
+      queryKey: ["record", key],
+      queryFn: () => data(client.GET("/api/records/{key}", { params: { path: { key } } })),
+    }),
+  /** Things that values can refer to, by some words. */
+  references: (noun: string, of: string, words: string) =>
+    queryOptions({
+      queryKey: ["references", noun, of, words],
+      queryFn: () => data(client.GET("/api/references/{noun}", { params: { path: { noun }, query: { of, words } } })),
+      placeholderData: (old: Schemas["ReferencesOut"] | undefined) => old,
+    }),
+  /** What refers to a thing. */
+  uses: (noun: NounCode, key: string) =>
+    queryOptions({
+      queryKey: ["uses", noun, key],
+      queryFn: () =>
+        data(
+          client.GET(`/api/${NOUNS[noun].plural}/{key}/uses` as "/api/fields/{key}/uses", {
+            params: { path: { key } },
+          }),
+        ),
     }),
   /** What a collection brings its products. */
   effect: (key: string) =>

@@ -1687,11 +1687,11 @@ export interface components {
             list: string | null;
             /** Name */
             name: string;
-            /** Target */
-            target: [
-                string,
-                string
-            ] | null;
+            /**
+             * Target
+             * @default null
+             */
+            target: string[] | null;
             /** Tests */
             tests: components["schemas"]["AskedTestOut"][];
         };
@@ -1816,23 +1816,13 @@ export interface components {
         };
         /**
          * ChoiceOut
-         * @description A thing that can be chosen: its key or number, its name, a word to tell it by.
+         * @description A value of a property and what its control calls it.
          */
         ChoiceOut: {
-            /** Item */
-            item: string | number;
-            /** Name */
-            name: string;
-            /** Note */
-            note: string;
-        };
-        /**
-         * ChoicesOut
-         * @description The first of the things that can be chosen.
-         */
-        ChoicesOut: {
-            /** Choices */
-            choices: components["schemas"]["ChoiceOut"][];
+            /** Label */
+            label: string;
+            /** Value */
+            value: unknown;
         };
         /**
          * Collection
@@ -3677,6 +3667,26 @@ export interface components {
             rows: components["schemas"]["RecordOut"][];
             /** Total */
             total: number;
+        };
+        /**
+         * ReferenceOut
+         * @description A thing that can be chosen: its key or number, its name, a word to tell it by.
+         */
+        ReferenceOut: {
+            /** Item */
+            item: string | number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * ReferencesOut
+         * @description The first of the things that can be chosen.
+         */
+        ReferencesOut: {
+            /** Choices */
+            choices: components["schemas"]["ReferenceOut"][];
         };
         /**
          * ReleaseIn
@@ -11212,7 +11222,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChoicesOut"];
+                    "application/json": components["schemas"]["ReferencesOut"];
                 };
             };
             /** @description Unauthorized */

@@ -11,6 +11,8 @@ import { SavingProvider } from "./saving";
 
 const FieldsView = lazy(() => import("../features/fields/FieldsView"));
 const ListsView = lazy(() => import("../features/lists/ListsView"));
+const RecordTypesView = lazy(() => import("../features/records/RecordTypesView"));
+const RecordsView = lazy(() => import("../features/records/RecordsView"));
 const HousekeepingView = lazy(() => import("../features/housekeeping/HousekeepingView"));
 const FilesView = lazy(() => import("../features/bundles/FilesView"));
 const SetsView = lazy(() => import("../features/sets/SetsView"));
@@ -38,6 +40,7 @@ const views: RouteObject[] = [
   { path: "define", element: <Navigate to="/define/fields" replace /> },
   { path: "define/fields/:key?", element: <FieldsView /> },
   { path: "define/lists/:key?", element: <ListsView /> },
+  { path: "define/records/:key?", element: <RecordTypesView /> },
   { path: "define/housekeeping", element: <HousekeepingView /> },
   { path: "define/files", element: <FilesView /> },
   { path: "compose", element: <Navigate to="/compose/types" replace /> },
@@ -46,6 +49,7 @@ const views: RouteObject[] = [
   { path: "compose/collections/:key?", element: <CollectionsView /> },
   { path: "fill", element: <Navigate to="/fill/products" replace /> },
   { path: "fill/products/:key?", element: <ProductsView /> },
+  { path: "fill/records/:key?", element: <RecordsView /> },
   { path: "present", element: <Navigate to="/present/weave" replace /> },
   { path: "present/weave", element: <WeaveView /> },
   { path: "release", element: <Navigate to="/release/changes" replace /> },

@@ -16,6 +16,8 @@ export const NOUNS = {
   collection: { plural: "collections", what: "collection", title: "Collections", base: "/compose/collections" },
   field_set: { plural: "field_sets", what: "field set", title: "Field sets", base: "/compose/sets" },
   product_type: { plural: "product_types", what: "product type", title: "Product types", base: "/compose/types" },
+  record_type: { plural: "record_types", what: "record type", title: "Record types", base: "/define/records" },
+  record: { plural: "records", what: "record", title: "Records", base: "/fill/records" },
   value_list: { plural: "value_lists", what: "value list", title: "Value lists", base: "/define/lists" },
 } as const satisfies Record<string, NounEntry>;
 
@@ -27,6 +29,8 @@ export type Things = {
   collection: Schemas["CollectionOut"];
   field_set: Schemas["FieldSetOut"];
   product_type: Schemas["ProductTypeOut"];
+  record_type: Schemas["RecordTypeOut"];
+  record: Schemas["RecordOut"];
   value_list: Schemas["ValueListOut"];
 };
 

@@ -6,6 +6,7 @@ export const STAGES = [
     views: [
       ["fields", "Fields"],
       ["lists", "Value lists"],
+      ["records", "Record types"],
       ["housekeeping", "Housekeeping"],
       ["files", "Files"],
     ],
@@ -19,7 +20,14 @@ export const STAGES = [
       ["collections", "Collections"],
     ],
   },
-  { code: "fill", name: "Fill", views: [["products", "Products"]] },
+  {
+    code: "fill",
+    name: "Fill",
+    views: [
+      ["products", "Products"],
+      ["records", "Records"],
+    ],
+  },
   { code: "present", name: "Present", views: [["weave", "Weave"]] },
   {
     code: "release",

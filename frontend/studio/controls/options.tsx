@@ -64,6 +64,29 @@ function List({ id, value, none, onPut }: ControlProps) {
   );
 }
 
+function RecordType({ id, value, onPut }: ControlProps) {
+  const types = useQuery(ask.things("record_type")).data ?? [];
+  return (
+    <select id={id} className="input" value={asText(value)} onChange={(event) => onPut(event.target.value)}>
+      {!value && <option value="">choose a record type</option>}
+      {types.map(({ thing }) => (
+        <option key={thing.key} value={thing.key}>
+          {thing.name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function RecordNote({ value }: { value: string }) {
+  const found = useQuery(ask.things("record_type")).data?.find(({ thing }) => thing.key === value);
+  return (
+    <Link className="link" to={`/fill/records?type=${value}`}>
+      {counted(found?.records ?? 0, "record")}
+    </Link>
+  );
+}
+
 function FreshList({ text, onType }: { text: string; onType: (text: string) => void }) {
   return (
     <textarea
@@ -110,5 +133,6 @@ export const OPTION_CONTROLS: Record<string, OptionControl> = {
         .map(({ label }) => label)
         .join(", "),
   },
+  record_type: { Control: RecordType, Note: RecordNote },
   value_list: { Control: List, Note: ListNote, Fresh: FreshList },
 };

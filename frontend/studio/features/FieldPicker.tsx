@@ -2,13 +2,20 @@ import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { useState } from "react";
 import { ask } from "../api/queries";
+import { PRODUCT } from "../app/nouns";
 import { Button, Popover } from "../ui/basics";
 
-/** Pick one of the shop's fields that is not taken yet. */
-export function FieldPicker(props: { label: string; taken: ReadonlySet<string>; onPick: (key: string) => void }) {
+/** Pick one of the shop's fields, of products unless told otherwise, that is not taken yet. */
+export function FieldPicker(props: {
+  label: string;
+  taken: ReadonlySet<string>;
+  subject?: string;
+  onPick: (key: string) => void;
+}) {
+  const { subject = PRODUCT } = props;
   const fields = useQuery(ask.things("field")).data ?? [];
   const rows = fields
-    .filter(({ own, thing }) => own && !props.taken.has(thing.key))
+    .filter(({ own, thing }) => own && thing.subject === subject && !props.taken.has(thing.key))
     .map(({ thing }) => ({ key: thing.key, name: thing.name }));
   return <Picker label={props.label} what="field" rows={rows} onPick={props.onPick} />;
 }

@@ -1,12 +1,20 @@
-import { type ReactNode, useRef, useState } from "react";
+import { type ReactNode, type RefObject, useRef, useState } from "react";
 import { NavLink } from "react-router";
-import { Empty } from "../ui/basics";
+import { counted, Empty } from "../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../ui/keys";
 import { number } from "../ui/locale";
 import { SortableList, SortableRow } from "../ui/Sortable";
 import { useReveal } from "../ui/useReveal";
 
 export type SideRow = { key: string; name: string; count?: number; depth?: number };
+
+/** How rows are found by the server: the words asked for, how many match, and the end of those loaded. */
+export type Finds = {
+  text: string;
+  onText: (text: string | null) => void;
+  total: number;
+  end: RefObject<HTMLDivElement | null>;
+};
 
 /** A list of things at the left edge: filter, rows, and a way to make a new one at its foot. */
 export function SideList(props: {
@@ -17,13 +25,18 @@ export function SideList(props: {
   action: ReactNode;
   onMove?: (from: number, to: number) => void;
   note?: string;
+  finds?: Finds;
+  filter?: ReactNode;
 }) {
-  const [text, setText] = useState("");
+  const { finds } = props;
+  const [text, setText] = useState(finds?.text ?? "");
   const box = useRef<HTMLInputElement>(null);
   useKeys({ "/": () => box.current?.focus() });
   const list = useRef<HTMLElement>(null);
   useReveal(list, props.here, props.rows.length > 0);
-  const shown = props.rows.filter((row) => row.name.toLowerCase().includes(text.trim().toLowerCase()));
+  const shown = finds
+    ? props.rows
+    : props.rows.filter((row) => row.name.toLowerCase().includes(text.trim().toLowerCase()));
   return (
     <>
       <div className="flex-none p-3">
@@ -34,9 +47,14 @@ export function SideList(props: {
           aria-label={`Find a ${props.what}`}
           placeholder={`Find a ${props.what}   /`}
           value={text}
-          onChange={(event) => setText(event.target.value)}
+          onChange={(event) => {
+            setText(event.target.value);
+            finds?.onText(event.target.value || null);
+          }}
           onKeyDown={leaveOnEsc}
         />
+        {props.filter}
+        {finds && text.trim() && <p className="hint mt-1">{counted(finds.total, props.what)}</p>}
       </div>
       <nav ref={list} className="scroll min-h-0 flex-1" aria-label={`All ${props.what}s`} onKeyDown={moveFocus}>
         {props.onMove ? (
@@ -59,8 +77,11 @@ export function SideList(props: {
           shown.map((row) => <Item key={row.key} row={row} here={props.here} to={props.to} />)
         )}
         {props.note && props.rows.length > 1 && <p className="hint p-3">{props.note}</p>}
-        {props.rows.length === 0 && <Empty title={`No ${props.what} yet`}>Make the first one with N.</Empty>}
-        {props.rows.length > 0 && shown.length === 0 && <p className="hint p-3">None has that in its name.</p>}
+        {finds && <div ref={finds.end} />}
+        {props.rows.length === 0 && !text.trim() && (
+          <Empty title={`No ${props.what} yet`}>Make the first one with N.</Empty>
+        )}
+        {text.trim() && shown.length === 0 && <p className="hint p-3">None has that in its name.</p>}
       </nav>
       <div className="flex flex-none items-center gap-2 border-t border-line p-3">
         {props.action} <span className="hint">N</span>

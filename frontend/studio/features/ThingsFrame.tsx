@@ -6,7 +6,7 @@ import { makeThing } from "../app/things";
 import { Empty } from "../ui/basics";
 import { Split } from "../ui/Split";
 import { NewThing } from "./NewThing";
-import { SideList, type SideRow } from "./SideList";
+import { type Finds, SideList, type SideRow } from "./SideList";
 
 /** All things of a sort at the left, the one that is open in the middle, and its pane. */
 export function ThingsFrame(props: {
@@ -19,10 +19,16 @@ export function ThingsFrame(props: {
   /** How things are put in another order, where they stand in one, and what the order means. */
   onMove?: (from: number, to: number) => void;
   note?: string;
+  /** Where rows come by pages and are found by the server: the query that goes along with them, and what filters them. */
+  search?: string;
+  finds?: Finds;
+  filter?: ReactNode;
+  /** Whether the thing asked for is there, though its row may be on a later page. */
+  opened?: boolean;
   sheet: ReactNode;
   pane: ReactNode;
 }) {
-  const { rows, here } = props;
+  const { rows, here, search = "" } = props;
   const { what, base } = NOUNS[props.noun];
   const go = useNavigate();
   const { freshen } = useSaving();
@@ -30,14 +36,14 @@ export function ThingsFrame(props: {
   const made = useRef<string | null>(null);
   const first = rows[0]?.key;
   useEffect(() => {
-    if (!here && first) go(`${base}/${first}`, { replace: true });
-  }, [here, first, base, go]);
-  const known = rows.some((row) => row.key === here);
+    if (!here && first) go({ pathname: `${base}/${first}`, search }, { replace: true });
+  }, [here, first, base, go, search]);
+  const known = props.opened ?? rows.some((row) => row.key === here);
   async function make(name: string) {
     const key = await makeThing(props.noun, name, props.more ?? {});
     await freshen(props.noun);
     made.current = key;
-    go(`${base}/${key}`);
+    go({ pathname: `${base}/${key}`, search });
   }
   // What was just made is gone on with: its first control has the focus.
   useEffect(() => {
@@ -46,7 +52,7 @@ export function ThingsFrame(props: {
     sheet.current?.querySelector<HTMLElement>("input, textarea, select, button")?.focus();
   }, [known, here]);
   const nothing =
-    rows.length === 0 ? (
+    rows.length === 0 && !props.finds?.text ? (
       <Empty title={`No ${what} yet`}>Make the first one with N: its name is enough.</Empty>
     ) : (
       here && (
@@ -69,7 +75,9 @@ export function ThingsFrame(props: {
               what={what}
               rows={rows}
               here={here}
-              to={(key) => `${base}/${key}`}
+              to={(key) => (search ? `${base}/${key}?${search}` : `${base}/${key}`)}
+              finds={props.finds}
+              filter={props.filter}
               onMove={props.onMove}
               note={props.note}
               action={

@@ -1,4 +1,5 @@
 import type { KindUi } from "./base";
+import { collection } from "./collection";
 import { colour } from "./colour";
 import { contents } from "./contents";
 import { date } from "./date";
@@ -11,7 +12,9 @@ import { measure } from "./measure";
 import { money } from "./money";
 import { oneOf } from "./one_of";
 import { picture } from "./picture";
+import { product } from "./product";
 import { rating } from "./rating";
+import { record } from "./record";
 import { richText } from "./rich_text";
 import { rows } from "./rows";
 import { text } from "./text";
@@ -38,6 +41,9 @@ const KINDS = () => [
   webLink,
   video,
   rating,
+  record,
+  product,
+  collection,
   gtin,
   money,
   contents,

@@ -16,15 +16,15 @@ from sqlalchemy.orm import Session
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.display.cascade import Scope, read_scope
 from young_fabric.core.interchange.tables import read_csv
-from young_fabric.core.kinds import KINDS
 from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.files import File
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.list_reading import paste, read_table
 from young_fabric.core.nouns.value_lists import ValueList
-from young_fabric.demo import collections
+from young_fabric.demo import collections, records
 from young_fabric.demo.catalogue import Goods, definitions, goods
 from young_fabric.demo.pictures import drawn
+from young_fabric.demo.records import OPTIONS
 from young_fabric.demo.sheets import sheet
 from young_fabric.service import definitions as use
 from young_fabric.service import files, people, pictures, products, release, values, writes
@@ -100,10 +100,6 @@ def lay_ground(session: Session) -> None:
         people.add(session, email, name, password, rights)
 
 
-OPTIONS = {option.code for kind in KINDS.values() for option in kind.options}
-"""What stands beside a field's members in the demo's files."""
-
-
 def own(key: str) -> str:
     """A demo field's key with the shop's prefix, built-in ones as they are."""
     data = definitions()
@@ -115,10 +111,12 @@ def define(work: Work) -> None:
     data = definitions()
     for key, row in data["lists"].items():
         writes.apply(work, "value_list", key, partial(_new, state_of(_listed(ValueList(key, row["name"]), row))))
+    records.make_types(work, lambda key: f"{data['prefix']}{key}")
     for row in data["fields"]:
         options = {name: row[name] for name in OPTIONS if name in row}
         rest = {name: value for name, value in row.items() if name not in OPTIONS}
         use.create(work, "field", row["name"], {**rest, "options": options, "key": own(row["key"])})
+    records.fill(work, lambda key: f"{data['prefix']}{key}")
     for key, row in data["sets"].items():
         sections = [
             {"key": f"s{number}", "name": title, "fields": [own(field) for field in inside]}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 from uuid import uuid4
 
@@ -48,13 +49,31 @@ def import_definitions(work: Work, data: Any, from_file: bool) -> Sequence[Plann
     planned = plan(work, data, from_file)
     group = uuid4().hex
     waiting = [thing for thing in planned if thing.lines]
+    begun = False
     while waiting:
         refused = [pair for thing in waiting if (pair := _applied(work, thing, group)) is not None]
-        # What asks for a thing that comes later stands in the next round; when nothing came in, that is what is wrong.
-        if len(refused) == len(waiting):
+        if len(refused) < len(waiting):
+            begun = False
+        # What asks for a thing that comes later stands in the next round; things that ask for one another begin without
+        # what they refer to loosely. When nothing came in even so, that is what is wrong.
+        elif begun or not [thing for thing in waiting if _begun(work, thing, group)]:
             raise refused[0][1]
+        else:
+            begun = True
         waiting = [thing for thing, _ in refused]
     return planned
+
+
+def _begun(work: Work, planned: PlannedThing, group: str) -> bool:
+    """Write one definition without what it refers to loosely; says whether it came in."""
+    noun = NOUNS[planned.noun]
+    thing = read_again = writes.read_thing(noun, planned.state)
+    for reference in noun.refers(read_again):
+        if reference.loose and reference.key not in plans.draft(work.session).things[reference.noun]:
+            thing = noun.without(thing, reference)
+    if thing is None or thing == read_again:
+        return False
+    return _applied(work, replace(planned, state=state_of(thing)), group) is None
 
 
 def _applied(work: Work, thing: PlannedThing, group: str) -> tuple[PlannedThing, Refusal] | None:

@@ -168,6 +168,9 @@ def example_for(work: Work, noun: str, key: str) -> Product | None:
     if noun == collections.NOUN.code:
         found = example_product(work, Search(collection=key))
         return need_product(work, found) if found is not None else None
+    if noun == records.NOUN.code and key in made.defs.things[noun]:
+        found = example_product(work, Search(also=record_referrers(made.defs, key)))
+        return need_product(work, found) if found is not None else None
     counts = plans.group_counts(work.session, made.defs)
     reached = reached_groups(made, counts, noun, key)
     plain = frozenset(group.type for group in reached if not group.collections)

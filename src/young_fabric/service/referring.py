@@ -11,6 +11,8 @@ from sqlalchemy.orm import Session
 from young_fabric.core.kinds.base import Target
 from young_fabric.core.nouns import records
 from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.fields import STAFF
+from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.naming import PRODUCTS
 from young_fabric.store.repos import products, stored_values
@@ -68,8 +70,15 @@ def record_referrers(defs: Definitions, key: str) -> Any:
     """Products that name a record: what its listing in the shop shows."""
     record = defs.things[records.NOUN.code][key]
     target = records.NOUN.item_of(record)
-    wanted = products_naming(defs, target, [key]) if target is not None else None
-    return products.any_of([]) if wanted is None else wanted
+    parts = [
+        products.both(
+            stored_values.containing({name: field.containing(target, key)}),
+            products.within(defs.holders.get(name, Reach())),
+        )
+        for name, field in defs.naming.items()
+        if target is not None and target in field.targets and field.audience != STAFF
+    ]
+    return products.any_of(parts)
 
 
 def held_by(session: Session, defs: Definitions, target: Target, item: Any) -> list[str]:

@@ -196,7 +196,9 @@ def _existing(work: Work, assessor: Assessor, edits: Sequence[ValueEdit]) -> Exi
     given: list[tuple[FieldRules, Any]] = []
     for edit in edits:
         whole = edit.states is not None and edit.states[1] is not ABSENT
-        values: Iterable[tuple[str, Any]] = edit.states[1]["values"].items() if whole and edit.states else edit.values.items()
+        values: Iterable[tuple[str, Any]] = (
+            edit.states[1]["values"].items() if whole and edit.states else edit.values.items()
+        )
         for key, value in values:
             rules = assessor.rules(key) if key in known else None
             if rules is not None:

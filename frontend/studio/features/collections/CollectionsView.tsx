@@ -13,10 +13,10 @@ import { ExampleProof, ThingPane } from "../ThingPane";
 import { ThingsFrame } from "../ThingsFrame";
 import { ByHand } from "./ByHand";
 import { MembersPane } from "./MembersPane";
-import { OwnFields } from "./OwnFields";
 import { useCollection } from "./useCollection";
 import { WhatItDoes } from "./WhatItDoes";
 import { WhoIsIn } from "./WhoIsIn";
+import { WordsAndPicture } from "./WordsAndPicture";
 
 export default function CollectionsView() {
   const { key } = useParams();
@@ -51,7 +51,7 @@ export default function CollectionsView() {
             thing={here.thing.key}
             own={[
               ["members", "Products", <MembersPane key={here.thing.key} row={here} />],
-              ["words", "Words and picture", <OwnFields key={here.thing.key} row={here} />],
+              ["words", "Words and picture", <WordsAndPicture key={here.thing.key} row={here} />],
             ]}
             proof={
               <ExampleProof

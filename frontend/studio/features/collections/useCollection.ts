@@ -41,11 +41,5 @@ export function useCollection(row: Collection) {
       noun: "collection",
     });
   }
-  /** Fill one of its own fields. */
-  function fill(values: Record<string, unknown>, onRefused: Told) {
-    const write = (version: number) =>
-      data(client.PATCH("/api/collections/{key}/values", { ...path, body: { version, values } }));
-    return save(() => write(thing.current().version), { noun: "collection", over: write, onRefused });
-  }
-  return { ...thing, hand, skus, gather, fill };
+  return { ...thing, hand, skus, gather };
 }

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ComponentType, useState } from "react";
 import { ask } from "../../api/queries";
+import { ReferencePicker } from "../../kinds/references";
 import { Popover } from "../../ui/basics";
 import { Choices } from "../../ui/Choices";
 import type { Asked, Test } from "./tree";
@@ -108,5 +109,37 @@ function Choose(props: Props & { choices: { code: string; label: string }[] }) {
   );
 }
 
+/** A thing of the shop, or several, searched while typing. */
+function OfReferences(props: Props) {
+  const { field, takes, test, wrong, onType } = props;
+  const many = takes === "many";
+  const [noun = "", of = ""] = field.target ?? [];
+  const names = useQuery(ask.references(noun, of, "")).data?.choices ?? [];
+  const [picked, setPicked] = useState<Record<string, string>>({});
+  const nameOf = (item: string) => picked[item] ?? names.find((choice) => String(choice.item) === item)?.name ?? item;
+  return (
+    <ReferencePicker
+      label={field.name}
+      word={test.typed.map(nameOf).join(", ") || "choose"}
+      wrong={wrong}
+      many={many}
+      target={{ noun, of }}
+      chosen={test.typed.map((item) => names.find((choice) => String(choice.item) === item)?.item ?? item)}
+      onPick={({ item, name }) => {
+        const code = String(item);
+        setPicked((old) => ({ ...old, [code]: name }));
+        if (!many) onType([code]);
+        else onType(test.typed.includes(code) ? test.typed.filter((other) => other !== code) : [...test.typed, code]);
+      }}
+    />
+  );
+}
+
 /** A control for each way to ask for a value: one more is one line here. */
-const CONTROLS: Record<string, ComponentType<Props>> = { words: Words, yes_no: YesNo, list: OfList, type: OfTypes };
+const CONTROLS: Record<string, ComponentType<Props>> = {
+  words: Words,
+  yes_no: YesNo,
+  list: OfList,
+  type: OfTypes,
+  reference: OfReferences,
+};

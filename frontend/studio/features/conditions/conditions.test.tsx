@@ -9,12 +9,21 @@ import { useMatches, wrongIn } from "./useMatches";
 
 const test = (op: string, takes = "one") => ({ op, words: op.replaceAll("_", " "), takes });
 const FIELDS: Asked[] = [
-  { key: "type", name: "Type", control: "type", list: null, example: "", tests: [test("is"), test("any_of", "many")] },
+  {
+    key: "type",
+    name: "Type",
+    control: "type",
+    list: null,
+    target: null,
+    example: "",
+    tests: [test("is"), test("any_of", "many")],
+  },
   {
     key: "contents",
     name: "Contents",
     control: "words",
     list: null,
+    target: null,
     example: "15 ml",
     tests: [test("le"), test("between", "two"), test("empty", "none")],
   },
@@ -23,6 +32,7 @@ const FIELDS: Asked[] = [
     name: "Elastic band",
     control: "yes_no",
     list: null,
+    target: null,
     example: "",
     tests: [test("is"), test("filled", "none")],
   },
@@ -31,6 +41,7 @@ const FIELDS: Asked[] = [
     name: "Suits",
     control: "list",
     list: "suits",
+    target: null,
     example: "",
     tests: [test("is"), test("any_of", "many")],
   },

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { OPTION_CONTROLS, putFrom } from "../../controls/options";
@@ -12,11 +13,14 @@ type Props = { meta: Schemas["MetaOut"]; onMade: (key: string) => Promise<void> 
 
 /** A field in one go: its name, its kind and what that asks for, a list typed on the spot, and where it goes. */
 export function NewField({ meta, onMade }: Props) {
-  const [code, setCode] = useState("text");
+  const [params] = useSearchParams();
+  const [code, setCode] = useState(params.get("kind") ?? "text");
   const [many, setMany] = useState(false);
-  const [options, setOptions] = useState<Record<string, unknown>>({});
+  const [options, setOptions] = useState<Record<string, unknown>>(
+    params.get("of") ? { record_type: params.get("of") } : {},
+  );
   const [values, setValues] = useState("");
-  const [into, setInto] = useState("");
+  const [into, setInto] = useState(params.get("into") ?? "");
   const kinds = meta.kinds.filter((kind) => kind.own_fields);
   const kind = kinds.find((kind) => kind.code === code);
   const asked = kind?.options ?? [];
@@ -151,6 +155,7 @@ function Options({ kind, meta, options, values, wrongAt, onPut, onType }: Option
 export function Into({ id, value, onChoose }: { id: string; value: string; onChoose: (value: string) => void }) {
   const sets = useQuery(ask.things("field_set")).data ?? [];
   const types = useQuery(ask.things("product_type")).data ?? [];
+  const recordTypes = useQuery(ask.things("record_type")).data ?? [];
   return (
     <select id={id} className="input" value={value} onChange={(event) => onChoose(event.target.value)}>
       <option value="">no set or type yet</option>
@@ -168,6 +173,15 @@ export function Into({ id, value, onChoose }: { id: string; value: string; onCho
           </option>
         ))}
       </optgroup>
+      {recordTypes.length > 0 && (
+        <optgroup label="Record types">
+          {recordTypes.map(({ thing }) => (
+            <option key={thing.key} value={`record_type/${thing.key}`}>
+              {thing.name}
+            </option>
+          ))}
+        </optgroup>
+      )}
     </select>
   );
 }

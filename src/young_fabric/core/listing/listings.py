@@ -38,8 +38,10 @@ def of_record(key: str) -> Listing:
 
 
 def paged_records(defs: Definitions, product: Product) -> Iterator[str]:
-    """The records a product refers to that have pages."""
-    for key, field in defs.naming.items():
+    """The records with pages that a product refers to, by fields it has that are not for staff alone."""
+    group = defs.group_of(product.type, product.collections)
+    for field in defs.naming_of(group):
+        key = field.key
         for target, item in field.items(product.values.get(key)):
             found = things_of_target(defs, target)
             things = found.by_code if found is not None and found.noun == records.NOUN.code else {}

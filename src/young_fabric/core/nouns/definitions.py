@@ -16,7 +16,7 @@ from young_fabric.core.kinds.base import Choices, Target
 from young_fabric.core.nouns.base import Reference, state_of
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.field_sets import FieldSet
-from young_fabric.core.nouns.fields import PRODUCTS, Field, spec_of
+from young_fabric.core.nouns.fields import PRODUCTS, STAFF, Field, spec_of
 from young_fabric.core.nouns.product_types import EffectiveField, ProductType, ancestry, effective_fields
 from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.nouns.registry import NOUNS
@@ -133,6 +133,19 @@ class Definitions:
     def naming(self) -> Mapping[str, Field]:
         """The fields of products whose values name things of the shop."""
         return {key: field for key, field in self.product_fields.items() if field.targets}
+
+    @cached_property
+    def _naming_of(self) -> dict[Group, tuple[Field, ...]]:
+        return {}
+
+    def naming_of(self, group: Group) -> tuple[Field, ...]:
+        """The fields of products of a group whose values name things, those for staff left out."""
+        found = self._naming_of.get(group)
+        if found is None:
+            fields = (effective.field for effective in self.applicable(group)) if self.naming else ()
+            found = tuple(field for field in fields if field.targets and field.audience != STAFF)
+            self._naming_of[group] = found
+        return found
 
     @cached_property
     def _choices(self) -> dict[Target, Choices | None]:

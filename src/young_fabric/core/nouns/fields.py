@@ -27,6 +27,7 @@ NEEDS: tuple[Need, ...] = ("optional", "wanted", "required")
 AUDIENCES: tuple[Audience, ...] = ("shoppers", "feeds", "staff")
 ORDERS: tuple[Order, ...] = ("by_hand", "alphabetical")
 PRODUCTS = "product"
+STAFF: Audience = "staff"
 _LONGEST = {"name": 80, "label": 120, "help": 400, "example": 200}
 
 

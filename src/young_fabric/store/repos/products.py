@@ -21,15 +21,15 @@ P = ProductRow
 _COLUMNS = (P.id, P.type_key, P.title, P.slug, P.sku, P.fields, P.unread, P.offered, P.collections)
 KEPT = (*_COLUMNS, P.version, P.wrong, P.gaps)
 """The columns of a record."""
+_WRITTEN = "type_key, title, slug, sku, fields, unread, wrong, gaps, offered, collections, hash, version"
+# An update locks no more than it changes, so that products may refer to one another while both are written; what inserts
+# or else updates would lock their codes and addresses as well.
 _WRITE = text(
-    "INSERT INTO product (id, type_key, title, slug, sku, fields, unread, wrong, gaps, offered, collections, hash, version) "
-    "SELECT r.id, r.type_key, r.title, r.slug, r.sku, r.fields, r.unread, r.wrong, r.gaps, r.offered, r.collections, "
-    "r.hash, r.version FROM jsonb_to_recordset(:rows) AS r(id int, type_key text, title text, slug text, sku text, "
-    "fields jsonb, unread jsonb, wrong text[], gaps boolean, offered boolean, collections text[], hash text, version int) "
-    "ON CONFLICT (id) DO UPDATE SET type_key = excluded.type_key, title = excluded.title, slug = excluded.slug, "
-    "sku = excluded.sku, fields = excluded.fields, unread = excluded.unread, wrong = excluded.wrong, "
-    "gaps = excluded.gaps, offered = excluded.offered, collections = excluded.collections, hash = excluded.hash, "
-    "version = excluded.version"
+    "WITH r AS (SELECT * FROM jsonb_to_recordset(:rows) AS r(id int, type_key text, title text, slug text, sku text, "  # noqa: S608
+    "fields jsonb, unread jsonb, wrong text[], gaps boolean, offered boolean, collections text[], hash text, version int)), "
+    f"u AS (UPDATE product AS p SET ({_WRITTEN}) = ROW(r.{_WRITTEN.replace(', ', ', r.')}) FROM r WHERE p.id = r.id "
+    f"RETURNING p.id) INSERT INTO product (id, {_WRITTEN}) SELECT r.id, r.{_WRITTEN.replace(', ', ', r.')} FROM r "
+    "WHERE NOT EXISTS (SELECT FROM u WHERE u.id = r.id)"
 ).bindparams(bindparam("rows", type_=JSONB()))
 
 _PLACE = text(
@@ -355,6 +355,11 @@ def holding(key: str, reach: Reach) -> Any:
 def touched(needs: Reach, fields: Mapping[str, Reach]) -> Any:
     """Products of a reach, and those that hold something for a field, each of its own reach."""
     return or_(within(needs), *[holding(key, reach) for key, reach in fields.items()])
+
+
+def both(one: Any, other: Any) -> Any:
+    """Products for which two conditions hold."""
+    return and_(one, other)
 
 
 def any_of(parts: Sequence[Any]) -> Any:

@@ -33,10 +33,10 @@ def records_page(query: s.RecordsQuery) -> Response:
         return reply(s.RecordsOut, records.page(unit, query.type, query.words, query.offset))
 
 
-@api.get("/references/<noun>", responses=answers(s.ChoicesOut))
+@api.get("/references/<noun>", responses=answers(s.ReferencesOut))
 @allow(Right.LOOK)
-def references_choices(path: NounPath, query: s.ChoiceQuery) -> Response:
+def references_choices(path: NounPath, query: s.ReferenceQuery) -> Response:
     """Things that values can refer to, those whose name begins with the words first."""
     with work() as unit:
         found = references.choices(unit, (path.noun, query.of), query.words)
-        return reply(s.ChoicesOut, {"choices": found})
+        return reply(s.ReferencesOut, {"choices": found})

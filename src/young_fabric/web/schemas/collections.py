@@ -98,7 +98,7 @@ class AskedFieldOut(Out):
     tests: list[AskedTestOut]
     list: str | None
     example: str
-    target: tuple[str, str] | None
+    target: tuple[str, ...] | None = None
 
 
 class AskedFieldsOut(Out):

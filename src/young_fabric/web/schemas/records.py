@@ -60,14 +60,14 @@ class OwnFieldsOut(Out):
     fields: list[EditField]
 
 
-class ChoiceQuery(In):
+class ReferenceQuery(In):
     """Of what (a record type, where it is records), and by which words."""
 
     of: str = Member(default="", max_length=80)
     words: str = Member(default="", max_length=200)
 
 
-class ChoiceOut(Out):
+class ReferenceOut(Out):
     """A thing that can be chosen: its key or number, its name, a word to tell it by."""
 
     item: str | int
@@ -75,7 +75,7 @@ class ChoiceOut(Out):
     note: str
 
 
-class ChoicesOut(Out):
+class ReferencesOut(Out):
     """The first of the things that can be chosen."""
 
-    choices: list[ChoiceOut]
+    choices: list[ReferenceOut]
