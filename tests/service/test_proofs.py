@@ -151,6 +151,8 @@ def test_find_leads_with_names_that_begin_so(work: Work) -> None:
         "field",
         "field_set",
         "product_type",
+        "record",
+        "record_type",
         "value_list",
     }
     assert len([hit for hit in find.find(work, "e") if hit.noun == "field"]) <= find.MOST

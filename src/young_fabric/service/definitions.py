@@ -175,7 +175,7 @@ def uses(work: Work, noun_code: str, key: str) -> list[ThingUse]:
     defs = plans.draft(work.session)
     named = [
         ThingUse(code, user, NOUNS[code].name_of(user, defs.things[code][user], defs), reference.place, reference.loose)
-        for code, user, reference in defs.referrers.get((noun_code, key), ())
+        for code, user, reference in defs.referrers(noun_code, key)
     ]
     target = NOUNS[noun_code].item_of(defs.things[noun_code][key]) if key in defs.things[noun_code] else None
     if target is None:

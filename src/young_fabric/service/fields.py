@@ -101,7 +101,7 @@ def _surfaces_of(made: Plans, groups: Iterable[Group]) -> dict[str, set[str]]:
 
 
 def _sets_of(defs: Definitions, key: str) -> Iterable[str]:
-    rows: Iterable[tuple[str, str, Reference]] = defs.referrers.get((NOUN.code, key), ())
+    rows: Iterable[tuple[str, str, Reference]] = defs.referrers(NOUN.code, key)
     return (user for noun, user, _ in rows if user in defs.sets and defs.things[noun] is defs.sets)
 
 

@@ -39,11 +39,7 @@ def overview(work: Work, only: str | None = None) -> list[ListUse]:
         ListUse(
             values,
             draft.loaded.versions[NOUN.code, values.key],
-            tuple(
-                user
-                for noun, user, _ in draft.defs.referrers.get((NOUN.code, values.key), ())
-                if noun == fields.NOUN.code
-            ),
+            tuple(user for noun, user, _ in draft.defs.referrers(NOUN.code, values.key) if noun == fields.NOUN.code),
         )
         for values in sorted(lists, key=lambda values: values.name.casefold())
     ]

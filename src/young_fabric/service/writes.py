@@ -231,7 +231,7 @@ def check(work: Work, before: Definitions, after: Definitions, noun: Noun, key: 
         if holder is not None:
             raise Refusal("taken", f"{holder.name} has this address already", ("slug",), "Choose another")
     noun_hooks.check_stored(work, before, after, noun.code, old, thing)
-    for other_noun, other_key, _ in before.referrers.get((noun.code, key), ()):
+    for other_noun, other_key, _ in before.referrers(noun.code, key):
         other = NOUNS[other_noun]
         referring = after.things[other_noun][other_key]
         try:
@@ -244,7 +244,7 @@ def check(work: Work, before: Definitions, after: Definitions, noun: Noun, key: 
 def _let_go(work: Work, noun: Noun, key: str, thing: Any, group: str) -> None:
     """Before a thing is removed: what loosely refers to it lets it go; what holds it fast is told. Raises Refusal."""
     defs = plans.draft(work.session)
-    rows = defs.referrers.get((noun.code, key), ())
+    rows = defs.referrers(noun.code, key)
     users = list(
         dict.fromkeys(
             f"the {NOUNS[code].name} {NOUNS[code].name_of(other, defs.things[code][other], defs)}"

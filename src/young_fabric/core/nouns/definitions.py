@@ -24,6 +24,8 @@ from young_fabric.core.nouns.value_lists import ValueList
 
 UNRENDERED = frozenset({"name", "label", "need", "audience", "help", "example", "shown", "schema_org"})
 """Members of a field that decide nothing of how its values render, or only whether and under which label."""
+Referrer = tuple[str, str, Reference]
+"""(noun, key) of a thing that refers to another, and how."""
 NONE: Mapping[str, Any] = MappingProxyType({})
 
 
@@ -256,15 +258,24 @@ class Definitions:
         things = self.things["collection"]
         return {key: rank for rank, key in enumerate(sorted(things, key=lambda key: things[key].order_key))}
 
+    def referrers(self, noun: str, key: str) -> tuple[Referrer, ...]:
+        """What refers to a thing. What is filled in refers to what is defined, never to its like."""
+        found = tuple(self._referrers(content=False).get((noun, key), ()))
+        return found if NOUNS[noun].content else (*found, *self._referrers(content=True).get((noun, key), ()))
+
     @cached_property
-    def referrers(self) -> Mapping[tuple[str, str], tuple[tuple[str, str, Reference], ...]]:
-        """(noun, key) → what refers to it: (noun, key, reference)."""
-        found: dict[tuple[str, str], list[tuple[str, str, Reference]]] = defaultdict(list)
-        for noun, things in self.things.items():
-            for key, thing in things.items():
-                for reference in NOUNS[noun].refers(thing):
-                    found[reference.noun, reference.key].append((noun, key, reference))
-        return {target: tuple(rows) for target, rows in found.items()}
+    def _known_referrers(self) -> dict[bool, dict[tuple[str, str], list[Referrer]]]:
+        return {}
+
+    def _referrers(self, *, content: bool) -> Mapping[tuple[str, str], Iterable[Referrer]]:
+        found = self._known_referrers.get(content)
+        if found is None:
+            found = self._known_referrers[content] = defaultdict(list)
+            for noun, things in self.things.items():
+                for key, thing in things.items() if NOUNS[noun].content == content else ():
+                    for reference in NOUNS[noun].refers(thing):
+                        found[reference.noun, reference.key].append((noun, key, reference))
+        return found
 
     def mark(self, noun: str, key: str) -> str:
         """A hash of what pages take from a thing, "" when there is none."""
