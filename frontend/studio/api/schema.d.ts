@@ -1409,6 +1409,111 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shared_copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All things of the noun. */
+        get: operations["shared_copies_things_list_shared_copies_get"];
+        put?: never;
+        /** Make a thing: a name is enough. */
+        post: operations["shared_copies_things_new_shared_copies_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared_copies/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One thing. */
+        get: operations["shared_copies_things_open_shared_copies__key__get"];
+        put?: never;
+        post?: never;
+        /** Remove a thing that nothing holds fast. */
+        delete: operations["shared_copies_things_remove_shared_copies__key__delete"];
+        options?: never;
+        head?: never;
+        /** Change members of a thing; what others changed meanwhile is kept. */
+        patch: operations["shared_copies_things_change_shared_copies__key__patch"];
+        trace?: never;
+    };
+    "/api/shared_copies/{key}/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a change of a thing would touch; nothing is written. */
+        post: operations["shared_copies_things_consequences_shared_copies__key__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared_copies/{key}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would become of the next stored values, were a thing changed; nothing is written. */
+        post: operations["shared_copies_things_effects_shared_copies__key__effects_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared_copies/{key}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which places keep their own words, and how those differ. */
+        get: operations["shared_copies_copies_places_shared_copies__key__places_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared_copies/{key}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What refers to a thing. */
+        get: operations["shared_copies_things_uses_shared_copies__key__uses_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/undo": {
         parameters: {
             query?: never;
@@ -2027,6 +2132,18 @@ export interface components {
             types: number;
         };
         /**
+         * CopyFieldOut
+         * @description A field that shows a shared copy, and the types whose products have it.
+         */
+        CopyFieldOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Types */
+            types: string[];
+        };
+        /**
          * CountOut
          * @description Counts for the top bar, and the release asked for last.
          */
@@ -2093,6 +2210,8 @@ export interface components {
             need: "optional" | "wanted" | "required";
             /** Own */
             own: boolean;
+            /** @default null */
+            standing: components["schemas"]["StandingOut"] | null;
             /** Surfaces */
             surfaces: string[];
             value: components["schemas"]["ValueOut"];
@@ -2642,6 +2761,18 @@ export interface components {
             noun: string;
         };
         /**
+         * IconOut
+         * @description An icon: what it shows, and the path of its strokes on a field of 24 by 24.
+         */
+        IconOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+        };
+        /**
          * ImportIn
          * @description A document of definitions; where both say otherwise what stands is kept, or the file's is taken; `apply` writes it.
          */
@@ -2971,6 +3102,8 @@ export interface components {
             currency: string;
             /** File Types */
             file_types: components["schemas"]["FileTypeOut"][];
+            /** Icons */
+            icons: components["schemas"]["IconOut"][];
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
             /** Locale */
@@ -3105,6 +3238,28 @@ export interface components {
             sessions: components["schemas"]["OwnSessionOut"][];
         };
         /**
+         * OwnWordsListOut
+         * @description The places that keep their own words: all collections, the first products.
+         */
+        OwnWordsListOut: {
+            /** Places */
+            places: components["schemas"]["OwnWordsOut"][];
+        };
+        /**
+         * OwnWordsOut
+         * @description A collection or product that keeps its own words, and how they differ from the shared ones.
+         */
+        OwnWordsOut: {
+            /** Differs */
+            differs: components["schemas"]["PieceOut"][];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Noun */
+            noun: string;
+        };
+        /**
          * PasswordIn
          * @description The present and the new password.
          */
@@ -3163,6 +3318,16 @@ export interface components {
             height: number;
             /** Width */
             width: number;
+        };
+        /**
+         * PieceOut
+         * @description A stretch of text that is the same as what stands, gone from it, or added.
+         */
+        PieceOut: {
+            /** How */
+            how: string;
+            /** Text */
+            text: string;
         };
         /**
          * PlaceOut
@@ -3322,7 +3487,7 @@ export interface components {
         };
         /**
          * ProductType
-         * @description A type takes field sets and single fields, has all its parent has, and may raise a field's need.
+         * @description A type takes field sets and single fields, has all its parent has, may raise a field's need, and say more of its `own`.
          */
         ProductType: {
             /**
@@ -3337,6 +3502,10 @@ export interface components {
             /** Needs */
             needs: {
                 [key: string]: "optional" | "wanted" | "required";
+            };
+            /** Own */
+            own: {
+                [key: string]: components["schemas"]["Tightening"];
             };
             /**
              * Parent
@@ -3377,6 +3546,13 @@ export interface components {
              */
             needs?: {
                 [key: string]: "optional" | "wanted" | "required";
+            } | null;
+            /**
+             * Own
+             * @default null
+             */
+            own?: {
+                [key: string]: components["schemas"]["Tightening"];
             } | null;
             /**
              * Parent
@@ -3431,6 +3607,10 @@ export interface components {
             /** Needs */
             needs?: {
                 [key: string]: "optional" | "wanted" | "required";
+            };
+            /** Own */
+            own?: {
+                [key: string]: components["schemas"]["Tightening"];
             };
             /** Parent */
             parent?: string | null;
@@ -3846,6 +4026,111 @@ export interface components {
             version: number | null;
         };
         /**
+         * SharedCopy
+         * @description `title` and `icon` ("" for none) stand above `words`, clean HTML; `own` are the words of collections in their place.
+         */
+        SharedCopy: {
+            /**
+             * Icon
+             * @default
+             */
+            icon: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Own */
+            own: {
+                [key: string]: string;
+            };
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * SharedCopyNew
+         * @description A new shared copy: a name is enough.
+         */
+        SharedCopyNew: {
+            /**
+             * Icon
+             * @default null
+             */
+            icon?: string | null;
+            /**
+             * Key
+             * @default null
+             */
+            key?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Own
+             * @default null
+             */
+            own?: {
+                [key: string]: string;
+            } | null;
+            /**
+             * Title
+             * @default null
+             */
+            title?: string | null;
+            /**
+             * Words
+             * @default null
+             */
+            words?: string | null;
+        };
+        /**
+         * SharedCopyOut
+         * @description A shared copy with the fields that show it, and how many products have words of their own.
+         */
+        SharedCopyOut: {
+            /** Fields */
+            fields: components["schemas"]["CopyFieldOut"][];
+            /** Own Products */
+            own_products: number;
+            thing: components["schemas"]["SharedCopy"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * SharedCopyOuts
+         * @description All shared copys.
+         */
+        SharedCopyOuts: {
+            /** Things */
+            things: components["schemas"]["SharedCopyOut"][];
+        };
+        /**
+         * SharedCopyPatch
+         * @description Members of a shared copy to change, from the version that was read.
+         */
+        SharedCopyPatch: {
+            /** Icon */
+            icon?: string;
+            /** Name */
+            name?: string;
+            /** Own */
+            own?: {
+                [key: string]: string;
+            };
+            /** Title */
+            title?: string;
+            /** Version */
+            version: number;
+            /** Words */
+            words?: string;
+        };
+        /**
          * SignInIn
          * @description Address and password.
          */
@@ -3891,6 +4176,20 @@ export interface components {
             twice: string[];
             /** Unknown */
             unknown: string[];
+        };
+        /**
+         * StandingOut
+         * @description What stands where a field has no value: the value, as shown, what it stems from in words, and how the field's own differs.
+         */
+        StandingOut: {
+            /** Differs */
+            differs: components["schemas"]["PieceOut"][];
+            /** Shown */
+            shown: string;
+            /** Source */
+            source: string;
+            /** Value */
+            value: unknown;
         };
         /**
          * StarterOut
@@ -3999,6 +4298,26 @@ export interface components {
             key: string;
             /** Noun */
             noun: string;
+        };
+        /**
+         * Tightening
+         * @description Limits that let no more through than the field's, a canonical default (None: as inherited), help ("": as inherited).
+         */
+        Tightening: {
+            /**
+             * Default
+             * @default null
+             */
+            default: unknown;
+            /**
+             * Help
+             * @default
+             */
+            help: string;
+            /** Limits */
+            limits: {
+                [key: string]: unknown;
+            };
         };
         /**
          * ToldTestOut
@@ -11830,6 +12149,623 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_copies_things_list_shared_copies_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedCopyOuts"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_copies_things_new_shared_copies_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedCopyNew"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedCopyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_copies_things_open_shared_copies__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedCopyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_copies_things_remove_shared_copies__key__delete: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_copies_things_change_shared_copies__key__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedCopyPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedCopyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_copies_things_consequences_shared_copies__key__consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsequencesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_copies_things_effects_shared_copies__key__effects_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueEffectsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_copies_copies_places_shared_copies__key__places_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnWordsListOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_copies_things_uses_shared_copies__key__uses_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsesOut"];
                 };
             };
             /** @description Unauthorized */

@@ -5,12 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from young_fabric.core.base.differences import Piece, differences
 from young_fabric.core.display.surfaces import SURFACES, addressed_surface
 from young_fabric.core.nouns.collections import NOUN as COLLECTION
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.fields import Field, Need
 from young_fabric.core.nouns.product_types import type_path
 from young_fabric.core.pages.plan import EntryPlan
+from young_fabric.core.pages.why import default_words
 from young_fabric.core.subjects.completeness import Completeness
 from young_fabric.core.subjects.naming import Names
 from young_fabric.core.subjects.products import Product
@@ -47,8 +49,18 @@ class EditorValue:
 
 
 @dataclass(frozen=True)
+class Standing:
+    """What stands where a field has no value: the value, as shown, what it stems from in words, and how the field's own differs."""
+
+    value: Any
+    shown: str
+    source: str
+    differs: tuple[Piece, ...]
+
+
+@dataclass(frozen=True)
 class EditorField:
-    """A field with its value, the need for it, where it shows, and an example."""
+    """A field with its value, the need for it, where it shows, an example, and what stands where it has none."""
 
     field: Field
     need: Need
@@ -57,6 +69,7 @@ class EditorField:
     value: EditorValue
     surfaces: tuple[str, ...]
     example: str
+    standing: Standing | None = None
 
 
 @dataclass(frozen=True)
@@ -109,6 +122,8 @@ def editor_of(work: Work, opened: AssessedProduct) -> EditorProduct:
     names = names_for(work.session, defs, [product])
     group = defs.group_of(product.type, product.collections)
     by_surface = {code: draft.plans.of_group(group, code).entries for code in SURFACES}
+    # A plan may stem from before the help or example changed: those come from the definitions.
+    fields = {effective.field.key: effective.field for effective in defs.applicable(group)}
     sections: dict[Place, list[EditorField]] = {}
     computed: list[ComputedValue] = []
     for key, entry in by_surface[addressed_surface().code].items():
@@ -125,7 +140,9 @@ def editor_of(work: Work, opened: AssessedProduct) -> EditorProduct:
             effective.collection,
         )
         surfaces = tuple(code for code, entries in by_surface.items() if entries[key].placed)
-        sections.setdefault(section_of, []).append(_field(names, product, entry, opened.outcomes[key], surfaces))
+        sections.setdefault(section_of, []).append(
+            _field(names, product, entry, fields[key], opened.outcomes[key], surfaces)
+        )
     return EditorProduct(
         product.id,
         opened.version,
@@ -158,13 +175,21 @@ def _section(defs: Definitions, section_of: Place, rows: list[EditorField]) -> E
 
 
 def _field(
-    names: Names, product: Product, entry: EntryPlan, outcome: Outcome, surfaces: tuple[str, ...]
+    names: Names, product: Product, entry: EntryPlan, field: Field, outcome: Outcome, surfaces: tuple[str, ...]
 ) -> EditorField:
-    # The plan may stem from before the help or example changed: those come from the definitions.
-    field = names.defs.all_fields[entry.field.key]
     example = field.example or field.rules.example_for(entry.rules.spec)
     value = value_of(names, product, entry, outcome)
-    return EditorField(field, entry.effective.need, field.own, False, value, surfaces, example)
+    standing = _standing(names.defs, entry, value)
+    return EditorField(field, entry.effective.need, field.own, False, value, surfaces, example, standing)
+
+
+def _standing(defs: Definitions, entry: EntryPlan, value: EditorValue) -> Standing | None:
+    default = entry.field.default
+    if default is None or entry.rules.judge(default) is not None:
+        return None
+    shown = entry.rules.text(default)
+    pieces = differences(shown, value.shown) if value.state == "good" else ()
+    return Standing(default, shown, default_words(defs, entry), pieces)
 
 
 def value_of(names: Names, product: Product, entry: EntryPlan, outcome: Outcome) -> EditorValue:

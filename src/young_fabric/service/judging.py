@@ -58,6 +58,7 @@ def touched_by(before: Definitions, after: Definitions) -> Touched:
         old = before.fields.get(key)
         if old is not None and _judged_by(old, before) != _judged_by(definition, after):
             reach = had | have
+        reach = reach | Reach(tightened_otherwise(before, after, key) & have.types)
         if reach:
             fields[key] = reach
     assessed = Assessor(before), Assessor(after)
@@ -69,6 +70,20 @@ def touched_by(before: Definitions, after: Definitions) -> Touched:
     limiting = {*before.limited_sets, *after.limited_sets}
     collections = {key for key in limiting if _brought(before, key) != _brought(after, key)}
     return Touched(fields, Reach(frozenset(types), frozenset(collections)))
+
+
+def tightened_otherwise(before: Definitions, after: Definitions, key: str) -> frozenset[str]:
+    """The types that have other limits for a field than before, by what they or those above say of it."""
+    if not any(key in thing.own for defs in (before, after) for thing in defs.types.values()):
+        return frozenset()
+    both = before.types.keys() & after.types.keys()
+    return frozenset(of for of in both if _limits(before, of, key) != _limits(after, of, key))
+
+
+def _limits(defs: Definitions, of: str, key: str) -> Any:
+    found = (effective.field for effective in defs.effective(of) if effective.field.key == key)
+    own, tight = defs.fields.get(key), next(found, None)
+    return None if own is None or tight is None or tight.limits == own.limits else dict(tight.limits)
 
 
 def _brought(defs: Definitions, collection: str) -> list[Any]:
@@ -90,7 +105,7 @@ def _judged_by(definition: Field, defs: Definitions) -> str:
 def _codes(spec: Spec) -> list[Any]:
     """The codes that values, and cells of columns, are chosen of."""
     return [
-        list(spec.choices.by_code) if spec.choices is not None else None,
+        list(spec.choices.by_code) if spec.choices is not None and spec.choices.looks is not None else None,
         *[_codes(part.spec) for part in spec.parts],
     ]
 

@@ -9,12 +9,15 @@ from typing import Any
 from young_fabric.core.base.conditions import tests_of
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds import KINDS
-from young_fabric.core.nouns import collections, fields, product_types, records, value_lists
+from young_fabric.core.nouns import collections, fields, product_types, records, shared_copies, value_lists
 from young_fabric.core.nouns.collections import Collection
 from young_fabric.core.nouns.conditions import read_condition
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.fields import PRODUCTS, Field
+from young_fabric.core.nouns.product_types import ProductType
 from young_fabric.core.nouns.records import Record
+from young_fabric.core.nouns.shared_copies import read_words
+from young_fabric.core.nouns.tightening import Tightening, tightened
 from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service import converting
@@ -41,13 +44,14 @@ class NounHooks:
     follow: Follow = lambda *_: ()
 
 
-def _check_field(work: Work, _before: Definitions, _after: Definitions, old: Field | None, new: Field) -> None:
+def _check_field(work: Work, before: Definitions, _after: Definitions, old: Field | None, new: Field) -> None:
     """What a field is recorded of can't change under stored values. Raises Refusal `values_exist`."""
     if old is None or old.subject == new.subject:
         return
     held = products.count(work.session, products.Search(having=new.key)) if old.subject == PRODUCTS else 0
+    held += sum(new.key in thing.filled for thing in before.things[old.subject].values())
     if held:
-        words = f"{held} products have a value, so the sort of thing it is for stays as it is"
+        words = f"{held} of them have a value, so the sort of thing it is for stays as it is"
         raise Refusal("values_exist", words, ("subject",), "Make a new field, or empty the values first")
 
 
@@ -105,6 +109,22 @@ def _read_default(definition: Field, defs: Definitions) -> Field:
     return replace(definition, default=read.value)
 
 
+def _read_type(product_type: ProductType, defs: Definitions) -> ProductType:
+    """Defaults that a type gives are typed like values. Raises Refusal."""
+    own = {}
+    for key, by in product_type.own.items():
+        if isinstance(by.default, str) and key in defs.all_fields:
+            tight = tightened(defs.all_fields[key], replace(by, default=None))
+            read = FieldRules(tight, defs.spec(tight)).read(by.default)
+            if read.wrong:
+                words = f"The default: {read.wrong.message}"
+                raise Refusal(read.wrong.code, words, ("own", key, "default"), read.wrong.help)
+            by = replace(by, default=read.value)
+        if by != Tightening():
+            own[key] = by
+    return replace(product_type, own=own)
+
+
 def _read_collection(collection: Collection, defs: Definitions) -> Collection:
     """The tests of a condition are typed like values. Raises Refusal."""
     if collection.condition is None:
@@ -125,8 +145,9 @@ HOOKS: dict[str, NounHooks] = {
     fields.NOUN.code: NounHooks(_read_field, _check_field, _field_held, converting.follow),
     value_lists.NOUN.code: NounHooks(check_stored=_check_list),
     collections.NOUN.code: NounHooks(_read_collection),
+    shared_copies.NOUN.code: NounHooks(lambda copy, _defs: read_words(copy)),
     records.NOUN.code: NounHooks(check_stored=_check_record),
-    product_types.NOUN.code: NounHooks(held=_type_held),
+    product_types.NOUN.code: NounHooks(_read_type, held=_type_held),
 }
 _NONE = NounHooks()
 

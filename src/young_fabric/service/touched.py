@@ -32,25 +32,28 @@ def touched_documents(
     Where only single fields render differently, and empty ones show nothing, only products with a value are touched; where
     few have one, and nothing but how it shows is different, only those it shows otherwise for.
     """
-    holders: dict[str, dict[Group, int]] = {}
+    holders: dict[tuple[str, bool], dict[Group, int]] = {}
     out: dict[str, dict[Group, int]] = {}
     for surface, groups in differ.items():
         out[surface] = {}
         for group in groups:
             keys = _fields_that_differ(before, after, group, surface)
             most = counts.get(group, 0)
-            for key in keys or ():
-                if key not in holders:
-                    holders[key] = _holders(work, before, after, key)
-            held = None if keys is None else sum(holders[key].get(group, 0) for key in keys)
+            held = None if keys is None else 0
+            for key, in_place in (keys or {}).items():
+                if (key, in_place) not in holders:
+                    holders[key, in_place] = _holders(work, before, after, key, in_place=in_place)
+                there = holders[key, in_place].get(group, 0)
+                held = (held or 0) + (most - there if in_place else there)
             out[surface][group] = most if held is None else min(most, held)
     return out
 
 
-def _holders(work: Work, before: Plans, after: Plans, key: str) -> dict[Group, int]:
-    """Group → products whose documents a field that renders differently may change."""
+def _holders(work: Work, before: Plans, after: Plans, key: str, *, in_place: bool) -> dict[Group, int]:
+    """Group → products whose documents a field that renders differently may change; of what stands `in_place` of values, the
+    products that have one."""
     speaking = told_apart(before, after)
-    ids = _shown_otherwise(work, before.defs, after.defs, key)
+    ids = None if in_place else _shown_otherwise(work, before.defs, after.defs, key)
     if ids is None:
         return plans.group_counts(work.session, before.defs, key, speaking)
     out: dict[Group, int] = {}
@@ -65,6 +68,9 @@ def _shown_otherwise(work: Work, before: Definitions, after: Definitions, key: s
     too many have one to look at each."""
     old, new = before.fields.get(key), after.fields.get(key)
     if old is None or new is None or old.label != new.label:
+        return None
+    if before.render_mark(old) == after.render_mark(new):
+        # What is otherwise is said elsewhere: by a type, or by what its fields stand on.
         return None
     if _said(before, key) != _said(after, key):
         return None
@@ -90,24 +96,27 @@ def _node(rules: FieldRules) -> Callable[[Any], Any]:
     return lambda value: show(value) if value is not None and judge(value) is None else None
 
 
-def _fields_that_differ(before: Plans, after: Plans, group: Group, surface: str) -> set[str] | None:
-    """The fields whose entries differ between two plans, when all else is alike; None when more than entries differs."""
+def _fields_that_differ(before: Plans, after: Plans, group: Group, surface: str) -> dict[str, bool] | None:
+    """The fields whose entries differ between two plans, when all else is alike, and whether only what stands in place of values
+    does; None when more than entries differs."""
     if before.defs.chain(group.type) != after.defs.chain(group.type) or before.defs.shop != after.defs.shop:
         return None
     old, new = before.of_group(group, surface), after.of_group(group, surface)
     if old.layout != new.layout:
         return None
-    keys = set()
+    keys: dict[str, bool] = {}
     for key in {*old.entries, *new.entries}:
         was, now = old.entries.get(key), new.entries.get(key)
         shown = [entry is not None and entry.placed for entry in (was, now)]
         if not any(shown):
             continue
         if was is None or now is None or shown[0] != shown[1] or _rendered(before, was) != _rendered(after, now):
-            keys.add(key)
+            keys[key] = False
             for entry in (was, now):
                 if entry is not None and entry.placed and shows_when_empty(entry, surface):
                     return None
+        elif was.field.default != now.field.default:
+            keys[key] = True
     order = [[key for key, entry in plan.entries.items() if entry.placed and key not in keys] for plan in (old, new)]
     return keys if order[0] == order[1] else None
 

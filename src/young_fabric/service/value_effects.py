@@ -55,22 +55,48 @@ Effect = Callable[[Any], tuple[str, str, str] | None]
 """(how, before, after) of a value, None when nothing becomes of it."""
 
 
+class _Judged(NamedTuple):
+    """A field judged otherwise, on products of some types alone or (None) on all."""
+
+    key: str
+    types: frozenset[str] | None
+    old: Field
+    new: Field
+
+
+def _judged(before: Definitions, after: Definitions) -> list[_Judged]:
+    """What a change judges otherwise: fields by their own definition, then those that types say otherwise of."""
+    whole = [key for key in judging.judged_otherwise(before, after) if key in before.fields]
+    out = [_Judged(key, None, before.fields[key], after.fields[key]) for key in whole]
+    for key in after.product_fields:
+        if key in before.fields and key not in whole:
+            for of in sorted(judging.tightened_otherwise(before, after, key)):
+                old, new = (_as_of(defs, of, key) for defs in (before, after))
+                if old is not None and new is not None:
+                    out.append(_Judged(key, frozenset({of}), old, new))
+    return out
+
+
+def _as_of(defs: Definitions, of: str, key: str) -> Field | None:
+    return next((effective.field for effective in defs.effective(of) if effective.field.key == key), None)
+
+
 def value_effects(work: Work, before: Definitions, after: Definitions, cursor: str = "") -> ValueEffects | None:
     """What a change would do to the next stored values after a cursor; None when it bears on none at all.
 
     Raises Refusal `cursor`.
     """
-    keys = [key for key in judging.judged_otherwise(before, after) if key in before.fields]
-    at, last = _position(cursor, keys)
-    if not keys:
+    judged = _judged(before, after)
+    at, last = _position(cursor, len(judged))
+    if not judged:
         return None
     found = ValueEffects()
-    for key in keys[at:]:
-        effect = effect_of(before.fields[key], after.fields[key], before, after)
+    for index, (key, types, old, new) in enumerate(judged[at:], start=at):
+        effect = effect_of(old, new, before, after)
         if last == 0:
-            _of_things(found, before, after.fields[key], effect)
+            _of_things(found, before, new, effect)
         rows = (
-            stored_values.values_after(work.session, key, last, SLICE - found.values)
+            stored_values.values_after(work.session, key, last, SLICE - found.values, types)
             if _of_products(after, key)
             else []
         )
@@ -78,7 +104,7 @@ def value_effects(work: Work, before: Definitions, after: Definitions, cursor: s
             _add(found, effect(value), PRODUCTS, str(product_id), title, key)
         found.values += len(rows)
         if found.values >= SLICE:
-            found.next = f"{key}:{rows[-1][0] if rows else 0}"
+            found.next = f"{index}:{rows[-1][0] if rows else 0}"
             return found
         last = 0
     return found
@@ -107,20 +133,20 @@ def _add(found: ValueEffects, effect: tuple[str, str, str] | None, noun: str, ke
     found.examples.append(ValueEffect(noun, key, name, field, how, was[:120], becomes[:120]))
 
 
-def _position(cursor: str, keys: list[str]) -> tuple[int, int]:
+def _position(cursor: str, most: int) -> tuple[int, int]:
     if not cursor:
         return 0, 0
-    key, _, number = cursor.partition(":")
-    if key not in keys or not number.isdecimal() or len(number) > 9:
+    index, _, number = cursor.partition(":")
+    if not (index.isdecimal() and len(index) < 6 and int(index) < most and number.isdecimal() and len(number) <= 9):
         raise Refusal("cursor", "This page mark can't be read", ("after",), "Start again at the first page")
-    return keys.index(key), int(number)
+    return int(index), int(number)
 
 
 def effect_of(old: Field, new: Field, before: Definitions, after: Definitions) -> Effect:
     """What becomes of a value of a field that is judged otherwise, or read otherwise."""
     had, have = FieldRules(old, before.spec(old)), FieldRules(new, after.spec(new))
     if reading_of(old) == reading_of(new):
-        return _judged(had, have)
+        return _judged_anew(had, have)
 
     def converted(value: Any) -> tuple[str, str, str] | None:
         done = convert(had, have, value)
@@ -129,7 +155,7 @@ def effect_of(old: Field, new: Field, before: Definitions, after: Definitions) -
     return converted
 
 
-def _judged(had: FieldRules, have: FieldRules) -> Effect:
+def _judged_anew(had: FieldRules, have: FieldRules) -> Effect:
     judge, judged_before = have.judge, had.judge
 
     def effect(value: Any) -> tuple[str, str, str] | None:
@@ -192,8 +218,10 @@ def wrong_values(work: Work, key: str, after: int, limit: int = 500) -> list[Wro
     draft = plans.draft_of(work.session)
     if key not in draft.defs.all_fields:
         raise Refusal("not_found", f"There is no field {key[:80]}", ("key",))
-    rules = draft.assessor.rules(key)
-    return [_wrong_value(rules, product) for product in stored_values.wrong_after(work.session, key, after, limit)]
+    return [
+        _wrong_value(draft.assessor.rules_of(product, key), product)
+        for product in stored_values.wrong_after(work.session, key, after, limit)
+    ]
 
 
 def _wrong_value(rules: FieldRules, product: Product) -> WrongValue:

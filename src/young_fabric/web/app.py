@@ -21,6 +21,7 @@ from young_fabric import logs
 from young_fabric.config import Settings
 from young_fabric.core.base import words
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.nouns.icons import ICONS
 from young_fabric.core.pages.document import Entry
 from young_fabric.jobs.queue import asker
 from young_fabric.service.pictures import MOST_BYTES, FilesOnDisk
@@ -43,6 +44,7 @@ from young_fabric.web.api import (
     records,
     release,
     session,
+    shared_copies,
     value_lists,
 )
 from young_fabric.web.schemas.common import In, unstorable
@@ -67,6 +69,7 @@ MODULES = (
     collections,
     record_types,
     records,
+    shared_copies,
     product_types,
     products,
     files,
@@ -142,6 +145,7 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     app.jinja_env.globals["built"] = pages.built
     app.jinja_env.globals["say"] = words.say
     app.jinja_env.globals["way"] = pages.way
+    app.jinja_env.globals["icons"] = ICONS
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     if settings.trusted_proxies:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=settings.trusted_proxies, x_proto=settings.trusted_proxies)  # type: ignore[method-assign]

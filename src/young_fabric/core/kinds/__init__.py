@@ -14,6 +14,7 @@ from young_fabric.core.kinds.ratings import Rating
 from young_fabric.core.kinds.references import ToCollection, ToProduct, ToRecord
 from young_fabric.core.kinds.rich_text import RichText
 from young_fabric.core.kinds.rows import Rows
+from young_fabric.core.kinds.shared_words import SharedWords
 from young_fabric.core.kinds.texts import Gtin, LongText, Text
 from young_fabric.core.kinds.videos import Video
 
@@ -23,6 +24,7 @@ _SINGLE: dict[str, Kind] = {
         Text(),
         LongText(),
         RichText(),
+        SharedWords(),
         WholeNumber(),
         DecimalNumber(),
         Measure(),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import re
 from abc import ABC, abstractmethod
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, ClassVar, NamedTuple, Protocol
 
@@ -270,6 +270,11 @@ class Kind(ABC):
     def chosen(self, options: Mapping[str, Any]) -> Target | None:
         """The definition that values are chosen of."""
         return next(((naming.noun, naming.key) for naming in self.named(options) if naming.chooses), None)
+
+    def standing(self, choices: Any, collections: Sequence[str]) -> tuple[Value, Target] | None:  # noqa: ARG002
+        """What stands where a product in some collections has no value, and the definition (noun, key) it stems from; None for
+        kinds whose fields have it from nowhere but their default."""
+        return None
 
     def targets(self, options: Mapping[str, Any]) -> tuple[Target, ...]:  # noqa: ARG002
         """What the things are of that stored values name, and whose names are put in as pages are made."""

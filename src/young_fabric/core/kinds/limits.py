@@ -21,7 +21,8 @@ MOST_MEGABYTES = 10
 class Limit:
     """One sort of limit. `control` is number (a plain decimal), count (a whole number), pattern or file_types.
 
-    `below` names the limit that this one may not exceed; `many` ones speak of how many values there are.
+    `below` names the limit that this one may not exceed; `many` ones speak of how many values there are; `narrows` says
+    whether of two values that can stand the second lets no more through than the first.
     """
 
     code: str
@@ -30,6 +31,19 @@ class Limit:
     check: Callable[[Any], Refusal | None]
     below: str | None = None
     many: bool = False
+    narrows: Callable[[Any, Any], bool] = lambda old, new: bool(old == new)
+
+
+def _up(old: Any, new: Any) -> bool:
+    return Decimal(new) >= Decimal(old)
+
+
+def _down(old: Any, new: Any) -> bool:
+    return Decimal(new) <= Decimal(old)
+
+
+def _fewer(old: Any, new: Any) -> bool:
+    return set(new) <= set(old)
 
 
 def _number(value: Any) -> Refusal | None:
@@ -78,18 +92,18 @@ def _megabytes(value: Any) -> Refusal | None:
 
 
 _PLAIN_COUNT = _count(MOST, f"At most {MOST:,}")
-SMALLEST = Limit("min", "smallest", "number", _number, below="max")
-LARGEST = Limit("max", "largest", "number", _number)
-DECIMALS = Limit("decimals", "decimals", "count", _count(12, "At most 12 decimals are kept"))
-SHORTEST = Limit("min_length", "shortest", "count", _PLAIN_COUNT, below="max_length")
-LONGEST = Limit("max_length", "longest", "count", _PLAIN_COUNT)
+SMALLEST = Limit("min", "smallest", "number", _number, below="max", narrows=_up)
+LARGEST = Limit("max", "largest", "number", _number, narrows=_down)
+DECIMALS = Limit("decimals", "decimals", "count", _count(12, "At most 12 decimals are kept"), narrows=_down)
+SHORTEST = Limit("min_length", "shortest", "count", _PLAIN_COUNT, below="max_length", narrows=_up)
+LONGEST = Limit("max_length", "longest", "count", _PLAIN_COUNT, narrows=_down)
 PATTERN = Limit("pattern", "pattern", "pattern", _pattern)
-FEWEST = Limit("min_count", "fewest values", "count", _PLAIN_COUNT, below="max_count", many=True)
-MOST_VALUES = Limit("max_count", "most values", "count", _PLAIN_COUNT, many=True)
-LEAST_WIDTH = Limit("min_width", "least width", "count", _PLAIN_COUNT)
-LEAST_HEIGHT = Limit("min_height", "least height", "count", _PLAIN_COUNT)
-ALLOWED_TYPES = Limit("types", "sorts of file", "file_types", _file_types)
-LARGEST_FILE = Limit("max_megabytes", "largest, MB", "number", _megabytes)
+FEWEST = Limit("min_count", "fewest values", "count", _PLAIN_COUNT, below="max_count", many=True, narrows=_up)
+MOST_VALUES = Limit("max_count", "most values", "count", _PLAIN_COUNT, many=True, narrows=_down)
+LEAST_WIDTH = Limit("min_width", "least width", "count", _PLAIN_COUNT, narrows=_up)
+LEAST_HEIGHT = Limit("min_height", "least height", "count", _PLAIN_COUNT, narrows=_up)
+ALLOWED_TYPES = Limit("types", "sorts of file", "file_types", _file_types, narrows=_fewer)
+LARGEST_FILE = Limit("max_megabytes", "largest, MB", "number", _megabytes, narrows=_down)
 OF_MANY = (FEWEST, MOST_VALUES)
 """Limits of any field that holds several values."""
 

@@ -6,7 +6,7 @@ import html
 import re
 from collections.abc import Mapping
 from functools import lru_cache
-from typing import Any
+from typing import Any, ClassVar
 
 import nh3
 import re2
@@ -53,7 +53,7 @@ class RichText(Kind):
     """Rich text as clean HTML: `cleaned` gives it back as it is."""
 
     code, name, example = "rich_text", "rich text", "<p>Soak <strong>ten minutes</strong>, then blot.</p>"
-    shapes = ("text",)
+    shapes: ClassVar[tuple[str, ...]] = ("text",)
     limits = (SHORTEST, LONGEST)
     comparison = "presence"
     takes_many = False

@@ -193,6 +193,27 @@ class Rich(NamedTuple):
         return self.text
 
 
+class Copy(NamedTuple):
+    """Words under a title with an icon, "" for none: clean HTML, and its text."""
+
+    title: str
+    icon: str
+    html: str
+    text: str
+
+    @property
+    def tag(self) -> str:
+        return "copy"
+
+    @property
+    def flows(self) -> bool:
+        return True
+
+    @property
+    def plain(self) -> str:
+        return self.text
+
+
 class Rated(NamedTuple):
     """A rating: how much of the best it is in percent, in words, and how many rated, in words or not at all."""
 
@@ -288,6 +309,7 @@ NODES: dict[str, type[Any]] = {
     "videos": Videos,
     "rated": Rated,
     "rich": Rich,
+    "copy": Copy,
     "downloads": Downloads,
     "table": Table,
     "nothing": Nothing,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from types import MappingProxyType
 from typing import Any, NamedTuple
@@ -16,14 +16,14 @@ from young_fabric.core.kinds.base import Choices, Target
 from young_fabric.core.nouns.base import Reference, state_of
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.field_sets import FieldSet
-from young_fabric.core.nouns.fields import PRODUCTS, STAFF, Field, spec_of
+from young_fabric.core.nouns.fields import PRODUCTS, STAFF, VARIANTS, Field, spec_of
 from young_fabric.core.nouns.product_types import EffectiveField, ProductType, ancestry, effective_fields
 from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.nouns.value_lists import ValueList
 
-UNRENDERED = frozenset({"name", "label", "need", "audience", "help", "example", "shown", "schema_org"})
-"""Members of a field that decide nothing of how its values render, or only whether and under which label."""
+UNRENDERED = frozenset({"name", "label", "need", "audience", "help", "example", "shown", "schema_org", "default"})
+"""Members of a field that decide nothing of how its values render, or only whether and under which label, or in whose place."""
 Referrer = tuple[str, str, Reference]
 """(noun, key) of a thing that refers to another, and how."""
 NONE: Mapping[str, Any] = MappingProxyType({})
@@ -113,7 +113,8 @@ class Definitions:
         own = sorted(
             (field for field in self.fields.values() if field.subject == subject), key=lambda field: field.name
         )
-        return {**(NOUNS[subject].holds or {}), **{field.key: field for field in own}}
+        holds = NOUNS[subject].holds if subject in NOUNS else None
+        return {**(holds or {}), **{field.key: field for field in own}}
 
     def fields_of_thing(self, noun: str, thing: Any) -> Mapping[str, Field]:
         """The fields of one thing of a noun whose things hold values."""
@@ -163,7 +164,7 @@ class Definitions:
     @cached_property
     def subjects(self) -> tuple[str, ...]:
         """What fields can be defined for."""
-        return (PRODUCTS, *(noun.code for noun in NOUNS.values() if noun.holds is not None))
+        return (PRODUCTS, VARIANTS, *(noun.code for noun in NOUNS.values() if noun.holds is not None))
 
     @cached_property
     def cascade(self) -> Cascade:
@@ -197,12 +198,27 @@ class Definitions:
 
     def applicable(self, group: Group) -> tuple[EffectiveField, ...]:
         """The fields of products of a group, worked out once."""
-        limiting = tuple(key for key in group.collections if key in self.limited_sets)
-        found = self._effective.get((group.type, limiting))
+        telling = tuple(key for key in group.collections if key in self.limited_sets or key in self.wording)
+        found = self._effective.get((group.type, telling))
         if found is None:
-            found = effective_fields(group.type, self.types, self.sets, self.product_fields, limiting)
-            self._effective[group.type, limiting] = found
+            limiting = [key for key in telling if key in self.limited_sets]
+            rows = effective_fields(group.type, self.types, self.sets, self.product_fields, limiting)
+            found = self._effective[group.type, telling] = tuple(self._standing(row, telling) for row in rows)
         return found
+
+    def _standing(self, effective: EffectiveField, collections: tuple[str, ...]) -> EffectiveField:
+        """A field with what stands where a product says nothing, for kinds whose fields have that from elsewhere."""
+        target = effective.field.rules.chosen(effective.field.options)
+        standing = effective.field.rules.standing(self.choices(target) if target is not None else None, collections)
+        if standing is None:
+            return effective
+        value, origin = standing
+        return replace(effective, field=replace(effective.field, default=value), default_from=origin)
+
+    @cached_property
+    def wording(self) -> frozenset[str]:
+        """The collections that have words of their own for some shared copy."""
+        return frozenset(key for copy in self.things["shared_copy"].values() for key in copy.own)
 
     @cached_property
     def holders(self) -> Mapping[str, Reach]:
@@ -249,7 +265,9 @@ class Definitions:
         return frozenset(
             key
             for key in self.things["collection"]
-            if key in self.limited_sets or str(Scope("collection", key)) in self.settings_by_scope
+            if key in self.limited_sets
+            or key in self.wording
+            or str(Scope("collection", key)) in self.settings_by_scope
         )
 
     @cached_property
@@ -291,16 +309,18 @@ class Definitions:
         return mark
 
     @cached_property
-    def _render_marks(self) -> dict[str, str]:
+    def _render_marks(self) -> dict[int, tuple[Field, str]]:
         return {}
 
     def render_mark(self, definition: Field) -> str:
         """A hash of all that decides how a field's values render, its settings and label aside."""
-        found = self._render_marks.get(definition.key)
-        if found is None:
-            state = {name: value for name, value in state_of(definition).items() if name not in UNRENDERED}
-            found = self._render_marks[definition.key] = content_hash([state, *_labels(self.spec(definition))])
-        return found
+        known = self._render_marks.get(id(definition))
+        if known is not None and known[0] is definition:
+            return known[1]
+        state = {name: value for name, value in state_of(definition).items() if name not in UNRENDERED}
+        mark = content_hash([state, *_labels(self.spec(definition))])
+        self._render_marks[id(definition)] = (definition, mark)
+        return mark
 
     def having(self, noun: str, key: str, thing: Any | None) -> Definitions:
         """The same with one thing put in, or taken out when None."""

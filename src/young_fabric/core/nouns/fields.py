@@ -27,8 +27,10 @@ NEEDS: tuple[Need, ...] = ("optional", "wanted", "required")
 AUDIENCES: tuple[Audience, ...] = ("shoppers", "feeds", "staff")
 ORDERS: tuple[Order, ...] = ("by_hand", "alphabetical")
 PRODUCTS = "product"
+VARIANTS = "variant"
 STAFF: Audience = "staff"
-_LONGEST = {"name": 80, "label": 120, "help": 400, "example": 200}
+LONGEST_HELP = 400
+_LONGEST = {"name": 80, "label": 120, "help": LONGEST_HELP, "example": 200}
 
 
 @dataclass(frozen=True)

@@ -9,11 +9,12 @@ from typing import TYPE_CHECKING, Any
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
-from young_fabric.core.kinds.base import in_words
+from young_fabric.core.kinds.base import Items, Target, in_words
 from young_fabric.core.nouns.base import Noun, Reference, State
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.field_sets import FieldSet, field_names
 from young_fabric.core.nouns.fields import Field, Need, stricter
+from young_fabric.core.nouns.tightening import Tightening, check_tightening, describe_tightening, tightened
 
 if TYPE_CHECKING:
     from young_fabric.core.nouns.definitions import Definitions
@@ -23,7 +24,7 @@ DEEPEST = 8
 
 @dataclass(frozen=True)
 class ProductType:
-    """A type takes field sets and single fields, has all its parent has, and may raise a field's need."""
+    """A type takes field sets and single fields, has all its parent has, may raise a field's need, and say more of its `own`."""
 
     __pydantic_config__ = STRICT
     key: str
@@ -33,13 +34,16 @@ class ProductType:
     sets: tuple[str, ...] = ()
     fields: tuple[str, ...] = ()
     needs: Mapping[str, Need] = field(default_factory=dict)
+    own: Mapping[str, Tightening] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
 class EffectiveField:
     """A field products have, with where it comes from: the type or the collection, and the set and section or neither.
 
-    Built-in ones come with every product. `need_from` is the type that made the need stricter, if one did.
+    Built-in ones come with every product. The field is as its types and collections have it; `need_from` is the type that made
+    the need stricter, if one did, `said_by` the nearest type that says more of the field, and `default_from` (noun, key) what
+    its default stems from, None for its own definition.
     """
 
     field: Field
@@ -49,6 +53,8 @@ class EffectiveField:
     section: str | None
     need_from: str | None = None
     collection: str | None = None
+    said_by: str | None = None
+    default_from: tuple[str, str] | None = None
 
     @property
     def computed(self) -> bool:
@@ -117,6 +123,11 @@ def effective_fields(
             effective = found.get(name)
             if effective and stricter(effective.need, need) != effective.need:
                 found[name] = replace(effective, need=need, need_from=type_key)
+        for name, by in types[type_key].own.items():
+            if name in found:
+                origin = ("product_type", type_key) if by.default is not None else found[name].default_from
+                field = tightened(found[name].field, by)
+                found[name] = replace(found[name], field=field, said_by=type_key, default_from=origin)
     return tuple(found.values())
 
 
@@ -145,6 +156,11 @@ def check_type(product_type: ProductType, defs: Definitions) -> None:
     for key in product_type.needs:
         if key not in defs.all_fields:
             raise Refusal("unknown_field", f"There is no field {key}", ("needs", key), "Take it off")
+    for key, by in product_type.own.items():
+        try:
+            check_tightening(key, by, defs)
+        except Refusal as refusal:
+            raise refusal.at("own", key) from None
 
 
 def _blank(key: str, name: str, defs: Definitions) -> ProductType:
@@ -161,11 +177,15 @@ def _refers(product_type: ProductType) -> Iterable[Reference]:
     for key in product_type.needs:
         if key not in BUILT_IN:
             yield Reference("field", key, "needs", loose=True)
+    for key in product_type.own:
+        if key not in BUILT_IN:
+            yield Reference("field", key, "own", loose=True)
 
 
 def _without(product_type: ProductType, reference: Reference) -> ProductType:
     needs = {key: need for key, need in product_type.needs.items() if key != reference.key}
-    return replace(product_type, needs=needs)
+    own = {key: by for key, by in product_type.own.items() if key != reference.key}
+    return replace(product_type, needs=needs, own=own)
 
 
 def _describe(before: State, after: State, defs: Definitions) -> list[str]:
@@ -183,6 +203,7 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
     for key in sorted({*before["needs"], *after["needs"]}):
         if before["needs"].get(key) != after["needs"].get(key):
             out.append(f"{field_names([key], defs.all_fields)} {after['needs'].get(key, 'as inherited')}")
+    out += describe_tightening(before.get("own") or {}, after.get("own") or {}, defs)
     if before["parent"] != after["parent"]:
         parent = after["parent"]
         out.append(f"now under {defs.types[parent].name if parent in defs.types else 'nothing'}")
@@ -198,7 +219,19 @@ def _with_field(product_type: ProductType, field: str, into: str) -> ProductType
     needs = {key: need for key, need in product_type.needs.items() if key != field}
     if field in product_type.needs:
         needs[into] = stricter(product_type.needs[field], needs.get(into, "optional"))
-    return replace(product_type, fields=fields, needs=needs)
+    own = {key: by for key, by in product_type.own.items() if key != field}
+    return replace(product_type, fields=fields, needs=needs, own=own)
+
+
+def _with_items(product_type: ProductType, target: Target, items: Items, defs: Definitions) -> ProductType:
+    """The defaults it gives."""
+    own = {
+        key: replace(by, default=defs.all_fields[key].with_items(by.default, target, items))
+        if key in defs.all_fields and defs.all_fields[key].own
+        else by
+        for key, by in product_type.own.items()
+    }
+    return replace(product_type, own=own)
 
 
 NOUN = Noun(
@@ -219,4 +252,5 @@ NOUN = Noun(
     address=lambda thing: str(thing.slug),
     taking=lambda thing, field: {} if field in thing.fields else {"fields": [*thing.fields, field]},
     with_field=_with_field,
+    with_items=_with_items,
 )

@@ -12,6 +12,7 @@ from young_fabric.core.nouns import (
     product_types,
     record_types,
     records,
+    shared_copies,
     value_lists,
 )
 from young_fabric.core.nouns.base import Noun, State
@@ -24,6 +25,7 @@ NOUNS: dict[str, Noun] = {
     for noun in (
         value_lists.NOUN,
         record_types.NOUN,
+        shared_copies.NOUN,
         fields.NOUN,
         records.NOUN,
         collections.NOUN,

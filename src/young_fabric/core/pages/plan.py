@@ -223,7 +223,7 @@ def _hash(defs: Definitions, surface: Surface, region: RegionPlan, entries: Mapp
     def field_state(placed: PlacedField) -> Any:
         entry = entries[placed.field]
         properties = {code: found.value for code, found in entry.settings.items()}
-        return [placed.field, defs.render_mark(entry.field), entry.label, properties]
+        return [placed.field, defs.render_mark(entry.field), entry.field.default, entry.label, properties]
 
     def tree(plan: RegionPlan) -> Any:
         return [

@@ -8,6 +8,7 @@ from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import origin_name
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.product_types import type_path
+from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plan import EntryPlan, Plan
 from young_fabric.core.pages.steps import Mend, Step, step_audience, step_shown
 from young_fabric.core.subjects.products import Product
@@ -24,7 +25,7 @@ def why(defs: Definitions, plan: Plan, product: Product, key: str) -> tuple[Step
     if entry is None:
         return (visible, *_not_applying(defs, plan, product, field))
     outcome = entry.outcome(product)
-    steps = (visible, *entry.steps, _value(entry, product, outcome), _device(entry))
+    steps = (visible, *entry.steps, _value(defs, entry, product, outcome), _device(entry))
     if all(step.ok for step in steps):
         return (*steps, _shows(defs, plan, entry))
     return steps
@@ -75,14 +76,24 @@ def _some(names: list[str]) -> str:
     return ", ".join(shown) + (f" and {rest} more" if rest else "")
 
 
-def _value(entry: EntryPlan, product: Product, outcome: Outcome) -> Step:
+def default_words(defs: Definitions, entry: EntryPlan) -> str:
+    """What a default stems from, in words."""
+    origin = entry.effective.default_from
+    if origin is None:
+        return "the field's default"
+    noun, key = origin
+    thing = defs.things[noun].get(key)
+    return f"the {NOUNS[noun].name} {thing.name if thing is not None else key}"
+
+
+def _value(defs: Definitions, entry: EntryPlan, product: Product, outcome: Outcome) -> Step:
     derived = entry.rules.derived
     filled_at = entry.field.key
     if derived is not None:
         filled_at = next((key for key in derived.reads if key not in product.values), derived.reads[-1])
     mend = Mend("Fill it", SUBJECT, f"{product.id}/{filled_at}")
     if outcome.state == "good":
-        from_default = " by the field's default" if outcome.source == "default" else ""
+        from_default = f" by {default_words(defs, entry)}" if outcome.source == "default" else ""
         text = entry.rules.text(outcome.value)
         return Step("value", True, f"Value is filled{from_default}: {f'“{text[:80]}”' if text else 'yes'}")
     if outcome.state == "empty":

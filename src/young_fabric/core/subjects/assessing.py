@@ -20,6 +20,7 @@ class Assessor:
     def __init__(self, defs: Definitions) -> None:
         self.defs = defs
         self._rules: dict[str, FieldRules] = {}
+        self._tight: dict[Group, Mapping[str, FieldRules]] = {}
         self.memberships = Memberships(defs)
         self._required: dict[Group, tuple[str, ...]] = {}
         self._fillable: dict[Group, Mapping[str, str]] = {}
@@ -32,6 +33,18 @@ class Assessor:
             definition = self.defs.all_fields[key]
             found = self._rules[key] = FieldRules(definition, self.defs.spec(definition))
         return found
+
+    def rules_of(self, product: Product, key: str) -> FieldRules:
+        """The rules of a field as a product's type and collections have it. Raises KeyError when there is none."""
+        group = self.group(product.type, product.collections)
+        found = self._tight.get(group)
+        if found is None:
+            found = self._tight[group] = {
+                effective.field.key: FieldRules(effective.field, self.defs.spec(effective.field))
+                for effective in self.defs.applicable(group)
+                if effective.field is not self.defs.all_fields[effective.field.key]
+            }
+        return found.get(key) or self.rules(key)
 
     def group(self, type_key: str, collections: tuple[str, ...]) -> Group:
         """The group of products of a type in some collections."""
@@ -70,7 +83,7 @@ class Assessor:
 
     def outcomes(self, product: Product) -> Mapping[str, Outcome]:
         """The outcome of every field that can be filled."""
-        return {key: self.rules(key).outcome(product) for key in self.fillable_of(product)}
+        return {key: self.rules_of(product, key).outcome(product) for key in self.fillable_of(product)}
 
     def completeness(self, product: Product, outcomes: Mapping[str, Outcome]) -> Completeness:
         """What is filled and missing, and what to fill next."""
@@ -92,7 +105,7 @@ class Assessor:
         if key in product.unread:
             return True
         value = product.values.get(key)
-        return value is not None and self.rules(key).judge(value) is not None
+        return value is not None and self.rules_of(product, key).judge(value) is not None
 
     def has_gaps(self, product: Product, wrong: Iterable[str]) -> bool:
         """Whether a product lacks a required value or holds a wrong one."""

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 from young_fabric.core.nouns.base import State
 from young_fabric.core.nouns.built_in import BUILT_IN, BuiltInField
 from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.fields import VARIANTS
 from young_fabric.core.subjects.products import describe_product, product_of_state, state_of_product
 
 
@@ -31,3 +32,22 @@ PRODUCT = Subject(
 )
 SUBJECTS: dict[str, Subject] = {subject.code: subject for subject in (PRODUCT,)}
 """Every subject by its code."""
+
+
+class FieldSubject(NamedTuple):
+    """What fields can be recorded of besides things of nouns."""
+
+    code: str
+    plural: str
+    name: str
+    group: str
+
+
+FIELD_SUBJECTS: dict[str, FieldSubject] = {
+    code: FieldSubject(code, plural, name, group)
+    for code, plural, name, group in (
+        (PRODUCT.code, PRODUCT.plural, PRODUCT.name, PRODUCT.group),
+        (VARIANTS, "variants", "variant", PRODUCT.group),
+    )
+}
+"""Those by their code: variants have all fields that are recorded of them."""

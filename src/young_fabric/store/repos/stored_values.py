@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from sqlalchemy import and_, cast, func, or_, select, text, union_all
@@ -17,13 +17,14 @@ from young_fabric.store.tables import ProductRow
 P = ProductRow
 
 
-def values_after(session: Session, key: str, after: int, limit: int) -> list[tuple[int, str, Any]]:
-    """(id, title, value) of the next products with a value for a field, by id."""
+def values_after(
+    session: Session, key: str, after: int, limit: int, types: Iterable[str] | None = None
+) -> list[tuple[int, str, Any]]:
+    """(id, title, value) of the next products with a value for a field, by id; of some types alone, or of all."""
     value = getattr(P, key) if key in COLUMNS else P.fields[key]
     # Not `has`: slice after slice goes along the ids, and a plan for any field would gather all of its holders for each.
-    rows = session.execute(
-        select(P.id, P.title, value).where(value.is_not(None), P.id > after).order_by(P.id).limit(limit)
-    )
+    query = select(P.id, P.title, value).where(value.is_not(None), P.id > after).order_by(P.id).limit(limit)
+    rows = session.execute(query if types is None else query.where(P.type_key == func.any(sorted(types))))
     return [(row[0], row[1], row[2]) for row in rows]
 
 

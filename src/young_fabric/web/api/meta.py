@@ -11,8 +11,9 @@ from young_fabric.core.kinds import KINDS, Kind
 from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.limits import OF_MANY
 from young_fabric.core.kinds.schema_org import PROPERTIES as SCHEMA_ORG
+from young_fabric.core.nouns.icons import ICONS
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.subjects.registry import SUBJECTS
+from young_fabric.core.subjects.registry import FIELD_SUBJECTS, SUBJECTS
 from young_fabric.service import plans
 from young_fabric.service.actors import Right
 from young_fabric.web.api import answers, blueprint, reply
@@ -35,10 +36,11 @@ def meta() -> Response:
             "units": [{"symbol": unit.symbol, "dimension": unit.dimension} for unit in UNITS],
             "file_types": list(FILE_TYPES.values()),
             "schema_org": list(SCHEMA_ORG.values()),
+            "icons": [icon._asdict() for icon in ICONS.values()],
             "surfaces": [{**vars(surface), "counted": list(surface.counted)} for surface in SURFACES.values()],
             "properties": list(PROPERTIES.values()),
             "nouns": [*NOUNS.values(), *SUBJECTS.values()],
-            "subjects": [*SUBJECTS.values(), *[noun for noun in NOUNS.values() if noun.holds is not None]],
+            "subjects": [*FIELD_SUBJECTS.values(), *[noun for noun in NOUNS.values() if noun.holds is not None]],
             "shop_name": shop.name,
             "prefix": shop.prefix,
             "currency": shop.currency,

@@ -104,6 +104,14 @@ class NounOut(Out):
     group: str
 
 
+class IconOut(Out):
+    """An icon: what it shows, and the path of its strokes on a field of 24 by 24."""
+
+    code: str
+    name: str
+    path: str
+
+
 class MetaOut(Out):
     """All the registries, units and the shop."""
 
@@ -111,6 +119,7 @@ class MetaOut(Out):
     units: list[UnitOut]
     file_types: list[FileTypeOut]
     schema_org: list[SchemaPropertyOut]
+    icons: list[IconOut]
     surfaces: list[SurfaceOut]
     properties: list[PropertyOut]
     nouns: list[NounOut]

@@ -32,6 +32,22 @@ class ValueOut(Out):
     named: list[NamedItemOut] = []
 
 
+class PieceOut(Out):
+    """A stretch of text that is the same as what stands, gone from it, or added."""
+
+    how: str
+    text: str
+
+
+class StandingOut(Out):
+    """What stands where a field has no value: the value, as shown, what it stems from in words, and how the field's own differs."""
+
+    value: Any
+    shown: str
+    source: str
+    differs: list[PieceOut]
+
+
 class EditField(Out):
     """A field in the product editor."""
 
@@ -42,6 +58,7 @@ class EditField(Out):
     value: ValueOut
     surfaces: list[str]
     example: str
+    standing: StandingOut | None = None
 
 
 class EditSection(Out):
