@@ -105,6 +105,11 @@ export const documents = [
       },
       {
         "@type": "PropertyValue",
+        "name": "Care of colour",
+        "value": "Cap it before the wind turns: sand in the thread never comes out."
+      },
+      {
+        "@type": "PropertyValue",
         "name": "Safety sheet",
         "value": "https://saltmarsh.example/downloads/1eac902f01766311cf60dd3787d655bc6b3d04d0eb6022617f221223f39161a5"
       },
@@ -189,6 +194,11 @@ export const documents = [
         "@type": "PropertyValue",
         "name": "Made in",
         "value": "Port Callan"
+      },
+      {
+        "@type": "PropertyValue",
+        "name": "Care of colour",
+        "value": "Cap it at once, keep it out of the sun, and it is good for ten years."
       }
     ]
   },
@@ -266,6 +276,11 @@ export const documents = [
         "@type": "PropertyValue",
         "name": "Made in",
         "value": "Callan Head"
+      },
+      {
+        "@type": "PropertyValue",
+        "name": "Care of colour",
+        "value": "Cap it at once, keep it out of the sun, and it is good for ten years."
       }
     ]
   },
@@ -587,6 +602,11 @@ export const documents = [
         "@type": "PropertyValue",
         "name": "Maker since",
         "value": "1920"
+      },
+      {
+        "@type": "PropertyValue",
+        "name": "Care of brushes",
+        "value": "Rinse in cold water until it runs clear, shape the tip, and dry it lying flat.\nNever stand it on its hair.\nSoap once a week, with olive soap."
       }
     ]
   },

@@ -93,6 +93,12 @@ export const ask = {
           }),
         ),
     }),
+  /** The places that keep their own words in place of a shared copy's. */
+  ownWords: (key: string) =>
+    queryOptions({
+      queryKey: ["ownWords", key],
+      queryFn: () => data(client.GET("/api/shared_copies/{key}/places", { params: { path: { key } } })),
+    }),
   record: (key: string) =>
     queryOptions({
       queryKey: ["record", key],

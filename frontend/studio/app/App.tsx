@@ -11,6 +11,7 @@ import { SavingProvider } from "./saving";
 
 const FieldsView = lazy(() => import("../features/fields/FieldsView"));
 const ListsView = lazy(() => import("../features/lists/ListsView"));
+const CopiesView = lazy(() => import("../features/copies/CopiesView"));
 const RecordTypesView = lazy(() => import("../features/records/RecordTypesView"));
 const RecordsView = lazy(() => import("../features/records/RecordsView"));
 const HousekeepingView = lazy(() => import("../features/housekeeping/HousekeepingView"));
@@ -41,6 +42,7 @@ const views: RouteObject[] = [
   { path: "define/fields/:key?", element: <FieldsView /> },
   { path: "define/lists/:key?", element: <ListsView /> },
   { path: "define/records/:key?", element: <RecordTypesView /> },
+  { path: "define/copies/:key?", element: <CopiesView /> },
   { path: "define/housekeeping", element: <HousekeepingView /> },
   { path: "define/files", element: <FilesView /> },
   { path: "compose", element: <Navigate to="/compose/types" replace /> },

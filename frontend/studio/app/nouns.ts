@@ -18,6 +18,7 @@ export const NOUNS = {
   product_type: { plural: "product_types", what: "product type", title: "Product types", base: "/compose/types" },
   record_type: { plural: "record_types", what: "record type", title: "Record types", base: "/define/records" },
   record: { plural: "records", what: "record", title: "Records", base: "/fill/records" },
+  shared_copy: { plural: "shared_copies", what: "shared copy", title: "Shared copy", base: "/define/copies" },
   value_list: { plural: "value_lists", what: "value list", title: "Value lists", base: "/define/lists" },
 } as const satisfies Record<string, NounEntry>;
 
@@ -31,6 +32,7 @@ export type Things = {
   product_type: Schemas["ProductTypeOut"];
   record_type: Schemas["RecordTypeOut"];
   record: Schemas["RecordOut"];
+  shared_copy: Schemas["SharedCopyOut"];
   value_list: Schemas["ValueListOut"];
 };
 

@@ -7,6 +7,7 @@ export const STAGES = [
       ["fields", "Fields"],
       ["lists", "Value lists"],
       ["records", "Record types"],
+      ["copies", "Shared copy"],
       ["housekeeping", "Housekeeping"],
       ["files", "Files"],
     ],

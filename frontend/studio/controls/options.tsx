@@ -78,6 +78,28 @@ function RecordType({ id, value, onPut }: ControlProps) {
   );
 }
 
+function SharedCopy({ id, value, onPut }: ControlProps) {
+  const copies = useQuery(ask.things("shared_copy")).data ?? [];
+  return (
+    <select id={id} className="input" value={asText(value)} onChange={(event) => onPut(event.target.value)}>
+      {!value && <option value="">choose a shared copy</option>}
+      {copies.map(({ thing }) => (
+        <option key={thing.key} value={thing.key}>
+          {thing.name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function CopyNote({ value }: { value: string }) {
+  return (
+    <Link className="link" to={`/define/copies/${value}`}>
+      its words
+    </Link>
+  );
+}
+
 function RecordNote({ value }: { value: string }) {
   const found = useQuery(ask.things("record_type")).data?.find(({ thing }) => thing.key === value);
   return (
@@ -133,6 +155,7 @@ export const OPTION_CONTROLS: Record<string, OptionControl> = {
         .map(({ label }) => label)
         .join(", "),
   },
+  shared_copy: { Control: SharedCopy, Note: CopyNote },
   record_type: { Control: RecordType, Note: RecordNote },
   value_list: { Control: List, Note: ListNote, Fresh: FreshList },
 };

@@ -17,6 +17,7 @@ import { rating } from "./rating";
 import { record } from "./record";
 import { richText } from "./rich_text";
 import { rows } from "./rows";
+import { sharedWords } from "./shared_words";
 import { text } from "./text";
 import { video } from "./video";
 import { webLink } from "./web_link";
@@ -28,6 +29,7 @@ const KINDS = () => [
   text,
   longText,
   richText,
+  sharedWords,
   whole,
   decimal,
   measure,

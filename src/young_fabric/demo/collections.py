@@ -8,7 +8,7 @@ from typing import Any
 from young_fabric.core.base.conditions import JOINS
 from young_fabric.core.display.cascade import read_scope
 from young_fabric.demo.catalogue import read
-from young_fabric.service import definitions, holders, products
+from young_fabric.service import definitions, holders, products, writes
 from young_fabric.service.actors import Work
 from young_fabric.service.products import Filters
 from young_fabric.service.values import ValueEdit, put_many
@@ -26,6 +26,9 @@ def gather(work: Work, own: Callable[[str], str], prefix: str) -> None:
         definitions.create(work, "field", row["name"], {**row, "key": key(row["key"])})
     for row in data["collections"]:
         _collection(work, row, key)
+    for copy, words in data["words"].items():
+        version = writes.need_current(work, "shared_copy", copy).version
+        definitions.change(work, "shared_copy", copy, version, {"own": words})
     for row in data["sets"]:
         section = {"key": "s1", "name": row["section"], "fields": [key(field) for field in row["fields"]]}
         given = {"key": row["key"], "sections": [section], "collections": row["collections"]}

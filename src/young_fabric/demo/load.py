@@ -111,6 +111,8 @@ def define(work: Work) -> None:
     data = definitions()
     for key, row in data["lists"].items():
         writes.apply(work, "value_list", key, partial(_new, state_of(_listed(ValueList(key, row["name"]), row))))
+    for key, row in data["copies"].items():
+        use.create(work, "shared_copy", row["name"], {**row, "key": key})
     records.make_types(work, lambda key: f"{data['prefix']}{key}")
     for row in data["fields"]:
         options = {name: row[name] for name in OPTIONS if name in row}

@@ -16,9 +16,10 @@ export function NewField({ meta, onMade }: Props) {
   const [params] = useSearchParams();
   const [code, setCode] = useState(params.get("kind") ?? "text");
   const [many, setMany] = useState(false);
-  const [options, setOptions] = useState<Record<string, unknown>>(
-    params.get("of") ? { record_type: params.get("of") } : {},
-  );
+  const [options, setOptions] = useState<Record<string, unknown>>({
+    record_type: params.get("of"),
+    copy: params.get("copy"),
+  });
   const [values, setValues] = useState("");
   const [into, setInto] = useState(params.get("into") ?? "");
   const kinds = meta.kinds.filter((kind) => kind.own_fields);

@@ -31,7 +31,7 @@ def bundle_of(defs: Definitions, wanted: Iterable[Thing] | None = None) -> dict[
     things: dict[str, Any] = {}
     for code, noun in DEFINED.items():
         rows = [
-            _sent(noun, thing)
+            _sent(noun, thing, keys)
             for key, thing in sorted(defs.things[code].items())
             if keys is None or (code, key) in keys
         ]
@@ -40,7 +40,11 @@ def bundle_of(defs: Definitions, wanted: Iterable[Thing] | None = None) -> dict[
     return {"format": FORMAT, "prefix": defs.shop.prefix, "definitions": things}
 
 
-def _sent(noun: Noun, thing: Any) -> dict[str, Any]:
+def _sent(noun: Noun, thing: Any, keys: frozenset[Thing] | None) -> dict[str, Any]:
+    """The state of a thing as it goes out; without what stays and it can be without."""
+    for reference in noun.refers(thing):
+        if keys is not None and reference.dispensable and (reference.noun, reference.key) not in keys:
+            thing = noun.without(thing, reference)
     return {name: value for name, value in state_of(thing).items() if name not in noun.local}
 
 
@@ -54,7 +58,7 @@ def closure(defs: Definitions, wanted: Iterable[Thing]) -> frozenset[Thing]:
         if (noun, key) in found or thing is None:
             continue
         found.add((noun, key))
-        waiting += [(reference.noun, reference.key) for reference in NOUNS[noun].refers(thing)]
+        waiting += [(ref.noun, ref.key) for ref in NOUNS[noun].refers(thing) if not ref.dispensable]
     return frozenset(found)
 
 

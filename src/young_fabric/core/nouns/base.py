@@ -20,7 +20,7 @@ State = Mapping[str, Any]
 class Reference(NamedTuple):
     """What a thing refers to, and the place in it. `loose` ones fall away with it, the others hold it fast.
 
-    No page is made from what an `apart` one names.
+    No page is made from what an `apart` one names; a thing is sent elsewhere without what a `dispensable` one names.
     """
 
     noun: str
@@ -28,6 +28,7 @@ class Reference(NamedTuple):
     place: str
     loose: bool = False
     apart: bool = False
+    dispensable: bool = False
 
 
 def own_key(name: str, defs: Definitions, noun: str) -> str:

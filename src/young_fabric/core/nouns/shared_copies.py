@@ -101,7 +101,7 @@ def read_words(copy: SharedCopy) -> SharedCopy:
 
 
 def _refers(copy: SharedCopy) -> Iterable[Reference]:
-    return (Reference("collection", key, "own", loose=True) for key in copy.own)
+    return (Reference("collection", key, "own", loose=True, dispensable=True) for key in copy.own)
 
 
 def _without(copy: SharedCopy, reference: Reference) -> SharedCopy:
