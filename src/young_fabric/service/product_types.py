@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
+from young_fabric.core.interchange.type_schema import schema_of_type
 from young_fabric.core.nouns.product_types import NOUN, EffectiveField, ProductType, ancestry, type_path
 from young_fabric.service import plans, writes
 from young_fabric.service.actors import Right, Work
@@ -52,3 +54,10 @@ def fields_of(work: Work, key: str) -> tuple[EffectiveField, ...]:
     work.need(Right.LOOK)
     writes.need_current(work, NOUN.code, key)
     return plans.draft(work.session).effective(key)
+
+
+def schema(work: Work, key: str) -> dict[str, Any]:
+    """The JSON Schema of the values that products of a type hold. Raises Refusal `not_found`."""
+    work.need(Right.LOOK)
+    writes.need_current(work, NOUN.code, key)
+    return schema_of_type(plans.draft(work.session), key)

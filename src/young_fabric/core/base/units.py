@@ -222,6 +222,11 @@ _EXACT, _FOLDED = _index()
 
 
 @lru_cache(maxsize=2048)
+def symbols() -> list[str]:
+    """The symbols that units are kept by."""
+    return [unit.symbol for unit in UNITS]
+
+
 def find(text: str) -> Unit | None:
     """The unit meant by `text`, by symbol, name or usual writing; case counts only where units differ by it."""
     plain = _plain(text)

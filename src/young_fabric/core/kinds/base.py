@@ -311,6 +311,8 @@ def object_schema(members: Mapping[str, Any]) -> dict[str, Any]:
 
 
 _STORED = re.compile("[0-9a-f]{64}")
+FILE_NAME: Mapping[str, Any] = {"type": "string", "pattern": "^[0-9a-f]{64}$"}
+"""JSON Schema of a name a file is stored under."""
 
 
 def names_file(value: Any) -> bool:

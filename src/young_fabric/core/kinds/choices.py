@@ -203,7 +203,9 @@ class ManyOf(OneOf):
         return node
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:
-        return {"type": "array", "items": super().json_schema(spec)}
+        least, most = spec.limits.get("min_count") or 0, spec.limits.get("max_count")
+        made = {"type": "array", "items": super().json_schema(spec), "minItems": max(1, least)}
+        return made if most is None else {**made, "maxItems": most}
 
     def facets(self, value: Value) -> tuple[str, ...]:
         return tuple(value)

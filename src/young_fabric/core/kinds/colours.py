@@ -37,5 +37,8 @@ class Colour(Kind):
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
         return lambda value: Swatches(((value, value),))
 
+    def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
+        return {"type": "string", "pattern": "^#[0-9a-f]{6}$"}
+
     def together(self, nodes: list[Any]) -> Any:
         return gathered(nodes)

@@ -36,7 +36,7 @@ class Date(Kind):
         return str(value)
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
-        return {"type": "string", "format": "date"}
+        return {"type": "string", "format": "date", "pattern": "^[0-9]{4}-[0-9]{2}-[0-9]{2}$"}
 
     def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
         return {"value": value}

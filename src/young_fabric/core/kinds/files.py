@@ -9,7 +9,17 @@ from typing import Any
 
 from young_fabric.core.base import locales, units
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, StoredFile, Value, names_file, object_schema
+from young_fabric.core.kinds.base import (
+    FILE_NAME,
+    Judge,
+    Kind,
+    Show,
+    Spec,
+    StoredFile,
+    Value,
+    names_file,
+    object_schema,
+)
 from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.limits import ALLOWED_TYPES, LARGEST_FILE
 from young_fabric.core.kinds.shown import Downloads, gathered
@@ -86,10 +96,15 @@ class File(Kind):
             raise Refusal("file", f"“{text[:40]}” is not a stored file", help="Upload the file first")
         return value
 
-    def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
-        members: dict[str, Any] = {name: {"type": "string"} for name in ("file", "words")}
-        members |= {"type": {"enum": list(FILE_TYPES)}, "bytes": {"type": "integer", "minimum": 0}}
-        return object_schema(members)
+    def json_schema(self, spec: Spec) -> dict[str, Any]:
+        allowed, most = spec.limits.get(ALLOWED_TYPES.code), spec.limits.get(LARGEST_FILE.code)
+        size: dict[str, Any] = {"type": "integer", "minimum": 0}
+        if most is not None:
+            size["maximum"] = int(Decimal(most) * MEGABYTE)
+        words = {"type": "string", "minLength": 1, "maxLength": LONGEST_WORDS}
+        types = {"enum": [code for code in FILE_TYPES if not allowed or code in allowed]}
+        members = {"file": FILE_NAME, "words": words, "type": types, "bytes": size}
+        return {**object_schema(members), "format": self.code}
 
     def facets(self, value: Value) -> tuple[str, ...]:
         return (FILE_TYPES[value["type"]].label,)

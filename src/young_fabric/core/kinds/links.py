@@ -95,8 +95,9 @@ class WebLink(Kind):
         return f"{value['words']} <{value['address']}>"
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
-        members = {"words": {"type": "string"}, "address": {"type": "string", "format": "iri"}}
-        return object_schema(members)
+        words = {"type": "string", "minLength": 1, "maxLength": LONGEST_WORDS}
+        address = {"type": "string", "format": "iri", "maxLength": LONGEST_ADDRESS}
+        return {**object_schema({"words": words, "address": address}), "format": self.code}
 
     def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
         return {"value": value["address"]}

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
+from dataclasses import replace
 from decimal import Decimal
 from functools import lru_cache
 from typing import Any, ClassVar
 
+from young_fabric.core.base import decimal_patterns as patterns
 from young_fabric.core.base import locales, money, units
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import is_plain_decimal
@@ -44,6 +46,18 @@ def number_checker(spec: Spec, unit: str = "", grouped: bool = True) -> Judge:
     return check
 
 
+def number_schema(spec: Spec, least: Decimal | None = None) -> dict[str, Any]:
+    """JSON Schema of a plain decimal string within its limits, and not below `least`."""
+    limits = spec.limits
+    found = None if limits.get("min") is None else Decimal(limits["min"])
+    floors = [bound for bound in (found, least) if bound is not None]
+    bounds = [patterns.at_least(max(floors))] if floors else []
+    bounds += [] if limits.get("max") is None else [patterns.at_most(Decimal(limits["max"]))]
+    bounds += [] if limits.get("decimals") is None else [patterns.decimals(limits["decimals"])]
+    made: dict[str, Any] = {"type": "string", "maxLength": locales.LONGEST_NUMBER, "pattern": patterns.CANONICAL}
+    return {**made, "allOf": [{"pattern": bound} for bound in bounds]} if bounds else made
+
+
 class DecimalNumber(Kind):
     """A decimal number, kept as a plain decimal string."""
 
@@ -63,6 +77,9 @@ class DecimalNumber(Kind):
 
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
         return lambda value: Text(locales.show_number(value, spec.locale))
+
+    def json_schema(self, spec: Spec) -> dict[str, Any]:
+        return number_schema(spec)
 
     def sort_key(self, value: Value) -> Any:
         return Decimal(value)
@@ -108,6 +125,9 @@ class WholeNumber(DecimalNumber):
 
     def well_formed(self, value: Any) -> bool:
         return is_plain_decimal(value) and "." not in value
+
+    def json_schema(self, spec: Spec) -> dict[str, Any]:
+        return number_schema(replace(spec, limits={**spec.limits, "decimals": 0}))
 
 
 def _is_grouped(spec: Spec) -> bool:
@@ -187,7 +207,7 @@ class Measure(Kind):
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:
         unit = spec.options.get("unit")
-        members = {"amount": {"type": "string"}, "unit": {"const": unit} if unit else {"type": "string"}}
+        members = {"amount": number_schema(spec), "unit": {"const": unit} if unit else {"enum": units.symbols()}}
         return object_schema(members)
 
     def facets(self, value: Value) -> tuple[str, ...]:
@@ -235,6 +255,11 @@ class Money(DecimalNumber):
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
         write = locales.money_writer(spec.currency, spec.locale)
         return lambda value: Text(write(Decimal(value)))
+
+    def json_schema(self, spec: Spec) -> dict[str, Any]:
+        digits = money.minor_units(spec.currency)
+        made = number_schema(replace(spec, limits={**spec.limits, "decimals": digits}))
+        return {**made, "pattern": patterns.UNSIGNED}
 
     def to_text(self, value: Value, spec: Spec) -> str:
         signs = locales.number_signs(spec.locale)
@@ -294,8 +319,9 @@ class Contents(Kind):
         return f"{pack}{locales.show_number(value['amount'], spec.locale)}{space}{word}"
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
-        members = {"count": {"type": "integer"}, "amount": {"type": "string"}, "unit": {"type": "string"}}
-        return object_schema(members)
+        amount = {**number_schema(Spec()), "allOf": [{"pattern": patterns.UNSIGNED}, {"not": {"const": "0"}}]}
+        count = {"type": "integer", "minimum": 1, "maximum": MOST_PIECES}
+        return object_schema({"count": count, "amount": amount, "unit": {"enum": units.symbols()}})
 
     def facets(self, value: Value) -> tuple[str, ...]:
         return (self.words(value),)

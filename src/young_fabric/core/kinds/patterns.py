@@ -41,3 +41,13 @@ def compile_pattern(pattern: str) -> Callable[[str], bool]:
         return matched(value.encode(errors="surrogatepass")) is not None
 
     return fits
+
+
+_CLASSES = {r"\d": "[0-9]", r"\D": "[^0-9]", r"\w": "[0-9A-Za-z_]", r"\W": "[^0-9A-Za-z_]"}
+"""What RE2 means by these, written so that every engine means the same."""
+_ESCAPED = re.compile(r"\\.")
+
+
+def portable(pattern: str) -> str:
+    """A user's pattern as other engines read it (ECMA-262); flags and classes of scripts, which they write otherwise, stay."""
+    return _ESCAPED.sub(lambda found: _CLASSES.get(found[0], found[0]), pattern)

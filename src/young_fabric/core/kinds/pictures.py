@@ -6,7 +6,17 @@ from collections.abc import Mapping
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, StoredFile, Value, names_file, object_schema
+from young_fabric.core.kinds.base import (
+    FILE_NAME,
+    Judge,
+    Kind,
+    Show,
+    Spec,
+    StoredFile,
+    Value,
+    names_file,
+    object_schema,
+)
 from young_fabric.core.kinds.limits import LEAST_HEIGHT, LEAST_WIDTH
 from young_fabric.core.kinds.shown import Pictures, gathered
 
@@ -68,9 +78,11 @@ class Picture(Kind):
             raise Refusal("picture", f"“{file[:40]}” is not a stored picture", help="Upload the picture first")
         return {"file": file, "alt": alt.strip(), "width": 1, "height": 1}
 
-    def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
-        members: dict[str, Any] = {"file": {"type": "string"}, "alt": {"type": "string"}}
-        members |= {side: {"type": "integer", "minimum": 1} for side in ("width", "height")}
+    def json_schema(self, spec: Spec) -> dict[str, Any]:
+        members: dict[str, Any] = {"file": FILE_NAME, "alt": {"type": "string", "maxLength": 300}}
+        for side in ("width", "height"):
+            least = max(1, spec.limits.get(f"min_{side}") or 0)
+            members[side] = {"type": "integer", "minimum": least, "maximum": LONGEST_SIDE}
         return object_schema(members)
 
     def facets(self, value: Value) -> tuple[str, ...]:  # noqa: ARG002

@@ -12,6 +12,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import is_plain_decimal
 from young_fabric.core.base.words import say
 from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, Value, object_schema
+from young_fabric.core.kinds.numbers import number_schema
 from young_fabric.core.kinds.shown import Rated
 
 USUAL_BEST = "5"
@@ -95,9 +96,9 @@ class Rating(Kind):
         return f"{rated}/{best}" + ("" if count is None else f" ({locales.show_number(str(count), spec.locale)})")
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
-        members: dict[str, Any] = {name: {"type": "string"} for name in ("value", "out_of")}
-        members["count"] = {"type": ["integer", "null"], "minimum": 0}
-        return object_schema(members)
+        members: dict[str, Any] = {name: number_schema(Spec(), Decimal(0)) for name in ("value", "out_of")}
+        members["count"] = {"type": ["integer", "null"], "minimum": 0, "maximum": MOST_RATINGS}
+        return {**object_schema(members), "format": self.code}
 
     def facets(self, value: Value) -> tuple[str, ...]:
         return (f"{value['value']}/{value['out_of']}",)

@@ -101,6 +101,11 @@ class RichText(Kind):
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
         return lambda value: Rich(value, plain(value))
 
+    def json_schema(self, spec: Spec) -> dict[str, Any]:
+        lengths = {limit.code: spec.limits[limit.code] for limit in self.limits if limit.code in spec.limits}
+        made: dict[str, Any] = {"type": "string", "format": RichText.code, "contentMediaType": "text/html"}
+        return {**made, "x-text": lengths} if lengths else made
+
     def together(self, nodes: list[Any]) -> Any:
         return nodes[0]
 

@@ -201,12 +201,15 @@ class Rows(Kind):
         return self._taken([{key: cell_of(key, text) for key, text in row.items()} for row in rows], spec)
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:
-        row = {
+        row: dict[str, Any] = {
             "type": "object",
-            "properties": {part.key: part.kind.json_schema(part.spec) for part in spec.parts},
+            "minProperties": 1,
+            "properties": {part.key: _cell_schema(part) for part in spec.parts},
             "required": sorted(part.key for part in spec.parts if part.column.required),
         }
-        return {"type": "array", "items": row}
+        least, most = spec.limits.get("min_count") or 0, spec.limits.get("max_count")
+        made = {"type": "array", "items": row, "minItems": max(1, least)}
+        return made if most is None else {**made, "maxItems": most}
 
     def facets(self, value: Value) -> tuple[str, ...]:  # noqa: ARG002
         return ("yes",)
@@ -270,6 +273,12 @@ class Rows(Kind):
 
     def with_files(self, value: Value, stored: Mapping[str, StoredFile], spec: Spec) -> Value:
         return _each(value, spec, lambda part, cell: part.kind.with_files(cell, stored, part.spec))
+
+
+def _cell_schema(part: Part) -> dict[str, Any]:
+    """A cell that is not required may be null, which is as if it were not there."""
+    schema = part.kind.json_schema(part.spec)
+    return schema if part.column.required else {"anyOf": [schema, {"type": "null"}]}
 
 
 def _with_keys(given: Any) -> Any:

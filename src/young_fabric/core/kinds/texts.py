@@ -11,7 +11,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.text import clean_text
 from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, Value
 from young_fabric.core.kinds.limits import LONGEST, PATTERN, SHORTEST, Limit
-from young_fabric.core.kinds.patterns import compile_pattern
+from young_fabric.core.kinds.patterns import compile_pattern, portable
 from young_fabric.core.kinds.schema_org import NAMED
 from young_fabric.core.kinds.shown import Text as TextNode
 from young_fabric.core.kinds.shown import paragraphs_of
@@ -71,6 +71,12 @@ class Text(Kind):
     def to_text(self, value: Value, spec: Spec) -> str:  # noqa: ARG002
         return str(value)
 
+    def json_schema(self, spec: Spec) -> dict[str, Any]:
+        least, most = self._lengths(spec)
+        made = {"type": "string", "minLength": max(least, 1), "maxLength": most}
+        pattern = spec.limits.get("pattern")
+        return made if pattern is None else {**made, "pattern": f"^(?:{portable(pattern)})$"}
+
 
 class LongText(Text):
     """Text of several lines and paragraphs."""
@@ -103,6 +109,9 @@ class Gtin(Kind):
                 help="Copy all 8, 12, 13 or 14 digits from under the bar code",
             )
         return digits
+
+    def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
+        return {"type": "string", "format": self.code, "pattern": "^([0-9]{8}|[0-9]{12,14})$"}
 
     def well_formed(self, value: Any) -> bool:
         return isinstance(value, str) and value.isascii() and value.isdecimal() and bool(ean.is_valid(value))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from typing import Any
 
+import orjson
 from flask import Response, current_app, stream_with_context
 
 from young_fabric.core.interchange.tables import csv_text
@@ -16,6 +17,19 @@ CSV = "text/csv"
 def csv_answer() -> dict[Any, Any]:
     """What a handler that sends a table declares."""
     return {"200": {"content": {CSV: {}}}, **PROBLEMS}
+
+
+def json_answer() -> dict[Any, Any]:
+    """What a handler that sends a JSON document declares."""
+    return {"200": {"content": {"application/json": {}}}, **PROBLEMS}
+
+
+def document(content: Any, name: str) -> Response:
+    """A JSON document under a file name."""
+    text = orjson.dumps(content, option=orjson.OPT_INDENT_2) + b"\n"
+    response = current_app.response_class(text, mimetype="application/json")
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}.json"'
+    return response
 
 
 def table(name: str, head: Sequence[str], rows: Callable[[int], Sequence[tuple[int, Sequence[str]]]]) -> Response:
