@@ -36,6 +36,8 @@ export const ask = {
       queryKey: ["product", number],
       queryFn: () => data(client.GET("/api/products/{number}", { params: { path: { number } } })),
     }),
+  /** All types and fields: who has what. */
+  sheet: () => queryOptions({ queryKey: ["sheet"], queryFn: () => data(client.GET("/api/sheet")) }),
   weave: (scope: string) =>
     queryOptions({
       queryKey: ["weave", scope],

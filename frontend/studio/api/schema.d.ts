@@ -1005,6 +1005,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/product_types/{key}/schema.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of the values that products of a type hold. */
+        get: operations["product_types_types_schema_product_types__key__schema_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/product_types/{key}/uses": {
         parameters: {
             query?: never;
@@ -1057,6 +1074,23 @@ export interface paths {
         head?: never;
         /** Fill fields of a product. */
         patch: operations["products_products_fill_products__id_number__patch"];
+        trace?: never;
+    };
+    "/api/products/{number}/as": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What would become of a product's values, were it of another type; nothing is written. */
+        get: operations["products_products_as_products__id_number__as_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/products/{number}/stock": {
@@ -1514,6 +1548,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All types and fields: who has what, from where, and how well it is filled. */
+        get: operations["product_types_types_sheet_sheet_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/undo": {
         parameters: {
             query?: never;
@@ -1776,6 +1827,19 @@ export interface components {
         AddedFieldsOut: {
             /** Keys */
             keys: string[];
+        };
+        /**
+         * AskOut
+         * @description That a type says how much a field is needed.
+         */
+        AskOut: {
+            /**
+             * Need
+             * @enum {string}
+             */
+            need: "optional" | "wanted" | "required";
+            /** Type */
+            type: string;
         };
         /**
          * AskedFieldOut
@@ -2118,10 +2182,12 @@ export interface components {
         };
         /**
          * ConsequencesOut
-         * @description What a change would touch: documents at most, by surface, and stored values, None when it bears on none.
+         * @description What a change would touch: documents at most, by surface, stored values, None when it bears on none, and the fields
+         *     that products get and lose.
          */
         ConsequencesOut: {
             effects: components["schemas"]["ValueEffectsOut"] | null;
+            moves: components["schemas"]["FieldMovesOut"];
             /** Products */
             products: number;
             /** Surfaces */
@@ -2247,6 +2313,8 @@ export interface components {
          * @description A field a type has, and where it comes from.
          */
         EffectiveOut: {
+            /** Asks */
+            asks: components["schemas"]["AskOut"][];
             /** Computed */
             computed: boolean;
             field: components["schemas"]["Field"];
@@ -2257,10 +2325,14 @@ export interface components {
             need: "optional" | "wanted" | "required";
             /** Need From */
             need_from: string | null;
+            /** Said By */
+            said_by: string | null;
             /** Section */
             section: string | null;
             /** Set */
             set: string | null;
+            /** Sets */
+            sets: string[];
             /** Type */
             type: string | null;
         };
@@ -2412,6 +2484,30 @@ export interface components {
             job: number | null;
             /** Moves */
             moves: number;
+        };
+        /**
+         * FieldMoveOut
+         * @description A field that products get or lose: on how many, and how many of them hold a value, kept aside or coming back.
+         */
+        FieldMoveOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Products */
+            products: number;
+            /** Values */
+            values: number;
+        };
+        /**
+         * FieldMovesOut
+         * @description The fields that go and those that come.
+         */
+        FieldMovesOut: {
+            /** Come */
+            come: components["schemas"]["FieldMoveOut"][];
+            /** Gone */
+            gone: components["schemas"]["FieldMoveOut"][];
         };
         /**
          * FieldNew
@@ -3151,6 +3247,18 @@ export interface components {
         MoveIn: {
             /** After */
             after: string | null;
+        };
+        /**
+         * MovedValueOut
+         * @description A field a product loses or gets, with the value that is kept aside or comes back, as shown, "" for none.
+         */
+        MovedValueOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Shown */
+            shown: string;
         };
         /**
          * NamedItemOut
@@ -4131,6 +4239,72 @@ export interface components {
             words?: string;
         };
         /**
+         * SheetCellOut
+         * @description What a type has of a field: `how` is here, set or inherited; by which type and sets; how much it is needed, by whom (type
+         *     and need); and how well it is filled.
+         */
+        SheetCellOut: {
+            /** Asks */
+            asks: components["schemas"]["AskOut"][];
+            /** By */
+            by: string;
+            /** Filled */
+            filled: number;
+            /** How */
+            how: string;
+            /**
+             * Need
+             * @enum {string}
+             */
+            need: "optional" | "wanted" | "required";
+            /** Sets */
+            sets: string[];
+            /** Wrong */
+            wrong: number;
+        };
+        /**
+         * SheetFieldOut
+         * @description A row of the sheet: a field.
+         */
+        SheetFieldOut: {
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SheetGroupOut
+         * @description Rows under a heading: the fields of a set, or those in none.
+         */
+        SheetGroupOut: {
+            /** Fields */
+            fields: components["schemas"]["SheetFieldOut"][];
+            /** Set */
+            set: string | null;
+            /** Title */
+            title: string;
+        };
+        /**
+         * SheetTypeOut
+         * @description A column of the sheet: a type, how deep it stands, its version, and its products.
+         */
+        SheetTypeOut: {
+            /** Depth */
+            depth: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+            /** Products */
+            products: number;
+            /** Version */
+            version: number;
+        };
+        /**
          * SignInIn
          * @description Address and password.
          */
@@ -4375,6 +4549,32 @@ export interface components {
             example: string;
             /** Tried */
             tried: components["schemas"]["TriedOut"][];
+        };
+        /**
+         * TypeChangeOut
+         * @description What a product loses and gets by becoming of another type.
+         */
+        TypeChangeOut: {
+            /** Come */
+            come: components["schemas"]["MovedValueOut"][];
+            /** Gone */
+            gone: components["schemas"]["MovedValueOut"][];
+        };
+        /**
+         * TypeSheetOut
+         * @description Types and fields as one sheet: cells by type and field.
+         */
+        TypeSheetOut: {
+            /** Cells */
+            cells: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["SheetCellOut"];
+                };
+            };
+            /** Groups */
+            groups: components["schemas"]["SheetGroupOut"][];
+            /** Types */
+            types: components["schemas"]["SheetTypeOut"][];
         };
         /**
          * UndoneOut
@@ -9727,6 +9927,73 @@ export interface operations {
             };
         };
     };
+    product_types_types_schema_product_types__key__schema_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     product_types_things_uses_product_types__key__uses_get: {
         parameters: {
             query?: never;
@@ -10094,6 +10361,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProductOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    products_products_as_products__id_number__as_get: {
+        parameters: {
+            query: {
+                type: string;
+            };
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypeChangeOut"];
                 };
             };
             /** @description Unauthorized */
@@ -12766,6 +13102,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UsesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_types_types_sheet_sheet_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypeSheetOut"];
                 };
             };
             /** @description Unauthorized */

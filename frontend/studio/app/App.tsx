@@ -18,6 +18,7 @@ const HousekeepingView = lazy(() => import("../features/housekeeping/Housekeepin
 const FilesView = lazy(() => import("../features/bundles/FilesView"));
 const SetsView = lazy(() => import("../features/sets/SetsView"));
 const CollectionsView = lazy(() => import("../features/collections/CollectionsView"));
+const SheetView = lazy(() => import("../features/sheet/SheetView"));
 const TypesView = lazy(() => import("../features/types/TypesView"));
 const ProductsView = lazy(() => import("../features/products/ProductsView"));
 const WeaveView = lazy(() => import("../features/weave/WeaveView"));
@@ -48,6 +49,7 @@ const views: RouteObject[] = [
   { path: "compose", element: <Navigate to="/compose/types" replace /> },
   { path: "compose/types/:key?", element: <TypesView /> },
   { path: "compose/sets/:key?", element: <SetsView /> },
+  { path: "compose/sheet", element: <SheetView /> },
   { path: "compose/collections/:key?", element: <CollectionsView /> },
   { path: "fill", element: <Navigate to="/fill/products" replace /> },
   { path: "fill/products/:key?", element: <ProductsView /> },

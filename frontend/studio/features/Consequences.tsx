@@ -126,6 +126,7 @@ export function useConsequences(): [
           What it touches could not be found out: {asked.failed}. It can be changed all the same.
         </p>
       )}
+      {asked.touched && <MovesLines moves={asked.touched.moves} />}
       {asked.touched?.effects && <EffectsLines effects={asked.touched.effects} />}
       {asked.touched?.more && <p className="hint">Looking on…</p>}
       <div className="mt-4 flex justify-end gap-2">
@@ -144,6 +145,28 @@ export function useConsequences(): [
     </Dialog>
   );
   return [dialog, consider];
+}
+
+/** The fields that products lose and get, and what becomes of their values. */
+function MovesLines({ moves }: { moves: Schemas["FieldMovesOut"] }) {
+  return (
+    <>
+      {moves.gone.length > 0 && (
+        <p className="mt-1">
+          Products lose {named(moves.gone, "kept aside")}. No value is dropped: each is back when its field is.
+        </p>
+      )}
+      {moves.come.length > 0 && <p className="mt-1">Products get {named(moves.come, "back from before")}.</p>}
+    </>
+  );
+}
+
+function named(moves: readonly Schemas["FieldMoveOut"][], what: string): string {
+  const told = moves
+    .slice(0, FIRST)
+    .map(({ name, values }) => (values > 0 ? `${name} (${counted(values, "value")} ${what})` : name));
+  const rest = moves.length - told.length;
+  return told.join(", ") + (rest > 0 ? ` and ${counted(rest, "more field")}` : "");
 }
 
 /** What becomes of stored values, with examples, and every one of them on asking. */

@@ -3,7 +3,8 @@ import { Command } from "cmdk";
 import { useState } from "react";
 import { ask } from "../api/queries";
 import { PRODUCT } from "../app/nouns";
-import { Button, Popover } from "../ui/basics";
+import { Button, counted, Popover } from "../ui/basics";
+import { Choices } from "../ui/Choices";
 
 /** Pick one of the shop's fields, of products unless told otherwise, that is not taken yet. */
 export function FieldPicker(props: {
@@ -18,6 +19,40 @@ export function FieldPicker(props: {
     .filter(({ own, thing }) => own && thing.subject === subject && !props.taken.has(thing.key))
     .map(({ thing }) => ({ key: thing.key, name: thing.name }));
   return <Picker label={props.label} what="field" rows={rows} onPick={props.onPick} />;
+}
+
+/** Tick several of the shop's fields that are not taken yet, and put them in together. */
+export function FieldsPicker(props: { label: string; taken: ReadonlySet<string>; onPick: (keys: string[]) => void }) {
+  const fields = useQuery(ask.things("field")).data ?? [];
+  const [open, setOpen] = useState(false);
+  const [chosen, setChosen] = useState<string[]>([]);
+  const choices = fields
+    .filter(({ own, thing }) => own && thing.subject === PRODUCT && !props.taken.has(thing.key))
+    .map(({ thing }) => ({ code: thing.key, label: thing.name, synonyms: [thing.key] }));
+  const close = (next: boolean) => {
+    setOpen(next);
+    if (!next) setChosen([]);
+  };
+  function put() {
+    close(false);
+    props.onPick(chosen);
+  }
+  return (
+    <Popover label={props.label} open={open} onOpen={close} trigger={<Button look="quiet">{props.label}</Button>}>
+      <Choices
+        label={props.label}
+        choices={choices}
+        chosen={chosen}
+        onPick={(key) => setChosen((old) => (old.includes(key) ? old.filter((other) => other !== key) : [...old, key]))}
+        note="Tick as many as belong here."
+      />
+      <div className="mt-2 flex justify-end">
+        <Button look="primary" disabled={chosen.length === 0} onClick={put}>
+          Add {counted(chosen.length, "field")}
+        </Button>
+      </div>
+    </Popover>
+  );
 }
 
 /** Pick one of many by a few letters. */

@@ -8,6 +8,8 @@ import { useReveal } from "../ui/useReveal";
 
 export type SideRow = { key: string; name: string; count?: number; depth?: number };
 
+export type Tree = (rows: SideRow[], item: (row: SideRow) => ReactNode) => ReactNode;
+
 /** How rows are found by the server: the words asked for, how many match, and the end of those loaded. */
 export type Finds = {
   text: string;
@@ -25,6 +27,8 @@ export function SideList(props: {
   action: ReactNode;
   onMove?: (from: number, to: number) => void;
   note?: string;
+  /** Draws the rows as a tree that can be put in another shape. */
+  tree?: Tree;
   finds?: Finds;
   filter?: ReactNode;
 }) {
@@ -57,7 +61,9 @@ export function SideList(props: {
         {finds && text.trim() && <p className="hint mt-1">{counted(finds.total, props.what)}</p>}
       </div>
       <nav ref={list} className="scroll min-h-0 flex-1" aria-label={`All ${props.what}s`} onKeyDown={moveFocus}>
-        {props.onMove ? (
+        {props.tree && !text.trim() ? (
+          props.tree(props.rows, (row) => <Item row={row} here={props.here} to={props.to} />)
+        ) : props.onMove ? (
           <SortableList ids={props.rows.map((row) => row.key)} onMove={props.onMove}>
             {shown.map((row) => (
               <SortableRow

@@ -6,7 +6,7 @@ import { makeThing } from "../app/things";
 import { Empty } from "../ui/basics";
 import { Split } from "../ui/Split";
 import { NewThing } from "./NewThing";
-import { type Finds, SideList, type SideRow } from "./SideList";
+import { type Finds, SideList, type SideRow, type Tree } from "./SideList";
 
 /** All things of a sort at the left, the one that is open in the middle, and its pane. */
 export function ThingsFrame(props: {
@@ -19,6 +19,7 @@ export function ThingsFrame(props: {
   /** How things are put in another order, where they stand in one, and what the order means. */
   onMove?: (from: number, to: number) => void;
   note?: string;
+  tree?: Tree;
   /** Where rows come by pages and are found by the server: the query that goes along with them, and what filters them. */
   search?: string;
   finds?: Finds;
@@ -76,6 +77,7 @@ export function ThingsFrame(props: {
               rows={rows}
               here={here}
               to={(key) => (search ? `${base}/${key}?${search}` : `${base}/${key}`)}
+              tree={props.tree}
               finds={props.finds}
               filter={props.filter}
               onMove={props.onMove}

@@ -51,7 +51,13 @@ describe("words", () => {
     expect(counted(1200, "page")).toBe("1,200 pages");
     expect(
       touchedWords(
-        { types: 1, products: 8, surfaces: { product_page: 8, listing_card: 0 }, effects: null },
+        {
+          types: 1,
+          products: 8,
+          surfaces: { product_page: 8, listing_card: 0 },
+          effects: null,
+          moves: { gone: [], come: [] },
+        },
         META.surfaces,
       ),
     ).toBe("1 type, 8 products: 8 pages will differ");

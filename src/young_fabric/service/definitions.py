@@ -20,6 +20,7 @@ from young_fabric.core.pages.plans import changed_groups, reached_groups
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import noun_hooks, plans, writes
 from young_fabric.service.actors import Right, Work
+from young_fabric.service.field_moves import FieldMoves, field_moves
 from young_fabric.service.naming import referring_documents
 from young_fabric.service.referring import referrers
 from young_fabric.service.touched import told_apart, touched_documents
@@ -194,12 +195,13 @@ def uses(work: Work, noun_code: str, key: str) -> list[ThingUse]:
 @dataclass(frozen=True)
 class Consequences:
     """What a change would touch: types and products that have the thing, documents that differ at most by surface, and
-    what becomes of stored values, None when it bears on none."""
+    what becomes of stored values, None when it bears on none; `moves` are the fields that products get and lose."""
 
     types: int
     products: int
     surfaces: Mapping[str, int]
     effects: ValueEffects | None
+    moves: FieldMoves = FieldMoves()  # noqa: RUF009
 
 
 def consequences(work: Work, noun_code: str, key: str, thing: Any | None) -> Consequences:
@@ -224,6 +226,7 @@ def consequences(work: Work, noun_code: str, key: str, thing: Any | None) -> Con
         max(sum(counts[group] for group in reached), *surfaces.values()),
         surfaces,
         value_effects(work, before.defs, changed.defs) if noun.judges else None,
+        field_moves(work, before.defs, changed.defs) if noun.judges else FieldMoves(),
     )
 
 

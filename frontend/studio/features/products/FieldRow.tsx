@@ -36,7 +36,9 @@ export function FieldRow({ product, at, refused, onFill }: Props) {
     let stale = false;
     const timer = setTimeout(async () => {
       const tried = await data(
-        client.POST("/api/fields/try", { body: { key: field.key, texts: [typing], changes: {} } }),
+        client.POST("/api/fields/try", {
+          body: { key: field.key, texts: [typing], changes: { limits: field.limits } },
+        }),
       );
       if (!stale) setLive(tried.tried[0]?.message ?? null);
     }, 250);
@@ -44,7 +46,7 @@ export function FieldRow({ product, at, refused, onFill }: Props) {
       stale = true;
       clearTimeout(timer);
     };
-  }, [typing, field.key, product]);
+  }, [typing, field.key, field.limits, product]);
   const wrong = refused ?? live ?? (typing === null ? value.message : null);
   const lacking = !wrong && value.state === "empty" && need === "required" && typing === null;
   const { tall, wide } = kindUi(field.kind);
@@ -68,7 +70,14 @@ export function FieldRow({ product, at, refused, onFill }: Props) {
         ) : lacking ? (
           <p className="wrongly mt-0.5">required, not filled</p>
         ) : (
-          field.help && <p className="hint mt-0.5">{field.help}</p>
+          <>
+            {field.help && <p className="hint mt-0.5">{field.help}</p>}
+            {at.standing && value.state === "empty" && !tall && (
+              <p className="hint mt-0.5">
+                Without a value: {at.standing.shown}, by {at.standing.source}
+              </p>
+            )}
+          </>
         )}
       </div>
       {product !== undefined && (

@@ -8,9 +8,9 @@ import { FillBar } from "../../ui/basics";
 import { type Mark, Selvedge } from "../../ui/Selvedge";
 import { PaneHead } from "../../ui/Split";
 import { RemoveThing } from "../RemoveThing";
-import { TypeOptions } from "../types/TypeOptions";
 import { CollectionsSection } from "./CollectionsSection";
 import { FieldRow, SurfaceHeads } from "./FieldRow";
+import { ProductType } from "./ProductType";
 import { StockRow } from "./StockRow";
 
 /** A product's fields in the sections of its sets; each saves by itself. */
@@ -184,14 +184,7 @@ function ShopSection({
       <StockRow product={product} />
       <div className="grid grid-cols-[124px_minmax(0,1fr)_84px] items-center gap-3 py-1">
         <label htmlFor="type-of-product">Product type</label>
-        <select
-          id="type-of-product"
-          className="input"
-          value={product.type}
-          onChange={(event) => onFill({ type: event.target.value })}
-        >
-          <TypeOptions />
-        </select>
+        <ProductType product={product} onFill={(type) => onFill({ type })} />
       </div>
       <div className="grid grid-cols-[124px_minmax(0,1fr)_84px] items-center gap-3 py-1">
         <span>Offered</span>

@@ -11,11 +11,12 @@ import { moved, SortableList, SortableRow } from "../../ui/Sortable";
 import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
 import { consequencesOf, useConsequences } from "../Consequences";
-import { FieldPicker, Picker } from "../FieldPicker";
+import { FieldPicker, FieldsPicker, Picker } from "../FieldPicker";
 import { RemoveThing } from "../RemoveThing";
 import { ExampleProof, ThingPane } from "../ThingPane";
 import { ThingsFrame } from "../ThingsFrame";
 import { useThingsOf } from "../useThingsOf";
+import { CompareSets } from "./CompareSets";
 
 type Section = Schemas["Section"];
 
@@ -140,12 +141,12 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
                 onName={(name) =>
                   put({ sections: set.sections.map((other, at) => (at === index ? { ...other, name } : other)) })
                 }
-                onAdd={(key) =>
+                onAdd={(keys) =>
                   putFields(
                     set.sections.map((other, at) =>
-                      at === index ? { ...other, fields: [...other.fields, key] } : other,
+                      at === index ? { ...other, fields: [...other.fields, ...keys] } : other,
                     ),
-                    `Add ${nameOf(key)} to ${set.name}`,
+                    `Add ${keys.map(nameOf).join(", ")} to ${set.name}`,
                   )
                 }
                 onRemove={() =>
@@ -206,7 +207,7 @@ function SectionHead(props: {
   removable: boolean;
   onStep: (by: -1 | 1) => void;
   onName: (name: string) => void;
-  onAdd: (key: string) => void;
+  onAdd: (keys: string[]) => void;
   onRemove: () => void;
 }) {
   const { section } = props;
@@ -225,7 +226,8 @@ function SectionHead(props: {
         onCommit={props.onName}
       />
       <span className="ml-auto flex gap-1">
-        <FieldPicker label="Add field" taken={props.taken} onPick={props.onAdd} />
+        <FieldPicker label="Add field" taken={props.taken} onPick={(key) => props.onAdd([key])} />
+        <FieldsPicker label="Add several" taken={props.taken} onPick={props.onAdd} />
         {props.removable && (
           <Button look="quiet" onClick={props.onRemove}>
             Remove
@@ -292,6 +294,9 @@ function SetUse({ row }: { row: Things["field_set"] }) {
   const { put, dialog } = useThingsOf("product_type");
   const { remove } = useThing("field_set", row);
   const limited = row.thing.collections.length > 0;
+  const sets = useQuery(ask.things("field_set")).data ?? [];
+  const fields = useQuery(ask.things("field")).data ?? [];
+  const nameOf = (key: string) => fields.find(({ thing }) => thing.key === key)?.thing.name ?? key;
   return (
     <section className="scroll min-h-0 flex-1 px-[14px] py-3">
       <LimitedTo row={row} />
@@ -329,6 +334,9 @@ function SetUse({ row }: { row: Things["field_set"] }) {
             </li>
           ))}
       </ul>
+      <p className="mt-4">
+        <CompareSets row={row} sets={sets} nameOf={nameOf} />
+      </p>
       <Copy row={row} />
       <RemoveThing what="set" noun="field_set" name={row.thing.name} remove={remove} to="/compose/sets" />
     </section>

@@ -117,6 +117,14 @@ export function TypePane({ row, types }: { row: TypeRow; types: TypeRow[] }) {
         <Link className="link" to={`/present/weave?scope=type:${type.key}`}>
           how its fields show
         </Link>
+        {" · "}
+        <Link className="link" to={`/compose/sheet?types=${[type.key, ...row.ancestors.slice(0, 1)].join(",")}`}>
+          side by side
+        </Link>
+        {" · "}
+        <a className="link" href={`/api/product_types/${type.key}/schema.json`} download>
+          JSON Schema
+        </a>
         <div>
           <RemoveThing what="type" name={type.name} noun="product_type" remove={remove} to="/compose/types" />
         </div>

@@ -8,6 +8,8 @@ import { Saved } from "../../app/saving";
 import { counted, Empty } from "../../ui/basics";
 import { moveFocus } from "../../ui/keys";
 import { PaneHead } from "../../ui/Split";
+import { Asks } from "../sheet/SheetView";
+import { Tighten } from "./Tighten";
 import { useTypeWrites } from "./useTypeWrites";
 
 type TypeRow = Things["product_type"];
@@ -23,6 +25,7 @@ export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
   const [only, setOnly] = useState(false);
   if (!fields) return null;
   const typeName = (key: string | null) => types.find(({ thing }) => thing.key === key)?.thing.name ?? "";
+  const setName = (key: string) => sets.find(({ thing }) => thing.key === key)?.thing.name ?? key;
   const groups = new Map<string, Schemas["EffectiveOut"][]>();
   for (const effective of fields) {
     const set = sets.find(({ thing }) => thing.key === effective.set)?.thing;
@@ -30,7 +33,7 @@ export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
       set && set.sections.length > 1 ? ` · ${set.sections.find((s) => s.key === effective.section)?.name ?? ""}` : "";
     const title = effective.type === null ? "Every product" : set ? `${set.name}${section}` : "Single fields";
     const name = `${title}|${effective.type === null ? "built in" : `by ${typeName(effective.type)}`}`;
-    if (!only || effective.type === type.key || effective.need_from === type.key)
+    if (!only || effective.type === type.key || effective.need_from === type.key || effective.said_by === type.key)
       groups.set(name, [...(groups.get(name) ?? []), effective]);
   }
   function need(effective: Schemas["EffectiveOut"], to: Need) {
@@ -83,6 +86,10 @@ export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
                       >
                         {effective.field.name}
                       </Link>
+                      <Asks asks={effective.asks} need={effective.need} names={typeName} />
+                      {effective.sets.length > 1 && (
+                        <span className="hint block">by {effective.sets.map(setName).join(" and ")}: one value</span>
+                      )}
                     </td>
                     <td className="key">{effective.field.key}</td>
                     <td>
@@ -111,6 +118,15 @@ export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
                               {effective.need_from === type.key ? "set here" : `by ${typeName(effective.need_from)}`}
                             </span>
                           )}
+                          <span className="ml-auto">
+                            <Tighten
+                              row={row}
+                              effective={effective}
+                              by={
+                                effective.said_by && effective.said_by !== type.key ? typeName(effective.said_by) : ""
+                              }
+                            />
+                          </span>
                         </span>
                       )}
                     </td>

@@ -4,15 +4,23 @@ import { useParams } from "react-router";
 import { ask } from "../../api/queries";
 import { ExampleProof, ThingPane } from "../ThingPane";
 import { ThingsFrame } from "../ThingsFrame";
+import { useThingsOf } from "../useThingsOf";
 import { TypeOptions } from "./TypeOptions";
 import { TypePane } from "./TypePane";
 import { TypeSheet } from "./TypeSheet";
+import { TypeTree } from "./TypeTree";
 
 export default function TypesView() {
   const { key } = useParams();
   const types = useQuery(ask.things("product_type")).data;
   const [parent, setParent] = useState("");
+  const { put, dialog } = useThingsOf("product_type");
   if (!types) return null;
+  const into = (key: string, to: string | null) => {
+    const row = types.find(({ thing }) => thing.key === key);
+    const where = types.find(({ thing }) => thing.key === to)?.thing.name;
+    if (row) put(row, () => ({ parent: to }), `Move ${row.thing.name} ${where ? `under ${where}` : "to the top"}`);
+  };
   const here = types.find(({ thing }) => thing.key === key);
   return (
     <ThingsFrame
@@ -24,6 +32,14 @@ export default function TypesView() {
         count: below,
         depth: ancestors.length,
       }))}
+      tree={(rows, item) => (
+        <>
+          <TypeTree rows={rows} onInto={into}>
+            {item}
+          </TypeTree>
+          {dialog}
+        </>
+      )}
       more={{ parent: parent || null }}
       choices={
         <label className="mt-2 block">

@@ -6,6 +6,7 @@ import { ask } from "../../api/queries";
 import { Saved } from "../../app/saving";
 import { useAddress, usePutAddress } from "../../ui/address";
 import { Empty, WEFT_WORDS, Weft, type WeftState } from "../../ui/basics";
+import { moveInGrid } from "../../ui/keys";
 import { Selvedge } from "../../ui/Selvedge";
 import { PaneHead, Split } from "../../ui/Split";
 import { useReveal } from "../../ui/useReveal";
@@ -216,27 +217,4 @@ function WeaveLine(props: {
       ))}
     </tr>
   );
-}
-
-/** Arrows move from cell to cell. */
-function moveInGrid(event: React.KeyboardEvent<HTMLElement>): void {
-  const steps: Record<string, [number, number]> = {
-    ArrowDown: [1, 0],
-    ArrowUp: [-1, 0],
-    ArrowRight: [0, 1],
-    ArrowLeft: [0, -1],
-  };
-  const step = steps[event.key];
-  const target = event.target as HTMLElement;
-  if (!step || !target.matches("[data-cell]")) return;
-  const rows = [...event.currentTarget.querySelectorAll("tr")]
-    .map((row) => [...row.querySelectorAll<HTMLElement>("[data-cell]")])
-    .filter((row) => row.length);
-  const at = rows.findIndex((row) => row.includes(target));
-  const column = rows[at]?.indexOf(target) ?? 0;
-  const to = rows[Math.max(0, Math.min(rows.length - 1, at + step[0]))]?.[Math.max(0, column + step[1])];
-  if (!to) return;
-  event.preventDefault();
-  to.focus();
-  to.scrollIntoView({ block: "nearest" });
 }

@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Response
 
 from young_fabric.core.nouns.product_types import NOUN
-from young_fabric.service import product_types
+from young_fabric.service import plans, product_types, type_sheet
 from young_fabric.service.actors import Right
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.downloads import document, json_answer
@@ -22,7 +22,28 @@ api = register_noun_api(NounApi(NOUN, s.ProductTypeOut, product_types.overview))
 def types_fields(path: KeyPath) -> Response:
     """All fields of a type with where each comes from."""
     with work() as unit:
-        return reply(s.EffectivesOut, {"fields": product_types.fields_of(unit, path.key)})
+        defs = plans.draft(unit.session)
+        rows = [
+            {
+                **{
+                    name: getattr(row, name)
+                    for name in ("field", "need", "type", "set", "section", "need_from", "computed")
+                },
+                "said_by": row.said_by,
+                "sets": type_sheet.bringing(defs, path.key, row.field.key),
+                "asks": type_sheet.asking(defs, path.key, row.field.key),
+            }
+            for row in product_types.fields_of(unit, path.key)
+        ]
+        return reply(s.EffectivesOut, {"fields": rows})
+
+
+@api.get("/sheet", responses=answers(s.TypeSheetOut))
+@allow(Right.LOOK)
+def types_sheet() -> Response:
+    """All types and fields: who has what, from where, and how well it is filled."""
+    with work() as unit:
+        return reply(s.TypeSheetOut, type_sheet.sheet(unit))
 
 
 @api.get("/product_types/<key>/schema.json", responses=json_answer())

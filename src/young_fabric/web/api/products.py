@@ -8,7 +8,7 @@ from flask import Response, current_app, send_file
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.service import editor, pictures, plans, products
+from young_fabric.service import editor, field_moves, pictures, plans, products
 from young_fabric.service.actors import Right
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.api.uploads import UploadForm, content_of, plain_name
@@ -67,6 +67,14 @@ def products_get(path: NumberPath) -> Response:
     """A product as the editor shows it."""
     with work() as unit:
         return reply(s.ProductOut, editor.editor_of(unit, products.get(unit, path.number)))
+
+
+@api.get("/products/<id:number>/as", responses=answers(s.TypeChangeOut))
+@allow(Right.LOOK)
+def products_as(path: NumberPath, query: s.TypeQuery) -> Response:
+    """What would become of a product's values, were it of another type; nothing is written."""
+    with work() as unit:
+        return reply(s.TypeChangeOut, field_moves.type_change(unit, path.number, query.type))
 
 
 @api.patch("/products/<id:number>", responses=answers(s.ProductOut))

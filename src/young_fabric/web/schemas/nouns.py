@@ -237,6 +237,13 @@ class MergeOut(Out):
     job: int | None
 
 
+class AskOut(Out):
+    """That a type says how much a field is needed."""
+
+    type: str
+    need: Need
+
+
 class EffectiveOut(Out):
     """A field a type has, and where it comes from."""
 
@@ -247,6 +254,57 @@ class EffectiveOut(Out):
     section: str | None
     need_from: str | None
     computed: bool
+    said_by: str | None
+    sets: list[str]
+    asks: list[AskOut]
+
+
+class SheetTypeOut(Out):
+    """A column of the sheet: a type, how deep it stands, its version, and its products."""
+
+    key: str
+    name: str
+    path: str
+    depth: int
+    version: int
+    products: int
+
+
+class SheetFieldOut(Out):
+    """A row of the sheet: a field."""
+
+    key: str
+    name: str
+    kind: str
+
+
+class SheetGroupOut(Out):
+    """Rows under a heading: the fields of a set, or those in none."""
+
+    title: str
+    set: str | None
+    fields: list[SheetFieldOut]
+
+
+class SheetCellOut(Out):
+    """What a type has of a field: `how` is here, set or inherited; by which type and sets; how much it is needed, by whom (type
+    and need); and how well it is filled."""
+
+    how: str
+    by: str
+    sets: list[str]
+    need: Need
+    filled: int
+    wrong: int
+    asks: list[AskOut]
+
+
+class TypeSheetOut(Out):
+    """Types and fields as one sheet: cells by type and field."""
+
+    types: list[SheetTypeOut]
+    groups: list[SheetGroupOut]
+    cells: dict[str, dict[str, SheetCellOut]]
 
 
 class EffectivesOut(Out):
@@ -295,13 +353,31 @@ class EffectsIn(In):
     after: str = Member(max_length=100)
 
 
+class FieldMoveOut(Out):
+    """A field that products get or lose: on how many, and how many of them hold a value, kept aside or coming back."""
+
+    key: str
+    name: str
+    products: int
+    values: int
+
+
+class FieldMovesOut(Out):
+    """The fields that go and those that come."""
+
+    gone: list[FieldMoveOut]
+    come: list[FieldMoveOut]
+
+
 class ConsequencesOut(Out):
-    """What a change would touch: documents at most, by surface, and stored values, None when it bears on none."""
+    """What a change would touch: documents at most, by surface, stored values, None when it bears on none, and the fields
+    that products get and lose."""
 
     types: int
     products: int
     surfaces: dict[str, int]
     effects: ValueEffectsOut | None
+    moves: FieldMovesOut
 
 
 class FieldMergeIn(In):

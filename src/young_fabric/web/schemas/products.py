@@ -61,6 +61,27 @@ class EditField(Out):
     standing: StandingOut | None = None
 
 
+class TypeQuery(In):
+    """A product type."""
+
+    type: Key
+
+
+class MovedValueOut(Out):
+    """A field a product loses or gets, with the value that is kept aside or comes back, as shown, "" for none."""
+
+    key: str
+    name: str
+    shown: str
+
+
+class TypeChangeOut(Out):
+    """What a product loses and gets by becoming of another type."""
+
+    gone: list[MovedValueOut]
+    come: list[MovedValueOut]
+
+
 class EditSection(Out):
     """A section of fields, with the set or type that brings it."""
 
