@@ -2720,14 +2720,18 @@ export interface components {
         };
         /**
          * FieldSetOut
-         * @description A field set with the types that take it and how many products have it.
+         * @description A field set with the types that take it, how many products have it, and of the values these could have, how many they have.
          */
         FieldSetOut: {
+            /** Filled */
+            filled: number;
             /** Products */
             products: number;
             thing: components["schemas"]["FieldSet"];
             /** Types */
             types: string[];
+            /** Values */
+            values: number;
             /** Version */
             version: number;
         };

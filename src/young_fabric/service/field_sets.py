@@ -13,12 +13,15 @@ from young_fabric.store.repos import fills
 
 @dataclass(frozen=True)
 class SetUse:
-    """A field set with the types that have it, themselves or from above, and how many products do."""
+    """A field set with the types that have it, themselves or from above, how many products do, and of the values these could
+    have, how many they have."""
 
     thing: FieldSet
     version: int
     types: tuple[str, ...]
     products: int
+    values: int
+    filled: int
 
 
 def overview(work: Work, only: str | None = None) -> list[SetUse]:
@@ -26,6 +29,7 @@ def overview(work: Work, only: str | None = None) -> list[SetUse]:
     work.need(Right.LOOK)
     draft = plans.draft_of(work.session)
     counts = fills.counts_by_group(work.session)
+    held_by = fills.by_group(work.session)
     sets_of = {
         key: {taken for up in draft.defs.chain(key) for taken in draft.defs.types[up].sets} for key in draft.defs.types
     }
@@ -36,6 +40,13 @@ def overview(work: Work, only: str | None = None) -> list[SetUse]:
             version = draft.loaded.versions[NOUN.code, field_set.key]
             limited = frozenset(field_set.collections)
             reach = Reach(collections=limited) if limited else Reach(frozenset(users))
-            held = sum(count for group, count in counts.items() if reach.takes_in(*group))
-            out.append(SetUse(field_set, version, () if limited else users, held))
+            within = [group for group in counts if reach.takes_in(*group)]
+            held = sum(counts[group] for group in within)
+            filled = sum(
+                held_by[name][group].filled
+                for name in field_set.fields
+                for group in within
+                if name in held_by and group in held_by[name]
+            )
+            out.append(SetUse(field_set, version, () if limited else users, held, held * len(field_set.fields), filled))
     return out

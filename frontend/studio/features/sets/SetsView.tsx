@@ -6,7 +6,7 @@ import { ask } from "../../api/queries";
 import { placeOf, type Things } from "../../app/nouns";
 import { Saved, useSaving } from "../../app/saving";
 import { makeThing, useThing } from "../../app/things";
-import { Button, counted, Empty } from "../../ui/basics";
+import { Button, counted, Empty, FillBar } from "../../ui/basics";
 import { moved, SortableList, SortableRow } from "../../ui/Sortable";
 import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
@@ -17,6 +17,7 @@ import { ExampleProof, ThingPane } from "../ThingPane";
 import { ThingsFrame } from "../ThingsFrame";
 import { useThingsOf } from "../useThingsOf";
 import { CompareSets } from "./CompareSets";
+import { gathered, Several } from "./Several";
 
 type Section = Schemas["Section"];
 
@@ -108,6 +109,10 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
     void put({ sections: [...set.sections, { key: `s${number}`, name: `Section ${number}`, fields: [] }] });
   }
   const taken = new Set(set.sections.flatMap((section) => section.fields));
+  const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
+  const ticked = new Set([...marked].filter((key) => taken.has(key)));
+  const tick = (key: string) =>
+    setMarked((old) => new Set(old.has(key) ? [...old].filter((other) => other !== key) : [...old, key]));
   return (
     <>
       <PaneHead
@@ -128,6 +133,21 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
           </p>
         )}
       </div>
+      <Several
+        ticked={ticked}
+        sections={set.sections}
+        onMove={(to) => {
+          setMarked(new Set());
+          void put((now) => ({ sections: gathered(now.sections, ticked, to) }));
+        }}
+        onTakeOff={() =>
+          putFields(
+            set.sections.map((section) => ({ ...section, fields: section.fields.filter((key) => !ticked.has(key)) })),
+            `Take ${[...ticked].map(nameOf).join(", ")} off ${set.name}`,
+          )
+        }
+        onClear={() => setMarked(new Set())}
+      />
       <div className="scroll min-h-0 flex-1 pb-6">
         <SortableList ids={ids} onMove={drop}>
           {set.sections.map((section, index) => (
@@ -164,6 +184,13 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
                   className="border-b border-line px-1 py-[2px]"
                   onStep={(by) => put({ sections: moveField(set.sections, [index, at], by) })}
                 >
+                  <input
+                    type="checkbox"
+                    className="tick"
+                    aria-label={`Tick ${nameOf(key)}`}
+                    checked={ticked.has(key)}
+                    onChange={() => tick(key)}
+                  />
                   <Link className="min-w-0 flex-1 truncate hover:underline" to={`/define/fields/${key}`}>
                     {nameOf(key)}
                   </Link>
@@ -299,6 +326,12 @@ function SetUse({ row }: { row: Things["field_set"] }) {
   const nameOf = (key: string) => fields.find(({ thing }) => thing.key === key)?.thing.name ?? key;
   return (
     <section className="scroll min-h-0 flex-1 px-[14px] py-3">
+      {row.values > 0 && (
+        <p className="mb-3 flex items-center gap-2">
+          <FillBar share={Math.round((100 * row.filled) / row.values)} /> {Math.round((100 * row.filled) / row.values)}{" "}
+          % of its values are filled
+        </p>
+      )}
       <LimitedTo row={row} />
       <h3 className="mt-4">Which types have it</h3>
       {limited && <p className="hint mt-1">It comes with its collections alone, whatever the type.</p>}

@@ -13,17 +13,20 @@ import { useTypeWrites } from "./useTypeWrites";
 type TypeRow = Things["product_type"];
 type Own = NonNullable<TypeRow["thing"]["own"]>[string];
 
+const NOTHING: Own = { limits: {}, default: null, help: "" };
+
 /** What a type says of a field beyond its definition: stricter limits, a default, help of its own. */
 export function Tighten({ row, effective, by }: { row: TypeRow; effective: Schemas["EffectiveOut"]; by: string }) {
   const { field } = effective;
   const [open, setOpen] = useState(false);
   const { putTold, dialog, wrong } = useTypeWrites(row);
   const kind = useQuery(ask.meta()).data?.kinds.find(({ code }) => code === field.kind);
-  const own: Own = row.thing.own?.[field.key] ?? {};
-  const says = Object.keys(own).length > 0;
-  const put = (changes: Own) =>
+  const said: Own | undefined = row.thing.own?.[field.key];
+  const own = said ?? NOTHING;
+  const says = said !== undefined;
+  const put = (changes: Partial<Own>) =>
     putTold(
-      (now) => ({ own: { ...now.own, [field.key]: { ...now.own?.[field.key], ...changes } } }),
+      (now) => ({ own: { ...now.own, [field.key]: { ...NOTHING, ...now.own?.[field.key], ...changes } } }),
       `Change ${field.name} on ${row.thing.name}`,
     );
   const back = () =>

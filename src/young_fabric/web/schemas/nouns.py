@@ -46,11 +46,13 @@ class ValueListOut(ThingOut):
 
 
 class FieldSetOut(ThingOut):
-    """A field set with the types that take it and how many products have it."""
+    """A field set with the types that take it, how many products have it, and of the values these could have, how many they have."""
 
     thing: FieldSet
     types: list[str]
     products: int
+    values: int
+    filled: int
 
 
 class ProductTypeOut(ThingOut):
