@@ -182,6 +182,24 @@ def test_referring_and_removing_at_once_leave_no_loose_end(shop: Sessions, peopl
         assert recount(work.session) == []
 
 
+def test_of_many_who_write_one_value_one_gets_it_where_none_may_share(
+    shop: Sessions, people: tuple[Actor, Actor]
+) -> None:
+    with unit_of_work(shop, people[0]) as work:
+        given = {"kind": "text", "limits": {"unique": True}}
+        field = new_fields.make(work, "Lot", given, None, Taker("product_type", "paint"))
+        ids = [row.product.id for row in first_products(work, "Ebb")][:4]
+    got = at_once(
+        shop,
+        [
+            (people[turn % 2], lambda work, number=number: put_many(work, [ValueEdit(number, values={field: "L7"})]))  # type: ignore[misc]
+            for turn, number in enumerate(ids)
+        ],
+    )
+    assert sorted(isinstance(outcome, Refusal) for outcome in got) == [False, True, True, True]
+    assert {outcome.code for outcome in got if isinstance(outcome, Refusal)} == {"taken"}
+
+
 def test_filling_while_a_limit_changes_keeps_the_counts(shop: Sessions, people: tuple[Actor, Actor]) -> None:
     with unit_of_work(shop, people[0]) as work:
         rows = [row.product.id for row in first_products(work, "Fen Etching")]

@@ -3029,9 +3029,12 @@ export interface components {
         };
         /**
          * LimitOut
-         * @description A limit: its words, the control that edits it, and whether only fields of several values have it.
+         * @description A limit: its words, the control that edits it, whether only fields of several values have it, and whether only those of one
+         *     value of products do.
          */
         LimitOut: {
+            /** Alone */
+            alone: boolean;
             /** Below */
             below: string | null;
             /** Code */

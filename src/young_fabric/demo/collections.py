@@ -37,6 +37,14 @@ def gather(work: Work, own: Callable[[str], str], prefix: str) -> None:
         definitions.display(work, read_scope(row["scope"]), key(row["field"]), row["surface"], row["set"], None)
     tips = [ValueEdit(_found(work, title), None, {key("field_tip"): tip}) for title, tip in data["tips"].items()]
     put_many(work, tips)
+    named = [
+        ValueEdit(_found(work, title), None, {key("goes_with"): [_found(work, other) for other in others]})
+        for title, others in data["pairs"].items()
+    ]
+    put_many(
+        work,
+        [*named, *[ValueEdit(_found(work, title), None, {key("more_in"): of}) for title, of in data["more"].items()]],
+    )
 
 
 def _collection(work: Work, row: dict[str, Any], key: Callable[[str], str]) -> None:

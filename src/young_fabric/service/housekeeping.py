@@ -8,7 +8,7 @@ from datetime import datetime
 from itertools import combinations
 from typing import Any
 
-from young_fabric.core.nouns import field_sets, fields, product_types, record_types, value_lists
+from young_fabric.core.nouns import field_sets, fields, product_types, record_types, shared_copies, value_lists
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.likeness import alike_names, alike_values
@@ -57,6 +57,7 @@ def _unused(work: Work, defs: Definitions) -> Iterator[Finding]:  # noqa: ARG001
         (value_lists.NOUN, "No field takes from it"),
         (field_sets.NOUN, "No type takes it, and no collection brings it"),
         (record_types.NOUN, "No field chooses of its records"),
+        (shared_copies.NOUN, "No field shows it"),
     ):
         for key, thing in sorted(defs.things[noun.code].items()):
             users = [user for user in defs.referrers(noun.code, key) if not NOUNS[user[0]].content]

@@ -9,6 +9,7 @@ from typing import Any
 from young_fabric.core.base.conditions import tests_of
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds import KINDS
+from young_fabric.core.kinds.limits import UNIQUE
 from young_fabric.core.nouns import collections, fields, product_types, records, shared_copies, value_lists
 from young_fabric.core.nouns.collections import Collection
 from young_fabric.core.nouns.conditions import read_condition
@@ -22,8 +23,9 @@ from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service import converting
 from young_fabric.service.actors import Work
-from young_fabric.store.repos import files, products
+from young_fabric.store.repos import files, products, stored_values
 
+SOME = 4
 Follow = Callable[[Work, Definitions, Definitions, Any, Any, str], Iterable[tuple[str, str, Any, Any]]]
 """Writes what follows from a change, in its group; gives the definitions that are to follow: (noun, key, state, state after)."""
 CheckStored = Callable[[Work, Definitions, Definitions, Any, Any], None]
@@ -45,7 +47,16 @@ class NounHooks:
 
 
 def _check_field(work: Work, before: Definitions, _after: Definitions, old: Field | None, new: Field) -> None:
-    """What a field is recorded of can't change under stored values. Raises Refusal `values_exist`."""
+    """What a field is recorded of can't change under stored values, and values that two products share hinder that no two may.
+
+    Raises Refusal `values_exist`, `taken`.
+    """
+    if new.limits.get(UNIQUE.code) and not (old is not None and old.limits.get(UNIQUE.code)):
+        count, first = stored_values.shared(work.session, new.key, SOME)
+        if count:
+            told = ", ".join(f"{title} ({value[:40]})" for value, title in first)
+            words = f"{count} products share their value with another: {told}{'…' if count > SOME else ''}"
+            raise Refusal("taken", words, ("limits", UNIQUE.code), "Mend those first, then tick it")
     if old is None or old.subject == new.subject:
         return
     held = products.count(work.session, products.Search(having=new.key)) if old.subject == PRODUCTS else 0

@@ -26,7 +26,7 @@ from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service import plans, referring
 from young_fabric.service.actors import Clash, Right, Work
 from young_fabric.service.existing import Existing, existing
-from young_fabric.store.repos import changes, definitions, fills, products, shop
+from young_fabric.store.repos import changes, definitions, fills, products, shop, stored_values
 from young_fabric.store.repos.products import ProductRecord
 
 BATCH = 2_000
@@ -318,8 +318,27 @@ def _check_own(work: Work, edits: Sequence[tuple[ValueEdit, Product]]) -> None:
             if key not in new.values and key in edit.values and BUILT_IN[key].role == "address":
                 words = f"A product needs an {BUILT_IN[key].label.lower()}"
                 raise Refusal("required", words, ("values", key), "Type one, or undo")
+    for key in plans.draft(work.session).unique:
+        _check_own_unique(work, key, [(edit.id, new.values[key]) for edit, new in edits if key in new.values])
     for key in UNIQUE:
         _check_unique(work, key, [(edit.id, new.values[key]) for edit, new in edits if key in new.values])
+
+
+def _check_own_unique(work: Work, key: str, wanted: Sequence[tuple[int, Any]]) -> None:
+    """Whether no two products would have one value for a field of the shop's own. Raises Refusal `taken`."""
+    given = {number: value for number, value in wanted if isinstance(value, str)}
+    if not given:
+        return
+    stored_values.hold_values(work.session, key, list(given.values()))
+    name = plans.draft(work.session).fields[key].name
+    seen: dict[str, int] = {}
+    for number, value in given.items():
+        if seen.setdefault(value, number) != number:
+            raise Refusal("taken", f"Two products would have the {name} {value[:60]}", ("values", key), "Type another")
+    for value, number, title in stored_values.holders(work.session, key, list(seen)):
+        if number != seen[value] and number not in given:
+            words = f"{title} has the {name} {value[:60]} already"
+            raise Refusal("taken", words, ("values", key), "Type another, one no product has")
 
 
 def _check_unique(work: Work, key: str, wanted: Sequence[tuple[int, Any]]) -> None:

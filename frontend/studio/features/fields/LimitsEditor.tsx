@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
+import { PRODUCT } from "../../app/nouns";
 import { Line } from "../../ui/basics";
 import { capital } from "../../ui/locale";
 import { TextBox } from "../../ui/TextBox";
@@ -51,23 +52,39 @@ function FileTypes({ label, value, onPut }: { label: string; value: unknown; onP
   );
 }
 
+/** A limit that holds or does not. */
+function Tick({ label, value, onPut }: { label: string; value: unknown; onPut: (value: unknown) => void }) {
+  return (
+    <input
+      type="checkbox"
+      className="tick"
+      aria-label={label}
+      checked={value === true}
+      onChange={(event) => onPut(event.target.checked ? true : null)}
+    />
+  );
+}
+
 /** The controls that limits name. Digits that are no number go as typed: the server says what is wrong with them. */
 const LIMIT_CONTROLS: Record<string, Box> = {
   number: { inputMode: "decimal", read: (text) => text },
   count: { inputMode: "numeric", read: (text) => (/^\d+$/.test(text) ? Number(text) : text) },
   pattern: { mono: true, note: "The whole value must match, such as P[A-Z]+[0-9]+", read: (text) => text },
+  tick: { read: (text) => text, Control: Tick },
   file_types: { note: "All of them where none is ticked", read: (text) => text, Control: FileTypes },
 };
 
 /** The limits a field of this kind can have. */
 export function LimitsEditor(props: {
-  field: Pick<Schemas["Field"], "limits" | "many">;
+  field: Pick<Schemas["Field"], "limits" | "many"> & { subject?: string };
   kind?: Schemas["KindOut"];
   wrongAt: (where: string) => string | null;
   onPut: (limits: Limits) => void;
 }) {
   const { field, kind, wrongAt } = props;
-  const offered = (kind?.limits ?? []).filter((limit) => !limit.many || field.many);
+  const offered = (kind?.limits ?? []).filter(
+    (limit) => (limit.many ? field.many : true) && (limit.alone ? !field.many && field.subject === PRODUCT : true),
+  );
   function put(limit: Limit, value: unknown) {
     const { [limit.code]: _, ...rest } = field.limits;
     props.onPut(value === null ? rest : { ...rest, [limit.code]: value });

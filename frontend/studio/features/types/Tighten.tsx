@@ -53,7 +53,7 @@ export function Tighten({ row, effective, by }: { row: TypeRow; effective: Schem
         </h3>
         <p className="hint">Stricter than its definition, never looser. What is left empty is as inherited.</p>
         <LimitsEditor
-          field={{ ...field, limits: own.limits ?? {} }}
+          field={{ many: field.many, limits: own.limits ?? {} }}
           kind={kind}
           wrongAt={() => null}
           onPut={(limits) => put({ limits })}

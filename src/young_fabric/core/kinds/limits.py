@@ -19,10 +19,10 @@ MOST_MEGABYTES = 10
 
 @dataclass(frozen=True)
 class Limit:
-    """One sort of limit. `control` is number (a plain decimal), count (a whole number), pattern or file_types.
-
-    `below` names the limit that this one may not exceed; `many` ones speak of how many values there are; `narrows` says
-    whether of two values that can stand the second lets no more through than the first.
+    """One sort of limit. `control` is number (a plain decimal), count (a whole number), pattern, file_types or
+    tick (it holds or not). `below` names the limit that this one may not exceed; `many` ones speak of how many values there are; `narrows` says
+    whether of two values that can stand the second lets no more through than the first; `alone` ones are
+    told by all products together, and stand with fields of theirs that hold one value.
     """
 
     code: str
@@ -32,6 +32,7 @@ class Limit:
     below: str | None = None
     many: bool = False
     narrows: Callable[[Any, Any], bool] = lambda old, new: bool(old == new)
+    alone: bool = False
 
 
 def _up(old: Any, new: Any) -> bool:
@@ -91,6 +92,12 @@ def _megabytes(value: Any) -> Refusal | None:
     return None
 
 
+def _tick(value: Any) -> Refusal | None:
+    if value is True:
+        return None
+    return Refusal("limit", "It is ticked, or left out", help="Tick it, or don't")
+
+
 _PLAIN_COUNT = _count(MOST, f"At most {MOST:,}")
 SMALLEST = Limit("min", "smallest", "number", _number, below="max", narrows=_up)
 LARGEST = Limit("max", "largest", "number", _number, narrows=_down)
@@ -104,6 +111,8 @@ LEAST_WIDTH = Limit("min_width", "least width", "count", _PLAIN_COUNT, narrows=_
 LEAST_HEIGHT = Limit("min_height", "least height", "count", _PLAIN_COUNT, narrows=_up)
 ALLOWED_TYPES = Limit("types", "sorts of file", "file_types", _file_types, narrows=_fewer)
 LARGEST_FILE = Limit("max_megabytes", "largest, MB", "number", _megabytes, narrows=_down)
+UNIQUE = Limit("unique", "on one product alone", "tick", _tick, narrows=lambda _old, _new: True, alone=True)
+"""No two products have the same value: told by what is stored, not by the value."""
 OF_MANY = (FEWEST, MOST_VALUES)
 """Limits of any field that holds several values."""
 

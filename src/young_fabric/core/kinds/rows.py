@@ -311,7 +311,7 @@ def _check_members(kind: Kind, label: str, given: Mapping[str, Any]) -> Refusal 
         if wrong:
             return Refusal("columns", f"{label}: {wrong.message}", (option.code,), wrong.help)
     try:
-        check_limits(limits, kind.limits, kind.name)
+        check_limits(limits, tuple(limit for limit in kind.limits if not limit.alone), kind.name)
     except Refusal as refusal:
         return Refusal("columns", f"{label}: {refusal.message}", refusal.where, refusal.help)
     return None

@@ -10,7 +10,7 @@ from stdnum import ean
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.text import clean_text
 from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, Value
-from young_fabric.core.kinds.limits import LONGEST, PATTERN, SHORTEST, Limit
+from young_fabric.core.kinds.limits import LONGEST, PATTERN, SHORTEST, UNIQUE, Limit
 from young_fabric.core.kinds.patterns import compile_pattern, portable
 from young_fabric.core.kinds.schema_org import NAMED
 from young_fabric.core.kinds.shown import Text as TextNode
@@ -25,7 +25,7 @@ class Text(Kind):
 
     code, name, example = "text", "text", "Gum arabic"
     shapes: ClassVar[tuple[str, ...]] = NAMED
-    limits: ClassVar[tuple[Limit, ...]] = (SHORTEST, LONGEST, PATTERN)
+    limits: ClassVar[tuple[Limit, ...]] = (SHORTEST, LONGEST, PATTERN, UNIQUE)
     longest = LONGEST_TEXT
 
     def read(self, text: str, spec: Spec) -> Value:  # noqa: ARG002
@@ -97,6 +97,7 @@ class Gtin(Kind):
     """A GTIN of 8, 12, 13 or 14 digits (GS1 General Specifications, check digit modulo 10)."""
 
     code, name, example = "gtin", "GTIN", "4006381333931"
+    limits = (UNIQUE,)
     shapes = ("text",)
     recurs = False
 

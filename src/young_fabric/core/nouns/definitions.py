@@ -13,6 +13,7 @@ from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
 from young_fabric.core.kinds import Spec
 from young_fabric.core.kinds.base import Choices, Target
+from young_fabric.core.kinds.limits import UNIQUE
 from young_fabric.core.nouns.base import Reference, state_of
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.field_sets import FieldSet
@@ -131,6 +132,11 @@ class Definitions:
     def records_of(self, record_type: str) -> Mapping[str, Any]:
         """The records of a type, by key."""
         return self._records.get(record_type, NONE)
+
+    @cached_property
+    def unique(self) -> tuple[str, ...]:
+        """The shop's own fields of which no two products have the same value."""
+        return tuple(key for key, field in self.product_fields.items() if field.limits.get(UNIQUE.code))
 
     @cached_property
     def naming(self) -> Mapping[str, Field]:

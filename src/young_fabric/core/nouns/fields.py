@@ -13,7 +13,7 @@ from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.kinds import KINDS, Kind, Spec
 from young_fabric.core.kinds.base import Items, Judge, Part, Target, in_words
 from young_fabric.core.kinds.counts import check_count
-from young_fabric.core.kinds.limits import OF_MANY, Limit, check_limits
+from young_fabric.core.kinds.limits import OF_MANY, UNIQUE, Limit, check_limits
 from young_fabric.core.kinds.schema_org import PROPERTIES as SCHEMA_ORG
 from young_fabric.core.nouns.base import Noun, Reference, State
 
@@ -212,6 +212,8 @@ def _check_options(definition: Field, defs: Definitions) -> None:
 def _check_default(definition: Field, defs: Definitions) -> None:
     if definition.default is None:
         return
+    if definition.limits.get(UNIQUE.code):
+        raise Refusal("default", "What no two products share has no default", ("default",), "Take it away")
     if not definition.rules.takes_default:
         words = f"A field of kind {definition.rules.name} has no default"
         raise Refusal("default", words, ("default",), "Take it away")
@@ -223,7 +225,9 @@ def _check_default(definition: Field, defs: Definitions) -> None:
 def allowed_limits(definition: Field) -> tuple[Limit, ...]:
     """The limits a field of this kind, holding one or many, can have."""
     kind = definition.rules
-    return tuple(dict.fromkeys((*kind.limits, *(OF_MANY if definition.many else ()))))
+    single = not definition.many and definition.subject == PRODUCTS
+    own = [limit for limit in kind.limits if single or not limit.alone]
+    return tuple(dict.fromkeys((*own, *(OF_MANY if definition.many else ()))))
 
 
 def _blank(key: str, name: str, defs: Definitions) -> Field:  # noqa: ARG001

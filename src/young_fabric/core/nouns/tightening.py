@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.kinds.base import in_words
-from young_fabric.core.kinds.limits import check_limits
+from young_fabric.core.kinds.limits import UNIQUE, check_limits
 from young_fabric.core.nouns.base import State
 from young_fabric.core.nouns.fields import LONGEST_HELP, Field, allowed_limits, judge_of
 
@@ -47,6 +47,10 @@ def check_tightening(key: str, by: Tightening, defs: Definitions) -> None:
         raise Refusal("long", f"At most {LONGEST_HELP} characters fit", ("help",), "Shorten it")
     allowed = allowed_limits(definition)
     check_limits(by.limits, allowed, definition.rules.name)
+    if UNIQUE.code in by.limits:
+        raise Refusal(
+            "limit", "What no two products share is said by the field alone", ("limits", UNIQUE.code), "Tick it there"
+        )
     for limit in allowed:
         wanted, stands = by.limits.get(limit.code), definition.limits.get(limit.code)
         if wanted is not None and stands is not None and not limit.narrows(stands, wanted):

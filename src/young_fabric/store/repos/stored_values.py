@@ -34,6 +34,38 @@ def containing(patterns: Mapping[str, Sequence[Any]]) -> Any:
     return or_(*parts, text("false"))
 
 
+def hold_values(session: Session, key: str, values: Sequence[str]) -> None:
+    """Have others who write the same values for a field wait until the transaction ends, always in one order."""
+    names = sorted(f"{key}:{value}" for value in values)
+    session.execute(
+        text(
+            "SELECT pg_advisory_xact_lock(hashtextextended(n, 0)) FROM unnest(CAST(:names AS text[])) WITH ORDINALITY AS u(n, at)"
+        ),
+        {"names": names},
+    )
+
+
+def holders(session: Session, key: str, values: Sequence[str]) -> list[tuple[str, int, str]]:
+    """(value, id, title) of the products that have one of some values for a field."""
+    wanted = or_(*[P.fields.contains({key: value}) for value in values], text("false"))
+    rows = session.execute(select(P.fields[key].astext, P.id, P.title).where(wanted).order_by(P.id))
+    return [(row[0], row[1], row[2]) for row in rows]
+
+
+def shared(session: Session, key: str, most: int) -> tuple[int, list[tuple[str, str]]]:
+    """How many products share their value for a field with another, and the first of them: (value, title)."""
+    value = P.fields[key].astext.label("value")
+    times = func.count().over(partition_by=P.fields[key].astext).label("times")
+    found = select(value, P.title.label("title"), times).where(P.fields.has_key(key)).subquery()
+    rows = session.execute(
+        select(found.c.value, found.c.title, func.count().over())
+        .where(found.c.times > 1)
+        .order_by(found.c.value, found.c.title)
+        .limit(most)
+    ).all()
+    return (rows[0][2] if rows else 0), [(row[0], row[1]) for row in rows]
+
+
 def item_counts(session: Session, paths: Sequence[str]) -> dict[str, int]:
     """Item → products that hold it at any of some SQL/JSON paths from their values."""
     if not paths:

@@ -8,13 +8,15 @@ from young_fabric.web.schemas.common import Out
 
 
 class LimitOut(Out):
-    """A limit: its words, the control that edits it, and whether only fields of several values have it."""
+    """A limit: its words, the control that edits it, whether only fields of several values have it, and whether only those of one
+    value of products do."""
 
     code: str
     label: str
     control: str
     below: str | None
     many: bool
+    alone: bool
 
 
 class OptionOut(Out):
