@@ -44,6 +44,11 @@ def sent_by(engine: Engine, api: Api, path: str) -> list[str]:
         ("/api/weave?scope=collection:first_box", "/api/weave?scope=collection:small_change"),
         ("/api/weave?scope=type:easels", "/api/weave?scope=type:watercolour"),
         ("/api/changes?noun=field&key=ss_wood", "/api/changes"),
+        ("/api/records?words=fen", "/api/records"),
+        ("/api/references/record_type?of=maker&words=fen", "/api/references/record_type?of=maker"),
+        ("/api/references/product?words=Heron", "/api/references/product?words=e"),
+        ("/api/records/callan_joinery/uses", "/api/records/fen_mill/uses"),
+        ("/api/shared_copies/brush_care/places", "/api/shared_copies/colour_care/places"),
     ],
 )
 def test_a_list_takes_as_many_statements_for_few_rows_as_for_many(
