@@ -11,6 +11,7 @@ import sys
 
 import lists
 import plans
+import records
 import release
 import resolve
 import shop
@@ -22,6 +23,7 @@ BENCHES = {
     "write": write.run,
     "plans": plans.run,
     "lists": lists.run,
+    "records": records.run,
     "release": release.run,
     "studio": studio.run,
     "shop": shop.run,

@@ -270,3 +270,13 @@ def test_records_come_in_pages_by_name(work: Work, guild: str) -> None:
     assert records.page(work, None, "guild 04", 0).total == 10
     assert records.types_overview(work, "guild")[0].records == records.PAGE + 1
     assert len([hit for hit in find.find(work, "Guild 0") if hit.noun == "record"]) == find.MOST
+
+
+def test_changes_and_conversions_tell_names(work: Work, guild: str) -> None:
+    key, number = record(work, "Painters of Marl"), paint(work).id
+    fill(work, number, **{guild: key})
+    assert changes.history(work, "product", str(number), None)[0].lines == ["Guild nothing → Painters of Marl"]
+    change(work, "field", guild, kind="text", options={})
+    assert products.get(work, number).product.values[guild] == "Painters of Marl"
+    changes.undo_last(work)
+    assert products.get(work, number).product.values[guild] == key

@@ -77,6 +77,7 @@ describe("the view of field sets", () => {
         products: 4,
         surfaces: { product_page: 3, listing_card: 0 },
         effects: null,
+        moves: { gone: [], come: [] },
       },
     });
     fireEvent.click(await screen.findByLabelText("Take off Wood"));
@@ -93,6 +94,7 @@ describe("the view of field sets", () => {
         products: 4,
         surfaces: { product_page: 3, listing_card: 0 },
         effects: null,
+        moves: { gone: [], come: [] },
       },
     });
     fireEvent.click(await screen.findByLabelText("Take off Wood"));
@@ -188,7 +190,13 @@ describe("consequences", () => {
     })),
     next,
   });
-  const touched = { types: 1, products: 2, surfaces: { product_page: 2, listing_card: 0 }, effects: null };
+  const touched = {
+    types: 1,
+    products: 2,
+    surfaces: { product_page: 2, listing_card: 0 },
+    effects: null,
+    moves: { gone: [], come: [] },
+  };
   it("of nothing need no asking", async () => {
     serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": { ...touched, products: 0, surfaces: {} } });
     const go = vi.fn();
@@ -197,6 +205,18 @@ describe("consequences", () => {
     await waitFor(() => expect(go).toHaveBeenCalled());
     expect(screen.queryByRole("dialog")).toBeNull();
   });
+  it("tell which fields go and come, and that no value is dropped", async () => {
+    const move = (name: string, values: number) => ({ key: name, name, products: 2, values });
+    const gone = ["A", "B", "C", "D", "E", "F"].map((name, index) => move(name, index === 0 ? 2 : 0));
+    const moves = { gone, come: [move("Wood", 1)] };
+    serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": { ...touched, moves } });
+    show(<Risky go={() => undefined} />);
+    fireEvent.click(screen.getByText("narrow"));
+    const dialog = within(await screen.findByRole("dialog"));
+    expect(dialog.getByText(/^Products lose A \(2 values kept aside\), B, C, D, E and 1 more field\./)).toBeTruthy();
+    expect(dialog.getByText("Products get Wood (1 value back from before).")).toBeTruthy();
+  });
+
   it("name the values that would be wrong", async () => {
     const effects = effectsOf(["Board 850", "Board 640"], null);
     serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": { ...touched, effects } });

@@ -13,7 +13,7 @@ from young_fabric.core.kinds import StoredFile
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.subjects.naming import is_there, numbers_in
 from young_fabric.core.subjects.values import FieldRules
-from young_fabric.store.repos import files, products
+from young_fabric.store.repos import files, labels
 
 
 @dataclass(frozen=True)
@@ -46,5 +46,5 @@ def existing(session: Session, defs: Definitions, given: Iterable[tuple[FieldRul
     named = sorted({file for rules, value in values for file in rules.files(value)})
     numbers = numbers_in((rules.field, value) for rules, value in values)
     return Existing(
-        defs, files.stored(session, named) if named else {}, products.hold(session, numbers) if numbers else frozenset()
+        defs, files.stored(session, named) if named else {}, labels.hold(session, numbers) if numbers else frozenset()
     )

@@ -16,7 +16,7 @@ from young_fabric.core.nouns.fields import Field
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.naming import PRODUCTS, Names, numbers_in, numbers_of, things_of_target
 from young_fabric.core.subjects.products import Product
-from young_fabric.store.repos import changes, products, releases, stored_values
+from young_fabric.store.repos import changes, labels, products, releases, stored_values
 
 Thing = tuple[str, str]
 """(noun, key)."""
@@ -30,7 +30,7 @@ MOST_LOOKED_AT = 2_000
 def names_for(session: Session, defs: Definitions, found: Iterable[Product]) -> Names:
     """The names that some products' values refer to, as the draft has them."""
     numbers = numbers_of(defs, found)
-    return Names(defs, products.labels(session, numbers) if numbers else {})
+    return Names(defs, labels.labels(session, numbers) if numbers else {})
 
 
 def named(session: Session, defs: Definitions, found: Sequence[Product]) -> list[Product]:
@@ -48,7 +48,7 @@ def names_of_cells(session: Session, defs: Definitions, noun: str, thing: Any, *
     numbers = numbers_in((known[key], cell[1]) for key, cell in cells.items() if key in known and cell[0] == "value")
     if not numbers:
         return Names(defs, {})
-    return Names(defs, (releases.labels if live else products.labels)(session, numbers))
+    return Names(defs, (releases.labels if live else labels.labels)(session, numbers))
 
 
 def renamed_referrers(session: Session, keys: Sequence[Thing], live: Definitions, draft: Definitions) -> Any:
@@ -91,7 +91,7 @@ def renamed_items(keys: Sequence[Thing], live: Definitions, draft: Definitions, 
 def _renamed_products(session: Session) -> list[Any] | None:
     def differing() -> Iterator[int]:
         for ids in changes.unreleased_products(session, ASKED):
-            before, after = releases.labels(session, ids), products.labels(session, ids)
+            before, after = releases.labels(session, ids), labels.labels(session, ids)
             yield from (number for number in ids if before.get(number) != after.get(number))
 
     return _few(differing())

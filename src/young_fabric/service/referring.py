@@ -47,11 +47,14 @@ def products_naming(defs: Definitions, target: Target, items: list[Any]) -> Any:
 
 def definitions_naming(defs: Definitions, target: Target, items: Iterable[Any]) -> Iterator[tuple[str, str]]:
     """(noun, key) of definitions that hold or ask for any of some things."""
-    if not fields_naming(defs, target):
+    named = frozenset(fields_naming(defs, target))
+    if not named:
         return
     others = dict.fromkeys(items, object())
     for code, noun in NOUNS.items():
         for key, thing in defs.things[code].items():
+            if noun.content and named.isdisjoint(thing.filled):
+                continue
             if noun.with_items(thing, target, others, defs) != thing:
                 yield code, key
 

@@ -215,7 +215,13 @@ describe("the view of value lists", () => {
   it("takes a value out after telling which products hold it", async () => {
     const effects = { values: 7, wrong: 7, changed: 0, lost: 0, examples: [], next: null };
     const asked = lists("/define/lists/wood", {
-      "POST /api/value_lists/wood/consequences": { types: 1, products: 4, surfaces: {}, effects },
+      "POST /api/value_lists/wood/consequences": {
+        types: 1,
+        products: 4,
+        surfaces: {},
+        effects,
+        moves: { gone: [], come: [] },
+      },
       "PATCH /api/value_lists/wood": WOOD,
     });
     await more("Ash");

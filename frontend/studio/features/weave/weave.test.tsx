@@ -27,7 +27,13 @@ const ROW = {
   name: "Hue",
   cells: [cell("product_page", "inherited"), cell("listing_card", "here", { shown: true, label: "above" })],
 } as unknown as Schemas["WeaveRow"];
-const TOUCHED = { types: 1, products: 14, surfaces: { product_page: 14, listing_card: 0 }, effects: null };
+const TOUCHED = {
+  types: 1,
+  products: 14,
+  surfaces: { product_page: 14, listing_card: 0 },
+  effects: null,
+  moves: { gone: [], come: [] },
+};
 
 function button(column: number, open = false) {
   const asked = serve({

@@ -90,9 +90,16 @@ class Reference(Kind):
         def show(value: Value) -> References:
             if isinstance(value, dict):
                 return References(((value[NAME], self.noun, str(value[ITEM]), value[ADDRESS]),))
-            return References(((str(value), self.noun, str(value), ""),))
+            return References(((self._label(value, spec), self.noun, str(value), ""),))
 
         return show
+
+    def _label(self, value: Value, spec: Spec) -> str:
+        """What a thing is called by the definitions at hand, or its key or number."""
+        return spec.choices.label(value) if spec.choices is not None and isinstance(value, str) else str(value)
+
+    def retyped(self, value: Value, spec: Spec) -> Any:
+        return value[NAME] if isinstance(value, dict) else self._label(value, spec)
 
     def together(self, nodes: list[Any]) -> Any:
         return gathered(nodes)

@@ -107,10 +107,17 @@ def field_name(key: str, defs: Definitions) -> str:
     return defs.all_fields[key].name if key in defs.all_fields else key
 
 
+def _items(value: Any) -> list[Any]:
+    return value if isinstance(value, list) else [value]
+
+
 def value_words(key: str, value: Any, defs: Definitions) -> str:
     """Any stored value of a field in a few words."""
     definition = defs.all_fields.get(key)
     if value is None or definition is None or definition.kind not in KINDS:
         return in_words(value)
-    rules = definition.rules
+    rules, target = definition.rules, definition.rules.chosen(definition.options)
+    choices = defs.choices(target) if definition.targets and target is not None else None
+    if choices is not None:
+        return ", ".join(choices.label(item) if isinstance(item, str) else in_words(item) for item in _items(value))
     return (rules.words_of(value) or "nothing") if isinstance(value, list) else rules.words(value)

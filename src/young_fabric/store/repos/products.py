@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -13,7 +13,6 @@ from sqlalchemy.orm import Session
 from young_fabric.core.nouns.built_in import COLUMNS
 from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.subjects.memberships import Narrowing
-from young_fabric.core.subjects.naming import ProductLabel
 from young_fabric.core.subjects.products import Product
 from young_fabric.store.tables import ProductRow, StockRow
 
@@ -151,18 +150,6 @@ def holders(session: Session, column: str, values: Sequence[str]) -> dict[str, t
         row[0]: (row[1], row[2])
         for row in session.execute(select(found, P.id, P.title).where(found == func.any(list(values))))
     }
-
-
-def labels(session: Session, ids: Iterable[int]) -> dict[int, ProductLabel]:
-    """What stands for products that others refer to."""
-    rows = session.execute(select(P.id, P.title, P.slug, P.offered).where(P.id == func.any(list(ids))))
-    return {row[0]: ProductLabel(row[1], (row[2] or "") if row[3] else "") for row in rows}
-
-
-def hold(session: Session, ids: Iterable[int]) -> frozenset[int]:
-    """Those of some products that exist: none of them is removed before the transaction ends."""
-    query = select(P.id).where(P.id == func.any(sorted(ids))).order_by(P.id).with_for_update(read=True, key_share=True)
-    return frozenset(session.scalars(query))
 
 
 def slugs_like(session: Session, base: str) -> set[str]:

@@ -13,6 +13,7 @@ from young_fabric.web.api.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import nouns as s
 from young_fabric.web.schemas.common import KeyPath
+from young_fabric.web.schemas.type_sheet import TypeSheetOut
 
 api = register_noun_api(NounApi(NOUN, s.ProductTypeOut, product_types.overview))
 
@@ -38,12 +39,12 @@ def types_fields(path: KeyPath) -> Response:
         return reply(s.EffectivesOut, {"fields": rows})
 
 
-@api.get("/sheet", responses=answers(s.TypeSheetOut))
+@api.get("/sheet", responses=answers(TypeSheetOut))
 @allow(Right.LOOK)
 def types_sheet() -> Response:
     """All types and fields: who has what, from where, and how well it is filled."""
     with work() as unit:
-        return reply(s.TypeSheetOut, type_sheet.sheet(unit))
+        return reply(TypeSheetOut, type_sheet.sheet(unit))
 
 
 @api.get("/product_types/<key>/schema.json", responses=json_answer())
