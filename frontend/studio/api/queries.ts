@@ -113,6 +113,12 @@ export const ask = {
       queryFn: () => data(client.GET("/api/references/{noun}", { params: { path: { noun }, query: { of, words } } })),
       placeholderData: (old: Schemas["ReferencesOut"] | undefined) => old,
     }),
+  /** The newest changes of a thing. */
+  lastChange: (noun: string, key: string) =>
+    queryOptions({
+      queryKey: ["lastChange", noun, key],
+      queryFn: () => data(client.GET("/api/changes", { params: { query: { noun, key } } })),
+    }),
   /** What refers to a thing. */
   uses: (noun: NounCode, key: string) =>
     queryOptions({

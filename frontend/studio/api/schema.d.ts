@@ -3281,7 +3281,7 @@ export interface components {
         };
         /**
          * NounOut
-         * @description A noun or subject: its code, the plural that addresses use, and its name.
+         * @description A noun or subject: its code, the plural that addresses use, its name, and whose fields its things take in, if they do.
          */
         NounOut: {
             /** Code */
@@ -3292,6 +3292,11 @@ export interface components {
             name: string;
             /** Plural */
             plural: string;
+            /**
+             * Takes
+             * @default null
+             */
+            takes: string | null;
         };
         /**
          * OptionOut
@@ -3918,14 +3923,19 @@ export interface components {
         };
         /**
          * RecordTypeOut
-         * @description A record type with how many records there are of it, and the fields that choose of them.
+         * @description A record type with how many records there are of it, the fields that choose of them, and of the values its records could have,
+         *     how many they have.
          */
         RecordTypeOut: {
             /** Fields */
             fields: string[];
+            /** Filled */
+            filled: number;
             /** Records */
             records: number;
             thing: components["schemas"]["RecordType"];
+            /** Values */
+            values: number;
             /** Version */
             version: number;
         };

@@ -18,12 +18,15 @@ PAGE = 100
 
 @dataclass(frozen=True)
 class RecordTypeUse:
-    """A record type with how many records there are of it, and the names of the fields that choose of them."""
+    """A record type with how many records there are of it, the names of the fields that choose of them, and of the values its
+    records could have, how many they have."""
 
     thing: RecordType
     version: int
     records: int
     fields: list[str]
+    values: int
+    filled: int
 
 
 def types_overview(work: Work, only: str | None = None) -> list[RecordTypeUse]:
@@ -38,6 +41,8 @@ def types_overview(work: Work, only: str | None = None) -> list[RecordTypeUse]:
             draft.loaded.versions[noun, key],
             counts[key],
             sorted(field.name for field in defs.fields.values() if (noun, key) in field.targets),
+            counts[key] * len(thing.fields),
+            sum(len(record.filled.keys() & set(thing.fields)) for record in defs.records_of(key).values()),
         )
         for key, thing in sorted(defs.things[noun].items(), key=lambda pair: fold(pair[1].name))
         if only in (None, key)

@@ -12,6 +12,7 @@ import { IconMark } from "../../ui/IconMark";
 import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
 import { consequencesOf, useConsequences } from "../Consequences";
+import { LastChanged } from "../history/LastChanged";
 import { RemoveThing } from "../RemoveThing";
 import { ExampleProof, ThingPane } from "../ThingPane";
 import { ThingsFrame } from "../ThingsFrame";
@@ -166,6 +167,7 @@ function Places({ row }: { row: Copy }) {
           ))}
         </ul>
       )}
+      <LastChanged noun="shared_copy" thing={key} />
       <h3 className="mt-4">Which places keep their own words</h3>
       {places.length === 0 && <p className="hint mt-1">{NO_OTHERS}</p>}
       <ul>

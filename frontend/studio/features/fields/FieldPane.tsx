@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
-import { placeOf, type Things } from "../../app/nouns";
+import { PRODUCT, placeOf, type Things } from "../../app/nouns";
 import { Saved } from "../../app/saving";
 import { useThing } from "../../app/things";
 import { kindUi } from "../../kinds";
@@ -14,11 +14,13 @@ import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
 import { consequencesOf, useConsequences } from "../Consequences";
 import { Picker } from "../FieldPicker";
+import { LastChanged } from "../history/LastChanged";
 import { RemoveThing } from "../RemoveThing";
 import { useThingsOf } from "../useThingsOf";
 import { type FieldChanges, KindLines } from "./KindLines";
 import { LimitsEditor } from "./LimitsEditor";
 import { TryValue } from "./TryValue";
+import { UseElsewhere } from "./UseElsewhere";
 
 type Use = Things["field"];
 
@@ -157,8 +159,9 @@ export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaO
       {kindUi(field.kind).typed && (
         <TryValue key={`${field.kind} ${JSON.stringify(field.options)}`} field={field} example={use.example} />
       )}
-      <UseOf use={use} />
+      {field.subject === PRODUCT ? <UseOf use={use} /> : <UseElsewhere use={use} />}
       <div className="border-t border-line px-[14px] pb-3">
+        <LastChanged noun="field" thing={field.key} />
         <RemoveThing what="field" name={field.name} noun="field" remove={remove} to="/define/fields" />
         <span className="hint ml-2">only when nothing uses it</span>
       </div>

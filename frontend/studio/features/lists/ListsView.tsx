@@ -12,6 +12,7 @@ import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
 import { useGrowing } from "../../ui/useGrowing";
 import { consequencesOf, useConsequences } from "../Consequences";
+import { LastChanged } from "../history/LastChanged";
 import { RemoveThing } from "../RemoveThing";
 import { ExampleProof, ThingPane } from "../ThingPane";
 import { ThingsFrame } from "../ThingsFrame";
@@ -225,6 +226,7 @@ function ListUse({ row }: { row: Things["value_list"] }) {
           </li>
         ))}
       </ul>
+      <LastChanged noun="value_list" thing={row.thing.key} />
       <p className="hint mt-4">A retired value stays on the products that have it, and is no longer offered.</p>
       <RemoveThing what="list" noun="value_list" name={row.thing.name} remove={remove} to="/define/lists" />
     </section>

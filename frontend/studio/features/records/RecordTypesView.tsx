@@ -5,13 +5,14 @@ import { ask } from "../../api/queries";
 import type { Things } from "../../app/nouns";
 import { Saved } from "../../app/saving";
 import { useThing } from "../../app/things";
-import { Button, counted, Empty } from "../../ui/basics";
+import { Button, counted, Empty, FillBar } from "../../ui/basics";
 import { moved, SortableList, SortableRow } from "../../ui/Sortable";
 import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
 import { consequencesOf, useConsequences } from "../Consequences";
 import { FieldPicker } from "../FieldPicker";
 import { HistoryPane } from "../history/HistoryPane";
+import { LastChanged } from "../history/LastChanged";
 import { RemoveThing } from "../RemoveThing";
 import { ThingsFrame } from "../ThingsFrame";
 
@@ -151,6 +152,13 @@ function TypeSheet({ row }: { row: Things["record_type"] }) {
           ) : (
             <p className="mt-1">{row.fields.join(", ")}</p>
           )}
+          {row.values > 0 && (
+            <p className="mt-3 flex items-center gap-2">
+              <FillBar share={Math.round((100 * row.filled) / row.values)} />{" "}
+              {Math.round((100 * row.filled) / row.values)} % of what its records could hold is filled
+            </p>
+          )}
+          <LastChanged noun="record_type" thing={type.key} />
           <p className="mt-3">
             <Link className="btn" to={`/fill/records?type=${type.key}&new=1`}>
               Make a record of it

@@ -11,6 +11,7 @@ from young_fabric.core.kinds import KINDS, Kind
 from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.limits import OF_MANY
 from young_fabric.core.kinds.schema_org import PROPERTIES as SCHEMA_ORG
+from young_fabric.core.nouns.base import Noun
 from young_fabric.core.nouns.icons import ICONS
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import FIELD_SUBJECTS, SUBJECTS
@@ -39,7 +40,7 @@ def meta() -> Response:
             "icons": [icon._asdict() for icon in ICONS.values()],
             "surfaces": [{**vars(surface), "counted": list(surface.counted)} for surface in SURFACES.values()],
             "properties": list(PROPERTIES.values()),
-            "nouns": [*NOUNS.values(), *SUBJECTS.values()],
+            "nouns": [*map(_noun, NOUNS.values()), *SUBJECTS.values()],
             "subjects": [*FIELD_SUBJECTS.values(), *[noun for noun in NOUNS.values() if noun.holds is not None]],
             "shop_name": shop.name,
             "prefix": shop.prefix,
@@ -47,6 +48,11 @@ def meta() -> Response:
             "locale": shop.locale,
         },
     )
+
+
+def _noun(noun: Noun) -> dict[str, object]:
+    told = {name: getattr(noun, name) for name in ("code", "plural", "name", "group")}
+    return {**told, "takes": None if noun.taking is None else noun.takes_fields_of}
 
 
 def _kind(kind: Kind) -> dict[str, object]:

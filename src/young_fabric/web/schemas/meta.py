@@ -98,12 +98,13 @@ class SchemaPropertyOut(Out):
 
 
 class NounOut(Out):
-    """A noun or subject: its code, the plural that addresses use, and its name."""
+    """A noun or subject: its code, the plural that addresses use, its name, and whose fields its things take in, if they do."""
 
     code: str
     plural: str
     name: str
     group: str
+    takes: str | None = None
 
 
 class IconOut(Out):

@@ -14,11 +14,14 @@ from young_fabric.web.schemas.products import EditField
 
 
 class RecordTypeOut(ThingOut):
-    """A record type with how many records there are of it, and the fields that choose of them."""
+    """A record type with how many records there are of it, the fields that choose of them, and of the values its records could have,
+    how many they have."""
 
     thing: RecordType
     records: int
     fields: list[str]
+    values: int
+    filled: int
 
 
 class RecordOut(ThingOut):
