@@ -14,6 +14,7 @@ from young_fabric.service import (
     changes,
     definitions,
     differing,
+    fields,
     find,
     holders,
     new_fields,
@@ -280,3 +281,11 @@ def test_changes_and_conversions_tell_names(work: Work, guild: str) -> None:
     assert products.get(work, number).product.values[guild] == "Painters of Marl"
     changes.undo_last(work)
     assert products.get(work, number).product.values[guild] == key
+
+
+def test_values_are_tried_on_fields_of_whatever_they_are_recorded_of(work: Work, guild: str) -> None:
+    change(work, "field", "ss_town", limits={"max_length": 4})
+    tried = fields.try_texts(work, "ss_town", {}, ["Marl", "Marlow"]).tried
+    assert [text.wrong and text.wrong.code for text in tried] == [None, "long"]
+    record(work, "Painters")
+    assert fields.try_texts(work, guild, {}, ["painters"]).tried[0].wrong is None

@@ -130,9 +130,10 @@ def try_texts(work: Work, key: str, changes: Mapping[str, Any], texts: Sequence[
     """
     work.need(Right.LOOK)
     defs = plans.draft(work.session)
-    if key not in defs.all_fields:
+    known = {**defs.all_fields, **defs.fields}
+    if key not in known:
         raise Refusal("not_found", f"There is no field {key}", ("key",))
-    definition = defs.all_fields[key]
+    definition = known[key]
     if definition.own:
         definition = definitions.changed_thing(work, NOUN.code, key, changes)
     rules = FieldRules(definition, defs.spec(definition))

@@ -144,7 +144,7 @@ export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaO
         <Line label="Help for staff" wrong={at("help")}>
           {(id) => <TextBox id={id} rows={2} value={field.help} onCommit={(help) => put({ help })} />}
         </Line>
-        {!field.many && kind?.takes_default && (
+        {!field.many && field.subject === PRODUCT && kind?.takes_default && (
           <Line label="Default" wrong={at("default")} note="Shown where a product has no value">
             {(id) => (
               <TextBox

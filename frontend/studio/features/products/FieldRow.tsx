@@ -27,12 +27,12 @@ export function SurfaceHeads() {
 
 /** A field of a product: its label, its control, what is wrong or helpful, and where it shows. */
 export function FieldRow({ product, at, refused, onFill }: Props) {
-  const { field, need, value } = at;
+  const { field, need, value, own } = at;
   const id = useId();
   const [live, setLive] = useState<string | null>(null);
   const [typing, setTyping] = useState<string | null>(null);
   useEffect(() => {
-    if (typing === null || product === undefined) return;
+    if (typing === null || (product === undefined && !own)) return;
     let stale = false;
     const timer = setTimeout(async () => {
       const tried = await data(
@@ -46,7 +46,7 @@ export function FieldRow({ product, at, refused, onFill }: Props) {
       stale = true;
       clearTimeout(timer);
     };
-  }, [typing, field.key, field.limits, product]);
+  }, [typing, field.key, field.limits, product, own]);
   const wrong = refused ?? live ?? (typing === null ? value.message : null);
   const lacking = !wrong && value.state === "empty" && need === "required" && typing === null;
   const { tall, wide } = kindUi(field.kind);
