@@ -285,7 +285,7 @@ def test_changes_and_conversions_tell_names(work: Work, guild: str) -> None:
 
 def test_values_are_tried_on_fields_of_whatever_they_are_recorded_of(work: Work, guild: str) -> None:
     change(work, "field", "ss_town", limits={"max_length": 4})
-    tried = fields.try_texts(work, "ss_town", {}, ["Marl", "Marlow"]).tried
+    tried = fields.try_texts(work, "ss_town", {}, ["Marl", "Marlow"]).texts
     assert [text.wrong and text.wrong.code for text in tried] == [None, "long"]
     record(work, "Painters")
-    assert fields.try_texts(work, guild, {}, ["painters"]).tried[0].wrong is None
+    assert fields.try_texts(work, guild, {}, ["painters"]).texts[0].wrong is None
