@@ -200,6 +200,8 @@ def test_undo_of_what_names_something_gone_keeps_it_as_typed(work: Work, guild: 
 def test_a_release_renders_what_refers_to_something_called_otherwise(work: Work, guild: str, goes_with: str) -> None:
     key, number, other = record(work, "Marl"), paint(work).id, paint(work, 1)
     fill(work, number, **{guild: key, goes_with: [other.id]})
+    told = {thing.key: thing for thing in pending.pending(work).things}
+    assert told[key].surfaces["product_page"] == 0, "the product that refers to it is counted by itself"
     release.release(work, "first")
     assert live(work, number, guild) == "Marl"
     change(work, "record", key, name="Marl and Fen")

@@ -79,13 +79,16 @@ def _few(items: Iterable[Any]) -> list[Any] | None:
 
 
 def renamed_items(keys: Sequence[Thing], live: Definitions, draft: Definitions, target: Target) -> Iterator[str]:
-    """Of the things that values of a target name, those among changed definitions that are called otherwise, or found elsewhere."""
+    """Of the things that values of a target name, those among changed definitions that are called otherwise, or found elsewhere.
+
+    New ones are none: what refers to them was changed itself.
+    """
     now = things_of_target(draft, target)
     if now is None:
         return
     changed = list(now.by_code) if target in keys else [key for noun, key in keys if noun == now.noun]
     before, after = Names(live, {}).of(target), Names(draft, {}).of(target)
-    yield from (key for key in changed if key in now.by_code and before[key] != after[key])
+    yield from (key for key in changed if key in now.by_code and before[key]["name"] and before[key] != after[key])
 
 
 def _renamed_products(session: Session) -> list[Any] | None:
