@@ -21,7 +21,7 @@ export function OwnWords({ id, label, standing, own, differs, wrong, onPut }: Pr
   const ticked = own !== null || begun;
   function tick(on: boolean) {
     setBegun(on);
-    if (on) void onPut(standing.html);
+    if (on && standing.html) void onPut(standing.html);
     else if (own !== null) void onPut(null);
   }
   return (
@@ -36,7 +36,7 @@ export function OwnWords({ id, label, standing, own, differs, wrong, onPut }: Pr
         />
         words of its own
       </label>
-      {own === null ? (
+      {own === null && !(begun && !standing.html) ? (
         <p className="mt-1 whitespace-pre-line rounded border border-line bg-cloth px-2.5 py-1.5 text-ink-2">
           {standing.text || "No words yet."}{" "}
           <span className="hint">{standing.source && `From ${standing.source}.`}</span>
@@ -47,7 +47,7 @@ export function OwnWords({ id, label, standing, own, differs, wrong, onPut }: Pr
             <RichBox
               id={`${box}-words`}
               label={`${label}, own words`}
-              value={own}
+              value={own ?? ""}
               wrong={wrong}
               onFill={(html) => onPut(html || null)}
             />

@@ -40,6 +40,16 @@ describe("words that follow shared ones", () => {
     expect(container.querySelector("ins")?.textContent).toBe("Warm ");
   });
 
+  it("are written from nothing where there are no shared ones yet", async () => {
+    serve({});
+    const put = vi.fn();
+    show(<OwnWords label="Care" standing={{ ...STANDING, html: "", text: "" }} own={null} differs={[]} onPut={put} />);
+    fireEvent.click(screen.getByLabelText("words of its own"));
+    expect(put).not.toHaveBeenCalled();
+    fireEvent.blur(screen.getByLabelText("Care, own words"), { target: { value: "<p>Warm</p>" } });
+    await waitFor(() => expect(put).toHaveBeenLastCalledWith("<p>Warm</p>"));
+  });
+
   it("say so while nothing differs", () => {
     serve({});
     const same = [{ how: "same", text: "Cold water" }];

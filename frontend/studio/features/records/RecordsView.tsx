@@ -29,19 +29,8 @@ function useRecords(type: string | null, words: string) {
 }
 
 export default function RecordsView() {
-  const { key } = useParams();
-  const [params] = useSearchParams();
-  const [type, setType] = useAddress("type");
-  const [words, setWords] = useAddress("q");
-  const [newType, setNewType] = useState("");
   const types = useQuery(ask.things("record_type")).data;
-  const found = useRecords(type, words ?? "");
-  const opened = useQuery({ ...ask.record(key ?? ""), enabled: Boolean(key) }).data;
-  const end = useLoadOn(found);
-  if (!types || !found.data) return null;
-  const rows = found.data.pages.flatMap((page) => page.rows);
-  const here = (opened ?? rows.find(({ thing }) => thing.key === key)) as Things["record"] | undefined;
-  const chosen = newType || type || types[0]?.thing.key || "";
+  if (!types) return null;
   if (types.length === 0)
     return (
       <Empty title="No records yet">
@@ -49,13 +38,29 @@ export default function RecordsView() {
         <Link to="/define/records?new=1">Define, under Record types</Link>.
       </Empty>
     );
+  return <Records types={types} />;
+}
+
+function Records({ types }: { types: Things["record_type"][] }) {
+  const { key } = useParams();
+  const [params] = useSearchParams();
+  const [type, setType] = useAddress("type");
+  const [words, setWords] = useAddress("q");
+  const [newType, setNewType] = useState("");
+  const found = useRecords(type, words ?? "");
+  const opened = useQuery({ ...ask.record(key ?? ""), enabled: Boolean(key) }).data;
+  const end = useLoadOn(found);
+  if (!found.data) return null;
+  const rows = found.data.pages.flatMap((page) => page.rows);
+  const here = (opened ?? rows.find(({ thing }) => thing.key === key)) as Things["record"] | undefined;
+  const chosen = newType || type || types[0]?.thing.key || "";
   return (
     <ThingsFrame
       noun="record"
       here={key}
       search={params.toString()}
       rows={rows.map(({ thing }) => ({ key: thing.key, name: thing.name }))}
-      opened={here?.thing.key === key}
+      opened={here !== undefined}
       finds={{ text: words ?? "", onText: setWords, total: found.data.pages[0]?.total ?? 0, end }}
       filter={
         types.length > 1 && (
