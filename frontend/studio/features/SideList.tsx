@@ -1,21 +1,22 @@
-import { type ReactNode, type RefObject, useRef, useState } from "react";
+import { type ReactNode, useRef, useState } from "react";
 import { NavLink } from "react-router";
 import { counted, Empty } from "../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../ui/keys";
 import { number } from "../ui/locale";
 import { SortableList, SortableRow } from "../ui/Sortable";
+import { type Pages, useLoadOn } from "../ui/useLoadOn";
 import { useReveal } from "../ui/useReveal";
 
 export type SideRow = { key: string; name: string; count?: number; depth?: number };
 
 export type Tree = (rows: SideRow[], item: (row: SideRow) => ReactNode) => ReactNode;
 
-/** How rows are found by the server: the words asked for, how many match, and the end of those loaded. */
+/** How rows are found by the server: the words asked for, how many match, and how the next ones are asked for. */
 export type Finds = {
   text: string;
   onText: (text: string | null) => void;
   total: number;
-  end: RefObject<HTMLDivElement | null>;
+  pages: Pages;
 };
 
 /** A list of things at the left edge: filter, rows, and a way to make a new one at its foot. */
@@ -83,7 +84,7 @@ export function SideList(props: {
           shown.map((row) => <Item key={row.key} row={row} here={props.here} to={props.to} />)
         )}
         {props.note && props.rows.length > 1 && <p className="hint p-3">{props.note}</p>}
-        {finds && <div ref={finds.end} />}
+        {finds && <End pages={finds.pages} />}
         {props.rows.length === 0 && !text.trim() && (
           <Empty title={`No ${props.what} yet`}>Make the first one with N.</Empty>
         )}
@@ -94,6 +95,11 @@ export function SideList(props: {
       </div>
     </>
   );
+}
+
+/** The end of the rows that are there: it watches from when it is drawn. */
+function End({ pages }: { pages: Pages }) {
+  return <div ref={useLoadOn(pages)} className="h-px" />;
 }
 
 function Item({ row, here, to }: { row: SideRow; here?: string; to: (key: string) => string }) {

@@ -1,6 +1,6 @@
 import { type RefObject, useEffect, useRef } from "react";
 
-type Pages = { hasNextPage: boolean; fetchNextPage: () => unknown };
+export type Pages = { hasNextPage: boolean; fetchNextPage: () => unknown };
 
 /** The end of a list that comes in pages: when it comes into sight, the next page is asked for. */
 export function useLoadOn({ hasNextPage, fetchNextPage }: Pages): RefObject<HTMLDivElement | null> {

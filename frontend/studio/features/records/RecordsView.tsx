@@ -10,7 +10,6 @@ import { useAddress } from "../../ui/address";
 import { counted, Empty, Line } from "../../ui/basics";
 import { PaneHead } from "../../ui/Split";
 import { TextBox } from "../../ui/TextBox";
-import { useLoadOn } from "../../ui/useLoadOn";
 import { consequencesOf, useConsequences } from "../Consequences";
 import { OwnFields } from "../holders/OwnFields";
 import { RemoveThing } from "../RemoveThing";
@@ -49,7 +48,6 @@ function Records({ types }: { types: Things["record_type"][] }) {
   const [newType, setNewType] = useState("");
   const found = useRecords(type, words ?? "");
   const opened = useQuery({ ...ask.record(key ?? ""), enabled: Boolean(key) }).data;
-  const end = useLoadOn(found);
   if (!found.data) return null;
   const rows = found.data.pages.flatMap((page) => page.rows);
   const here = (opened ?? rows.find(({ thing }) => thing.key === key)) as Things["record"] | undefined;
@@ -61,7 +59,7 @@ function Records({ types }: { types: Things["record_type"][] }) {
       search={params.toString()}
       rows={rows.map(({ thing }) => ({ key: thing.key, name: thing.name }))}
       opened={here !== undefined}
-      finds={{ text: words ?? "", onText: setWords, total: found.data.pages[0]?.total ?? 0, end }}
+      finds={{ text: words ?? "", onText: setWords, total: found.data.pages[0]?.total ?? 0, pages: found }}
       filter={
         types.length > 1 && (
           <select

@@ -1,5 +1,5 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { here, META, serve, show, writes } from "../../testing";
 import RecordsView from "./RecordsView";
 
@@ -59,5 +59,31 @@ describe("records", () => {
     fireEvent.change(await screen.findByLabelText("Find a record"), { target: { value: "ree" } });
     await waitFor(() => expect(asked.at(-1)?.query.get("words")).toBe("ree"));
     expect(await screen.findByText("None has that in its name.")).toBeTruthy();
+  });
+
+  it("come by pages, the next when the end of the list is in sight", async () => {
+    vi.stubGlobal(
+      "IntersectionObserver",
+      class {
+        constructor(private readonly seen: (entries: { isIntersecting: boolean }[]) => void) {}
+        observe() {
+          this.seen([{ isIntersecting: true }]);
+        }
+        disconnect() {}
+      },
+    );
+    const named = (key: string, name: string) => ({ ...REED, thing: { ...REED.thing, key, name } });
+    serve({
+      "GET /api/meta": META,
+      "GET /api/session": SESSION,
+      "GET /api/record_types": { things: [TYPE] },
+      "GET /api/records": ({ query }: { query: URLSearchParams }) =>
+        query.get("offset") === "1"
+          ? { rows: [named("rush", "Rush")], total: 2, next: null }
+          : { rows: [REED], total: 2, next: 1 },
+    });
+    show(<RecordsView />);
+    expect(await screen.findByTitle("Reed")).toBeTruthy();
+    expect(await screen.findByTitle("Rush")).toBeTruthy();
   });
 });
