@@ -42,7 +42,7 @@ def test_a_record_from_nothing_to_its_page_in_the_shop(studio: Studio) -> None:
     studio.press("Make it")
     studio.text("Fill it: 4 products", "a").click()
     # On a product, by keys: search, find nothing, make it on the spot.
-    studio.tab_to("choose a record")
+    studio.until(lambda _: "choose a record" in studio.focused(), "the field asked for has the focus")
     studio.keys(Keys.ENTER)
     pick(studio, "Joiners of Callan", "Make “Joiners of Callan”")
     studio.saved()
