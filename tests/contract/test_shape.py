@@ -7,12 +7,12 @@ import re
 from collections.abc import Iterator
 from pathlib import Path
 
+from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.pages.blocks import BLOCK_KINDS
 from young_fabric.core.subjects.registry import SUBJECTS
 from young_fabric.service.checks import CHECKS
 from young_fabric.service.job_kinds import JOB_KINDS

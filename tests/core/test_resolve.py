@@ -9,6 +9,7 @@ import pytest
 from tests.core.helpers import defs_of, field, limits
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import DisplaySetting, Scope
+from young_fabric.core.display.layouts import Arrangement, Block, Region, Takes
 from young_fabric.core.nouns.collections import Collection
 from young_fabric.core.nouns.definitions import Definitions, Group, Shop
 from young_fabric.core.nouns.display_settings import check_setting, setting_key
@@ -17,8 +18,8 @@ from young_fabric.core.nouns.list_values import ListValue
 from young_fabric.core.nouns.product_types import ProductType, check_type, descendants
 from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.pages import document
-from young_fabric.core.pages.layouts import Block, Layout, Region, Takes, fill_slots
 from young_fabric.core.pages.plans import PlanCache, Plans, changed_groups, reached_groups
+from young_fabric.core.pages.slots import fill_slots
 from young_fabric.core.pages.why import why
 from young_fabric.core.subjects.products import Product
 
@@ -233,7 +234,7 @@ def test_documents_survive_the_store() -> None:
 
 
 def test_slots_that_name_a_field_come_before_sets_and_the_rest() -> None:
-    layout = Layout(
+    layout = Arrangement(
         "l",
         "L",
         (
@@ -255,7 +256,7 @@ def test_slots_that_name_a_field_come_before_sets_and_the_rest() -> None:
     assert taken["set"] == ("pigment", "series", "hue")
     assert taken["part"] == ("warn",)
     assert "loose" in taken["rest"]
-    bare = Layout("l", "L", (Region("r", (Block("set", "fields", Takes(sets=("care",))),)),))
+    bare = Arrangement("l", "L", (Region("r", (Block("set", "fields", Takes(sets=("care",))),)),))
     assert all("pigment" not in keys for keys in fill_slots(bare, definitions().effective("water")).values())
 
 

@@ -16,6 +16,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import merge
 from young_fabric.core.base.phrases import read_phrase
 from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
+from young_fabric.core.display.layouts import resolve_layout
 from young_fabric.core.kinds import Spec
 from young_fabric.core.nouns.list_values import ListValue
 from young_fabric.core.nouns.value_lists import ValueList
@@ -75,6 +76,12 @@ def run_values(given: dict[str, Any]) -> Any:
     return {"value": read_value(given["kind"], given["text"], spec)}
 
 
+def run_layout(given: dict[str, Any]) -> Any:
+    found = resolve_layout(given["layouts"], given["ask"])
+    regions = [{"id": name, "blocks": [dict(block) for block in blocks]} for name, blocks in found.regions]
+    return {"regions": regions, "lost": found.lost}
+
+
 def run_merge(given: dict[str, Any]) -> Any:
     return merge(given["base"], given["mine"], given["theirs"], given.get("keyed"))._asdict()
 
@@ -87,6 +94,7 @@ RULES = {
     "cascade": run_cascade,
     "completeness": run_completeness,
     "conditions": run_conditions,
+    "layout": run_layout,
     "merge": run_merge,
     "phrases": run_phrases,
     "price": run_price,

@@ -17,16 +17,19 @@ from tests.web.conftest import SECRET, Api
 from young_fabric.config import Settings
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
+from young_fabric.core.display.blocks import BLOCK_KINDS, BlockKind
 from young_fabric.core.display.cascade import Scope
-from young_fabric.core.display.properties import PROPERTIES, Property
+from young_fabric.core.display.properties import PROPERTIES
+from young_fabric.core.display.property import Property
 from young_fabric.core.display.surfaces import SURFACES, Surface
 from young_fabric.core.kinds import KINDS, Kind, Spec
 from young_fabric.core.kinds.shown import Text
 from young_fabric.core.nouns.base import Noun
+from young_fabric.core.nouns.built_in_layouts import BUILT_IN_LAYOUTS
+from young_fabric.core.nouns.layout_parts import LayoutRegion
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.pages.blocks import BLOCK_KINDS, BlockKind, render_slot
+from young_fabric.core.pages.blocks import RENDERERS, Renderer, render_slot
 from young_fabric.core.pages.document import from_json
-from young_fabric.core.pages.layouts import LAYOUTS, Block, Layout, Region, Takes
 from young_fabric.service import changes, checks, definitions, jobs, pending, plans, products, release, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.checks import CHECKS, Check, CheckKind
@@ -77,8 +80,9 @@ NOTICE = Noun(
     blank=lambda key, name, _defs: Notice(key, name),
 )
 SHELF = Surface("shelf_label", "shelf label", "shelf", ("label", "labels"))
-SHELF_LAYOUT = Layout("shelf", "Shelf label", (Region("main", (Block("all", "lines", Takes(rest=True)),)),))
-TINT = Property("tint", "Tint", "text", lambda _value: None, lambda _field, _surface: "", lambda value: f"tint {value}")
+LINES = {"id": "all", "kind": "lines", "takes": {"rest": True}}
+SHELF_LAYOUT = ("Shelf label", SHELF.code, (LayoutRegion("main", (LINES,)),))
+TINT = Property("tint", "Tint", "text", lambda _value: None, lambda _kind, _surface: "", lambda value: f"tint {value}")
 
 
 def _count(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
@@ -93,8 +97,9 @@ REGISTERED: list[tuple[dict[str, Any], str, Any]] = [
     (KINDS, Marks.code, Marks()),
     (NOUNS, NOTICE.code, NOTICE),
     (SURFACES, SHELF.code, SHELF),
-    (LAYOUTS, SHELF_LAYOUT.key, SHELF_LAYOUT),
-    (BLOCK_KINDS, "lines", BlockKind("lines", "lines", render_slot)),
+    (BUILT_IN_LAYOUTS, SHELF.layout, SHELF_LAYOUT),
+    (BLOCK_KINDS, "lines", BlockKind("lines", "lines", "Fields in lines", "Of the product", most_fields=300)),
+    (RENDERERS, "lines", Renderer(render_slot)),
     (PROPERTIES, TINT.code, TINT),
     (JOB_KINDS, COUNTING.code, COUNTING),
     (CHECKS, "always", CheckKind("always", lambda _work, _draft: [Check("always", "look", "Look again")], "")),

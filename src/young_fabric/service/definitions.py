@@ -14,7 +14,7 @@ from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.nouns import display_settings
 from young_fabric.core.nouns.base import Noun, state_of
 from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.display_settings import SettingKey, nothing_said
+from young_fabric.core.nouns.display_settings import SettingKey, nothing_said, with_read_condition
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import changed_groups, reached_groups
 from young_fabric.core.subjects.registry import PRODUCT
@@ -127,7 +127,8 @@ def display(
         if base is ABSENT:
             base = nothing_said(str(key))
         members = {**base["set"], **given}
-        return Edit(base, {**base, "set": {prop: value for prop, value in members.items() if value is not None}})
+        state = {**base, "set": {prop: value for prop, value in members.items() if value is not None}}
+        return Edit(base, _read_typed(SETTING, state, plans.draft(work.session)))
 
     return writes.apply(work, SETTING.code, str(key), edit, group=group)
 
@@ -153,7 +154,7 @@ def changed_setting(
     new = {prop: value for prop, value in {**old, **given}.items() if value is not None}
     if not new:
         return key, None
-    setting = DisplaySetting(scope, field, surface, new)
+    setting = with_read_condition(DisplaySetting(scope, field, surface, new), plans.draft(work.session))
     SETTING.check(setting, plans.draft(work.session))
     return key, setting
 

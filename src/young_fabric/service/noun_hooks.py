@@ -10,11 +10,22 @@ from young_fabric.core.base.conditions import tests_of
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.kinds.limits import UNIQUE
-from young_fabric.core.nouns import collections, fields, product_types, records, shared_copies, value_lists
+from young_fabric.core.nouns import (
+    collections,
+    display_settings,
+    fields,
+    layouts,
+    product_types,
+    records,
+    shared_copies,
+    value_lists,
+)
 from young_fabric.core.nouns.collections import Collection
 from young_fabric.core.nouns.conditions import read_condition
 from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.display_settings import with_read_condition
 from young_fabric.core.nouns.fields import PRODUCTS, Field
+from young_fabric.core.nouns.layouts import with_read_conditions
 from young_fabric.core.nouns.product_types import ProductType
 from young_fabric.core.nouns.records import Record
 from young_fabric.core.nouns.shared_copies import read_words
@@ -159,6 +170,8 @@ HOOKS: dict[str, NounHooks] = {
     shared_copies.NOUN.code: NounHooks(lambda copy, _defs: read_words(copy)),
     records.NOUN.code: NounHooks(check_stored=_check_record),
     product_types.NOUN.code: NounHooks(_read_type, held=_type_held),
+    layouts.NOUN.code: NounHooks(with_read_conditions),
+    display_settings.NOUN.code: NounHooks(with_read_condition),
 }
 _NONE = NounHooks()
 

@@ -107,7 +107,7 @@ def _fields_that_differ(before: Plans, after: Plans, group: Group, surface: str)
     keys: dict[str, bool] = {}
     for key in {*old.entries, *new.entries}:
         was, now = old.entries.get(key), new.entries.get(key)
-        shown = [entry is not None and entry.placed for entry in (was, now)]
+        shown = [entry is not None and (entry.placed or key in plan.said) for plan, entry in ((old, was), (new, now))]
         if not any(shown):
             continue
         if was is None or now is None or shown[0] != shown[1] or _rendered(before, was) != _rendered(after, now):

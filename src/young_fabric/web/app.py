@@ -21,7 +21,7 @@ from young_fabric import logs
 from young_fabric.config import Settings
 from young_fabric.core.base import words
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns.icons import ICONS
+from young_fabric.core.display.icons import ICONS
 from young_fabric.core.pages.document import Entry
 from young_fabric.jobs.queue import asker
 from young_fabric.service.pictures import MOST_BYTES, FilesOnDisk

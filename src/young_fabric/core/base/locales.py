@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date
-from decimal import Decimal
+from decimal import ROUND_HALF_UP, Decimal
 from functools import lru_cache
 from typing import Any
 
 from babel import Locale, UnknownLocaleError
-from babel.dates import format_date
+from babel.dates import format_date, format_skeleton
+from babel.lists import format_list
 from babel.numbers import format_currency, format_decimal, get_decimal_symbol, get_group_symbol
 
 from young_fabric.core.base import money
@@ -177,9 +178,22 @@ def read_date(text: str, code: str) -> str:
     raise Refusal("date", f"“{plain[:40]}” is not a date", help="Write it as 2026-02-28")
 
 
-def show_date(value: str, code: str) -> str:
-    """An ISO date in the locale's medium form."""
-    return format_date(date.fromisoformat(value), "medium", locale=locale_of(code))
+def show_date(value: str, code: str, style: str = "medium") -> str:
+    """An ISO date in a form of the locale: short, medium, long, full, or its month or year alone."""
+    day, locale = date.fromisoformat(value), locale_of(code)
+    if style in ("month", "year"):
+        return format_skeleton("yMMMM" if style == "month" else "y", day, locale=locale)
+    return format_date(day, style if style in ("short", "long", "full") else "medium", locale=locale)
+
+
+def join_words(words: Sequence[str], code: str) -> str:
+    """Words as a locale lists them, with its “and” before the last."""
+    return format_list(list(words), locale=locale_of(code))
+
+
+def rounded(value: str, decimals: int) -> str:
+    """A plain decimal string with so many decimals, rounded half away from zero."""
+    return str(Decimal(value).quantize(Decimal(1).scaleb(-decimals), ROUND_HALF_UP))
 
 
 @lru_cache(maxsize=8192)

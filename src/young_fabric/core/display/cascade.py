@@ -110,14 +110,17 @@ class Cascade:
 
     def resolve(self, chain: Chain, field: str, surface: str, defaults: Mapping[str, Any]) -> dict[str, Resolved]:
         """Each property of one field on one surface, taken alone from the nearest scope that sets it."""
+        usual = {prop: Resolved(value, "default") for prop, value in defaults.items()}
+        return {**usual, **self.said(chain, field, surface)}
+
+    def said(self, chain: Chain, field: str, surface: str) -> dict[str, Resolved]:
+        """Each property that any scope sets of one field on one surface, from the nearest that does."""
         out: dict[str, Resolved] = {}
         for scope in chain.scopes():
             origin = str(scope)
             for cell in ((field, surface), (field, EVERY), (EVERY, surface), (EVERY, EVERY)):
                 for prop, value in self._found.get((origin, *cell), {}).items():
                     out.setdefault(prop, Resolved(value, origin))
-        for prop, value in defaults.items():
-            out.setdefault(prop, Resolved(value, "default"))
         return out
 
     def set_here(self, scope: Scope, field: str, surface: str) -> Mapping[str, Any]:

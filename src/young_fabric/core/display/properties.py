@@ -5,72 +5,30 @@ All resolved properties enter a plan's hash; the weave's cell and the words of c
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
-from typing import Any, Protocol
+from collections.abc import Mapping
+from functools import lru_cache
+from typing import Any
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import EVERY, Resolved
+from young_fabric.core.display.choices import (
+    DEVICES,
+    EVERY_DEVICE,
+    Choice,
+    among,
+    check_devices,
+    short_text,
+    whole_number,
+    words_of,
+)
+from young_fabric.core.display.formats import FORMATS
+from young_fabric.core.display.property import FieldSaid, Property
 from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.kinds import Kind
 
 LONGEST_LABEL = 120
-
-
-class FieldSaid(Protocol):
-    """What properties ask of a field."""
-
-    @property
-    def rules(self) -> Kind:
-        """Its kind."""
-
-    def shown_by_default(self, surface: Surface) -> bool:
-        """Whether a surface shows it unless set otherwise."""
-
-
-@dataclass(frozen=True)
-class Choice:
-    """One value of a property, what its control calls it, and what a change to it is called."""
-
-    value: Any
-    label: str
-    words: str
-
-
-@dataclass(frozen=True)
-class Property:
-    """One thing that can be set for a field on a surface.
-
-    `control` is switch, choice, choices or text; `words` tells a value in a change, before the place; `default` is what
-    holds where nothing is set; `applies` says whether it means anything for a field on a surface.
-    """
-
-    code: str
-    name: str
-    control: str
-    check: Callable[[Any], Refusal | None]
-    default: Callable[[FieldSaid, Surface], Any]
-    words: Callable[[Any], str]
-    choices: tuple[Choice, ...] = ()
-    applies: Callable[[FieldSaid, Surface], bool] = lambda _field, _surface: True
-
-
-_NOT_OFFERED = Refusal("unknown", "Not one of the choices", help="Choose one of those offered")
-
-
-def _among(choices: tuple[Choice, ...]) -> Callable[[Any], Refusal | None]:
-    def check(value: Any) -> Refusal | None:
-        sound = any(type(value) is type(choice.value) and value == choice.value for choice in choices)
-        return None if sound else _NOT_OFFERED
-
-    return check
-
-
-def _words(choices: tuple[Choice, ...]) -> Callable[[Any], str]:
-    def words(value: Any) -> str:
-        return next((choice.words for choice in choices if choice.value == value), str(value))
-
-    return words
-
+LONGEST_WORDS = 60
+FARTHEST = 99
 
 SHOWN = (Choice(True, "shown", "now shown"), Choice(False, "not shown", "no longer shown"))
 LABELS = (
@@ -78,25 +36,64 @@ LABELS = (
     Choice("above", "above", "label above the value"),
     Choice("hidden", "hidden", "no label"),
 )
-EMPTIES = (Choice("omit", "left out", "when empty left out"), Choice("dash", "a dash", "when empty a dash"))
-DEVICES = (
-    Choice("phone", "phone", "phone"),
-    Choice("tablet", "tablet", "tablet"),
-    Choice("desktop", "desktop", "desktop"),
+EMPTIES = (
+    Choice("omit", "left out", "when empty left out"),
+    Choice("dash", "a dash", "when empty a dash"),
+    Choice("words", "words of your own", "when empty words of its own"),
 )
-EVERY_DEVICE = tuple(device.value for device in DEVICES)
 
 
-def _check_label(value: Any) -> Refusal | None:
-    if isinstance(value, str) and len(value) <= LONGEST_LABEL and value.isprintable():
-        return None
-    return Refusal("long", f"A label has at most {LONGEST_LABEL} characters", help="Shorten it")
+def _looked_at(_field: FieldSaid, surface: Surface) -> bool:
+    return not surface.data
 
 
-def _check_devices(value: Any) -> Refusal | None:
-    known = isinstance(value, list | tuple) and bool(value) and all(device in EVERY_DEVICE for device in value)
-    return None if known and len(set(value)) == len(value) else _NOT_OFFERED
+def _stands_in(_field: FieldSaid, surface: Surface) -> bool:
+    return surface.stand_ins
 
+
+def _check_condition(value: Any) -> Refusal | None:
+    return None if isinstance(value, Mapping) and value else Refusal("condition", "A condition is a tree of tests")
+
+
+def _check_layout(value: Any) -> Refusal | None:
+    return None if isinstance(value, str) and value else Refusal("layout", "Choose a layout")
+
+
+def _text(code: str, name: str, longest: int, empty: str, words: str, applies: Any = _looked_at) -> Property:
+    def said(value: Any) -> str:
+        return f"{words} “{value}”" if value else empty
+
+    return Property(code, name, "text", short_text(longest), lambda _kind, _surface: "", said, applies=applies)
+
+
+LAYOUT = Property(
+    "layout",
+    "Layout",
+    "layout",
+    _check_layout,
+    lambda _kind, surface: surface.layout,
+    lambda value: f"layout {value}",
+    whole=True,
+)
+CONDITION = Property(
+    "condition",
+    "Only when",
+    "condition",
+    _check_condition,
+    lambda _kind, _surface: None,
+    lambda value: "only under a condition" if value else "under any condition",
+)
+EMPTY = Property(
+    "empty",
+    "If empty",
+    "choice",
+    among(EMPTIES),
+    lambda _kind, _surface: EMPTIES[0].value,
+    words_of(EMPTIES),
+    EMPTIES,
+    applies=_stands_in,
+)
+EMPTY_WORDS = _text("empty_words", "Words if empty", LONGEST_WORDS, "no words when empty", "when empty", _stands_in)
 
 PROPERTIES: dict[str, Property] = {
     prop.code: prop
@@ -105,63 +102,73 @@ PROPERTIES: dict[str, Property] = {
             "shown",
             "Shown",
             "switch",
-            _among(SHOWN),
-            lambda field, surface: field.shown_by_default(surface),
-            _words(SHOWN),
+            among(SHOWN),
+            lambda _kind, surface: surface.shows_by_default,
+            words_of(SHOWN),
             SHOWN,
         ),
         Property(
-            "label",
-            "Label",
-            "choice",
-            _among(LABELS),
-            lambda field, _surface: field.rules.label,
-            _words(LABELS),
-            LABELS,
+            "label", "Label", "choice", among(LABELS), lambda kind, _surface: kind.label, words_of(LABELS), LABELS
         ),
-        Property(
-            "label_text",
-            "Label words",
-            "text",
-            _check_label,
-            lambda _field, _surface: "",
-            lambda value: f"label “{value}”" if value else "the field's own label",
+        _text(
+            "label_text", "Label words", LONGEST_LABEL, "the field's own label", "label", lambda _field, _surface: True
         ),
+        _text("before", "Words before", LONGEST_WORDS, "no words before", "before the value"),
+        _text("after", "Words after", LONGEST_WORDS, "no words after", "after the value"),
+        *FORMATS,
+        EMPTY,
+        EMPTY_WORDS,
         Property(
-            "empty",
-            "If empty",
-            "choice",
-            _among(EMPTIES),
-            lambda _field, _surface: "omit",
-            _words(EMPTIES),
-            EMPTIES,
-            applies=lambda _field, surface: surface.stand_ins,
+            "order",
+            "Order in its place",
+            "number",
+            whole_number(-FARTHEST, FARTHEST),
+            lambda _kind, _surface: 0,
+            lambda value: f"order {value}" if value else "in turn",
+            applies=_looked_at,
         ),
         Property(
             "devices",
             "Devices",
             "choices",
-            _check_devices,
-            lambda _field, _surface: EVERY_DEVICE,
+            check_devices,
+            lambda _kind, _surface: EVERY_DEVICE,
             lambda value: f"on {', '.join(map(str, value))} only,",
             DEVICES,
-            applies=lambda _field, surface: not surface.data,
+            applies=_looked_at,
         ),
+        CONDITION,
+        LAYOUT,
     )
 }
 """Every property by its code, in the order its control stands."""
 
 
+@lru_cache(maxsize=1024)
+def _usual_defaults(kind: Kind, surface: Surface, codes: tuple[str, ...]) -> Mapping[str, Resolved]:
+    """What holds for fields of a kind; `codes` are those of all properties there are."""
+    of_fields = (PROPERTIES[code] for code in codes if not PROPERTIES[code].whole)
+    return {prop.code: Resolved(prop.default(kind, surface), "default") for prop in of_fields}
+
+
+def resolved_defaults(field: FieldSaid, surface: Surface) -> dict[str, Resolved]:
+    """What holds for a field on a surface where nothing is set, with where it comes from."""
+    usual = _usual_defaults(field.rules, surface, tuple(PROPERTIES))
+    return {**usual, "shown": Resolved(field.shown_by_default(surface), "default")}
+
+
 def defaults_for(field: FieldSaid, surface: Surface) -> Mapping[str, Any]:
     """What holds for a field on a surface where nothing is set."""
-    return {code: prop.default(field, surface) for code, prop in PROPERTIES.items()}
+    return {code: found.value for code, found in resolved_defaults(field, surface).items()}
 
 
-def check_properties(given: Mapping[str, Any]) -> None:
-    """Whether properties can be set so. Raises Refusal `unknown_property`, or of the property."""
+def check_properties(given: Mapping[str, Any], field: str = EVERY) -> None:
+    """Whether properties can be set so of a field, or of all. Raises Refusal `unknown_property`, or of the property."""
     for code, value in given.items():
-        if code not in PROPERTIES:
-            raise Refusal("unknown_property", f"There is no property {code}", ("set", code), "Take it away")
-        wrong = PROPERTIES[code].check(value)
+        found = PROPERTIES.get(code)
+        if found is None or (found.whole and field != EVERY):
+            words = f"There is no property {code[:60]}" if found is None else f"{found.name} is said of a whole surface"
+            raise Refusal("unknown_property", words, ("set", code), "Take it away")
+        wrong = found.check(value)
         if wrong:
             raise wrong.at("set", code)

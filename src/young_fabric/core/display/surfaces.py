@@ -33,6 +33,10 @@ SURFACES: dict[str, Surface] = {
     for surface in (
         Surface("product_page", "product page", "page", ("page", "pages"), addressed=True),
         Surface("listing_card", "listing card", "card", ("card", "cards"), shows_by_default=False, listed=True),
+        Surface("quick_look", "quick look", "quick", ("quick look", "quick looks"), shows_by_default=False),
+        Surface(
+            "compare", "compare table", "compared", ("compared product", "compared products"), shows_by_default=False
+        ),
         Surface(
             "structured_data",
             "structured data",
@@ -45,7 +49,7 @@ SURFACES: dict[str, Surface] = {
         Surface(
             "feed",
             "feed",
-            "data",
+            "feed_record",
             ("feed record", "feed records"),
             readers=frozenset({"shoppers", "feeds"}),
             stand_ins=False,

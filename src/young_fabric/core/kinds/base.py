@@ -144,7 +144,8 @@ class Kind(ABC):
 
     `comparison` is how conditions compare values, `recurs` whether the same value is met on many products, `label` where
     a shopper's label stands unless set otherwise, `in_rows` whether columns of rows can be of it, `several` whether one value of it
-    is a list in an order, `shapes` those that properties of structured data can have which it feeds.
+    is a list in an order, `shapes` those that properties of structured data can have which it feeds. `formats` are the display properties
+    its values go by, and `formats_of_many` those that several values together do.
     """
 
     code: ClassVar[str]
@@ -160,6 +161,8 @@ class Kind(ABC):
     shapes: ClassVar[tuple[str, ...]] = ()
     comparison: ClassVar[str] = "text"
     recurs: ClassVar[bool] = True
+    formats: ClassVar[tuple[str, ...]] = ()
+    formats_of_many: ClassVar[tuple[str, ...]] = ("several_as", "joiner", "item_order")
     label: ClassVar[str] = "beside"
 
     @abstractmethod

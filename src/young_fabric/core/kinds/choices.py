@@ -14,7 +14,7 @@ from young_fabric.core.kinds.base import Choices, Items, Judge, Kind, Option, Sh
 from young_fabric.core.kinds.counts import check_count
 from young_fabric.core.kinds.limits import FEWEST, MOST_VALUES
 from young_fabric.core.kinds.schema_org import NAMED
-from young_fabric.core.kinds.shown import Samples, Text
+from young_fabric.core.kinds.shown import Samples, Text, listed
 
 
 class YesNo(Kind):
@@ -23,6 +23,7 @@ class YesNo(Kind):
     code, name, example = "yes_no", "yes / no", "yes"
     shapes = ("yes_no",)
     takes_many = False
+    formats = ("yes_words", "no_words")
     comparison = "yes_no"
 
     def read(self, text: str, spec: Spec) -> Value:
@@ -37,8 +38,9 @@ class YesNo(Kind):
     def well_formed(self, value: Any) -> bool:
         return isinstance(value, bool)
 
-    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        words = {answer: Text(locales.show_yes_no(answer, spec.locale)) for answer in (True, False)}
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:
+        own = {True: properties.get("yes_words"), False: properties.get("no_words")}
+        words = {answer: Text(own[answer] or locales.show_yes_no(answer, spec.locale)) for answer in (True, False)}
         return words.__getitem__
 
     def typed(self, value: Value, spec: Spec) -> Any:  # noqa: ARG002
@@ -101,11 +103,13 @@ def _choice(text: str, spec: Spec) -> str:
     return code
 
 
-def _node_of(choices: Choices) -> Callable[[Iterable[str]], Any]:
+def _node_of(spec: Spec, properties: Mapping[str, Any]) -> Callable[[Iterable[str]], Any]:
     """What codes show as: their labels, with how each looks where any of the list shows more than its label."""
-    label, by_code = choices.label, choices.by_code
-    if not choices.more:
-        return lambda codes: Text(", ".join(map(label, codes)))
+    choices, locale = _choices(spec), spec.locale
+    label, by_code, how = choices.label, choices.by_code, properties.get("colour_as") or "both"
+    listing = (properties.get("several_as") or "line") != "line"
+    if not choices.more or listing:
+        return lambda codes: listed(list(map(label, codes)), properties, locale)
 
     def sample(code: str) -> tuple[Any, ...]:
         value = by_code.get(code)
@@ -114,7 +118,7 @@ def _node_of(choices: Choices) -> Callable[[Iterable[str]], Any]:
         swatch = value.swatch
         return swatch.colours, swatch.picture, swatch.short, value.label, value.note, value.link
 
-    return lambda codes: Samples(tuple(map(sample, codes)))
+    return lambda codes: Samples(tuple(map(sample, codes)), how)
 
 
 class OneOf(Kind):
@@ -123,6 +127,7 @@ class OneOf(Kind):
     code, name = "one_of", "one of a list"
     shapes = NAMED
     options = (LIST,)
+    formats = ("colour_as",)
     takes_many = False
     comparison = "list"
 
@@ -139,8 +144,8 @@ class OneOf(Kind):
 
         return check
 
-    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        node = _node_of(_choices(spec))
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:
+        node = _node_of(spec, properties)
         return lambda value: node((value,))
 
     def typed(self, value: Value, spec: Spec) -> Any:  # noqa: ARG002
@@ -194,13 +199,13 @@ class ManyOf(OneOf):
     def well_formed(self, value: Any) -> bool:
         return isinstance(value, list) and bool(value) and all(isinstance(code, str) for code in value)
 
-    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        choices = _choices(spec)
-        node, label = _node_of(choices), choices.label
-        if spec.alphabetical:
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:
+        node, label = _node_of(spec, properties), _choices(spec).label
+        said = properties.get("item_order")
+        if said == "alphabet" or (spec.alphabetical and said != "reverse"):
             order = order_of(spec.locale)
             return lambda value: node(sorted(value, key=lambda code: order(label(code))))
-        return node
+        return (lambda value: node(value[::-1])) if said == "reverse" else node
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:
         least, most = spec.limits.get("min_count") or 0, spec.limits.get("max_count")

@@ -27,6 +27,8 @@ class Colour(Kind):
 
     code, name, example = "colour", "colour", "#27476e"
     shapes = ("text",)
+    formats = ("colour_as",)
+    formats_of_many = ("item_order",)
 
     def read(self, text: str, spec: Spec) -> Value:  # noqa: ARG002
         return read_colour(text)
@@ -35,7 +37,8 @@ class Colour(Kind):
         return isinstance(value, str) and _KEPT.fullmatch(value) is not None
 
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        return lambda value: Swatches(((value, value),))
+        how = properties.get("colour_as") or "both"
+        return lambda value: Swatches(((value, value),), how)
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
         return {"type": "string", "pattern": "^#[0-9a-f]{6}$"}

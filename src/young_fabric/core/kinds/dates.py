@@ -16,6 +16,7 @@ class Date(Kind):
 
     code, name, example = "date", "date", "2026-02-28"
     shapes = ("date",)
+    formats = ("date_style",)
     comparison = "date"
 
     def read(self, text: str, spec: Spec) -> Value:
@@ -29,8 +30,9 @@ class Date(Kind):
         except ValueError:
             return False
 
-    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        return lambda value: Text(locales.show_date(value, spec.locale))
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:
+        style = properties.get("date_style") or "medium"
+        return lambda value: Text(locales.show_date(value, spec.locale, style))
 
     def to_text(self, value: Value, spec: Spec) -> str:  # noqa: ARG002
         return str(value)

@@ -33,6 +33,7 @@ class File(Kind):
     """A file as {file, words, type, bytes}: `file` is the SHA-256 of what is in it, `type` one of FILE_TYPES."""
 
     code, name = "file", "file"
+    formats_of_many = ("item_order",)
     limits = (ALLOWED_TYPES, LARGEST_FILE)
     comparison = "presence"
     takes_default = False

@@ -59,6 +59,8 @@ class WebLink(Kind):
 
     code, name, example = "web_link", "web link", "Care guide <https://saltmarsh.example/care>"
     shapes: ClassVar[tuple[str, ...]] = ("url",)
+    formats: ClassVar[tuple[str, ...]] = ("link_words",)
+    formats_of_many: ClassVar[tuple[str, ...]] = ("item_order",)
     comparison = "presence"
     takes_default = False
 
@@ -86,7 +88,8 @@ class WebLink(Kind):
         )
 
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        return lambda value: Links(((value["words"], value["address"]),))
+        own = properties.get("link_words")
+        return lambda value: Links(((own or value["words"], value["address"]),))
 
     def together(self, nodes: list[Any]) -> Any:
         return gathered(nodes)

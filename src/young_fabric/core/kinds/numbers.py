@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from decimal import Decimal
 from functools import lru_cache
@@ -58,12 +58,26 @@ def number_schema(spec: Spec, least: Decimal | None = None) -> dict[str, Any]:
     return {**made, "allOf": [{"pattern": bound} for bound in bounds]} if bounds else made
 
 
+def number_writer(spec: Spec, properties: Mapping[str, Any]) -> Callable[[str], str]:
+    """A function from a plain decimal string to how it is written, by the field and by display properties."""
+    locale, decimals = spec.locale, properties.get("decimals")
+    said = properties.get("grouping") or spec.options.get(WRITING.code)
+    grouped = said != PLAIN
+
+    def write(value: str) -> str:
+        number = locales.rounded(value, decimals) if type(decimals) is int else value
+        return locales.show_number(number, locale, grouped)
+
+    return write
+
+
 class DecimalNumber(Kind):
     """A decimal number, kept as a plain decimal string."""
 
     code, name, example = "decimal", "decimal number", "12.5"
     shapes: ClassVar[tuple[str, ...]] = ("text", "quantity")
     limits: ClassVar[tuple[Limit, ...]] = (SMALLEST, LARGEST, DECIMALS)
+    formats: ClassVar[tuple[str, ...]] = ("decimals", "grouping")
     comparison = "number"
 
     def read(self, text: str, spec: Spec) -> Value:
@@ -75,8 +89,9 @@ class DecimalNumber(Kind):
     def well_formed(self, value: Any) -> bool:
         return is_plain_decimal(value)
 
-    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        return lambda value: Text(locales.show_number(value, spec.locale))
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:
+        write = number_writer(spec, properties)
+        return lambda value: Text(write(value))
 
     def json_schema(self, spec: Spec) -> dict[str, Any]:
         return number_schema(spec)
@@ -109,13 +124,10 @@ class WholeNumber(DecimalNumber):
     code, name, example = "whole", "whole number", "12"
     limits = (SMALLEST, LARGEST)
     options = (WRITING,)
+    formats = ("grouping",)
 
     def checker(self, spec: Spec) -> Judge:
         return number_checker(spec, grouped=_is_grouped(spec))
-
-    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        grouped = _is_grouped(spec)
-        return lambda value: Text(locales.show_number(value, spec.locale, grouped))
 
     def read(self, text: str, spec: Spec) -> Value:
         number = super().read(text, spec)
@@ -154,6 +166,7 @@ class Measure(Kind):
     shapes = ("quantity", "text")
     limits = (SMALLEST, LARGEST, DECIMALS)
     options = (UNIT,)
+    formats = ("unit", "decimals", "grouping")
     comparison = "measure"
 
     def read(self, text: str, spec: Spec) -> Value:
@@ -195,8 +208,18 @@ class Measure(Kind):
             and _unit_is_known(value.get("unit"))
         )
 
-    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        return lambda value: Text(f"{locales.show_number(value['amount'], spec.locale)}\u00a0{value['unit']}")
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:
+        write, wanted = number_writer(spec, properties), units.find(properties.get("unit") or "")
+
+        def show(value: Value) -> Text:
+            amount, unit = value["amount"], value["unit"]
+            kept = units.find(unit) if wanted is not None else None
+            if wanted is not None and kept is not None and kept.dimension == wanted.dimension:
+                amount = units.plain_decimal(units.convert(Decimal(amount), kept.symbol, wanted.symbol))
+                unit = wanted.symbol
+            return Text(f"{write(amount)}\u00a0{unit}")
+
+        return show
 
     def to_text(self, value: Value, spec: Spec) -> str:
         return f"{locales.show_number(value['amount'], spec.locale)} {value['unit']}"
@@ -232,6 +255,7 @@ class Money(DecimalNumber):
     code, name, example = "money", "money", "9.80"
     shapes = ()
     limits = (SMALLEST, LARGEST)
+    formats = ()
     comparison = "money"
 
     def read(self, text: str, spec: Spec) -> Value:

@@ -29,6 +29,8 @@ class Picture(Kind):
 
     code, name = "picture", "picture"
     shapes = ("image",)
+    formats = ("pictures_as", "crop")
+    formats_of_many = ("item_order",)
     limits = (LEAST_WIDTH, LEAST_HEIGHT)
     comparison = "presence"
     takes_default = False
@@ -61,7 +63,8 @@ class Picture(Kind):
         )
 
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        return lambda value: Pictures((value,))
+        how, crop = properties.get("pictures_as") or "strip", properties.get("crop") or ""
+        return lambda value: Pictures((value,), how, crop)
 
     def together(self, nodes: list[Any]) -> Any:
         return gathered(nodes)

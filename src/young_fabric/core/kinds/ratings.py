@@ -25,6 +25,7 @@ class Rating(Kind):
 
     code, name, example = "rating", "rating", "4.6/5 (128)"
     shapes = ("rating",)
+    formats = ("rating_as",)
     comparison = "rating"
     takes_many = False
     takes_default = False
@@ -77,13 +78,15 @@ class Rating(Kind):
             and (value["count"] is None or (type(value["count"]) is int and 0 <= value["count"] <= MOST_RATINGS))
         )
 
-    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
+    def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:
+        how = properties.get("rating_as") or "stars"
+
         def show(value: Value) -> Rated:
             rated, best = (locales.show_number(value[name], spec.locale) for name in ("value", "out_of"))
             count = value["count"]
             tail = "" if count is None else say(spec.locale, "ratings", count)
             share = Decimal(100) * Decimal(value["value"]) / Decimal(value["out_of"])
-            return Rated(int(share), say(spec.locale, "rated", value=rated, out_of=best), tail)
+            return Rated(int(share), say(spec.locale, "rated", value=rated, out_of=best), tail, how)
 
         return show
 

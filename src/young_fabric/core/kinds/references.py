@@ -38,6 +38,7 @@ class Reference(Kind):
 
     noun: ClassVar[str]
     shapes = NAMED
+    formats_of_many = ("item_order",)
     takes_default = False
     comparison = "reference"
 

@@ -24,13 +24,12 @@ from young_fabric.core.kinds.base import (
 )
 from young_fabric.core.kinds.counts import MOST, check_count
 from young_fabric.core.kinds.limits import FEWEST, MOST_VALUES, check_limits
-from young_fabric.core.kinds.shown import Nothing, Table
+from young_fabric.core.kinds.rows_shown import rows_shower
 
 MOST_COLUMNS = 12
 LONGEST_LABEL = 80
 LONGEST_CELL = 20_000
 _EMPTY: tuple[Any, ...] = (None, "", [])
-_NOTHING = Nothing("")
 
 
 class Rows(Kind):
@@ -44,6 +43,8 @@ class Rows(Kind):
     takes_many = False
     takes_default = False
     in_rows = False
+    formats = ("rows_as", "rows_columns", "rows_heading")
+    formats_of_many = ()
     comparison = "presence"
     recurs = False
     label = "above"
@@ -158,19 +159,7 @@ class Rows(Kind):
         return check
 
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:
-        showers = [(part.column, part.kind.shower(part.spec, properties)) for part in spec.parts]
-
-        def show(value: Value) -> Table:
-            there = [
-                (column, shower) for column, shower in showers if any(row.get(column.key) is not None for row in value)
-            ]
-            rows = tuple(
-                tuple(_NOTHING if row.get(column.key) is None else shower(row[column.key]) for column, shower in there)
-                for row in value
-            )
-            return Table(tuple(column.label for column, _ in there), rows)
-
-        return show
+        return rows_shower(spec, properties)
 
     def together(self, nodes: list[Any]) -> Any:
         return nodes[0]

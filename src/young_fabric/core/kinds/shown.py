@@ -8,7 +8,53 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, NamedTuple, Protocol
 
-DASH = "–"
+from young_fabric.core.base import locales
+from young_fabric.core.kinds.leaves import (
+    DASH,
+    Copy,
+    Downloads,
+    Links,
+    Nothing,
+    Paragraphs,
+    Pictures,
+    Rated,
+    References,
+    Rich,
+    Samples,
+    Swatches,
+    Text,
+    Videos,
+)
+
+__all__ = [
+    "DASH",
+    "NODES",
+    "Cards",
+    "Copy",
+    "Downloads",
+    "Framed",
+    "Items",
+    "Links",
+    "Nothing",
+    "Paragraphs",
+    "Pictures",
+    "Rated",
+    "References",
+    "Rich",
+    "Samples",
+    "Shown",
+    "Swatches",
+    "Table",
+    "Text",
+    "Videos",
+    "framed",
+    "from_json",
+    "gathered",
+    "joined_text",
+    "listed",
+    "paragraphs_of",
+    "to_json",
+]
 
 
 class Shown(Protocol):
@@ -25,231 +71,6 @@ class Shown(Protocol):
     @property
     def plain(self) -> str:
         """The node as text."""
-
-
-class Text(NamedTuple):
-    """A run of text on one line."""
-
-    text: str
-
-    @property
-    def tag(self) -> str:
-        return "text"
-
-    @property
-    def flows(self) -> bool:
-        return False
-
-    @property
-    def plain(self) -> str:
-        return self.text
-
-
-class Paragraphs(NamedTuple):
-    """Paragraphs of lines."""
-
-    paragraphs: tuple[tuple[str, ...], ...]
-
-    @property
-    def tag(self) -> str:
-        return "paragraphs"
-
-    @property
-    def flows(self) -> bool:
-        return True
-
-    @property
-    def plain(self) -> str:
-        return "\n\n".join("\n".join(lines) for lines in self.paragraphs)
-
-
-class Pictures(NamedTuple):
-    """Stored pictures in order, each {file, alt, width, height}."""
-
-    pictures: tuple[Mapping[str, Any], ...]
-
-    @property
-    def tag(self) -> str:
-        return "pictures"
-
-    @property
-    def flows(self) -> bool:
-        return False
-
-    @property
-    def plain(self) -> str:
-        return ", ".join(filter(None, (str(picture["alt"]) for picture in self.pictures)))
-
-
-class Swatches(NamedTuple):
-    """Colours (#rrggbb) with the text beside each."""
-
-    swatches: tuple[tuple[str, str], ...]
-
-    @property
-    def tag(self) -> str:
-        return "swatches"
-
-    @property
-    def flows(self) -> bool:
-        return False
-
-    @property
-    def plain(self) -> str:
-        return ", ".join(text for _, text in self.swatches)
-
-
-class Samples(NamedTuple):
-    """Values of a list in order, each with how it looks: colours (#rrggbb) side by side, the stored picture, the short label in
-    a box (the first of them that is there, the picture before the colours), its label, a note, and where the label leads."""
-
-    samples: tuple[tuple[tuple[str, ...], str, str, str, str, str], ...]
-
-    @property
-    def tag(self) -> str:
-        return "samples"
-
-    @property
-    def flows(self) -> bool:
-        return False
-
-    @property
-    def plain(self) -> str:
-        return ", ".join(label for _, _, _, label, _, _ in self.samples)
-
-
-class Links(NamedTuple):
-    """Links in order: the words of each, and its address."""
-
-    links: tuple[tuple[str, str], ...]
-
-    @property
-    def tag(self) -> str:
-        return "links"
-
-    @property
-    def flows(self) -> bool:
-        return False
-
-    @property
-    def plain(self) -> str:
-        return ", ".join(words for words, _ in self.links)
-
-
-class References(NamedTuple):
-    """Things of the shop in order: the name of each, its noun or subject, its key or number, and its address, "" where it has
-    no page."""
-
-    things: tuple[tuple[str, str, str, str], ...]
-
-    @property
-    def tag(self) -> str:
-        return "references"
-
-    @property
-    def flows(self) -> bool:
-        return False
-
-    @property
-    def plain(self) -> str:
-        return ", ".join(name for name, *_ in self.things)
-
-
-class Videos(NamedTuple):
-    """Videos in order: the words of each, its page, how it plays (`frame`, `file` or `page`), from which address, and
-    what its button says, and of where it comes from."""
-
-    videos: tuple[tuple[str, str, str, str, str, str], ...]
-
-    @property
-    def tag(self) -> str:
-        return "videos"
-
-    @property
-    def flows(self) -> bool:
-        return False
-
-    @property
-    def plain(self) -> str:
-        return ", ".join(words for words, *_ in self.videos)
-
-
-class Rich(NamedTuple):
-    """Clean HTML of paragraphs, lists and headings, and its text."""
-
-    html: str
-    text: str
-
-    @property
-    def tag(self) -> str:
-        return "rich"
-
-    @property
-    def flows(self) -> bool:
-        return True
-
-    @property
-    def plain(self) -> str:
-        return self.text
-
-
-class Copy(NamedTuple):
-    """Words under a title with an icon, "" for none: clean HTML, and its text."""
-
-    title: str
-    icon: str
-    html: str
-    text: str
-
-    @property
-    def tag(self) -> str:
-        return "copy"
-
-    @property
-    def flows(self) -> bool:
-        return True
-
-    @property
-    def plain(self) -> str:
-        return self.text
-
-
-class Rated(NamedTuple):
-    """A rating: how much of the best it is in percent, in words, and how many rated, in words or not at all."""
-
-    percent: int
-    text: str
-    raters: str
-
-    @property
-    def tag(self) -> str:
-        return "rated"
-
-    @property
-    def flows(self) -> bool:
-        return False
-
-    @property
-    def plain(self) -> str:
-        return ", ".join(filter(None, (self.text, self.raters)))
-
-
-class Downloads(NamedTuple):
-    """Files in order: the words of each, its address here, and its sort and size."""
-
-    files: tuple[tuple[str, str, str], ...]
-
-    @property
-    def tag(self) -> str:
-        return "downloads"
-
-    @property
-    def flows(self) -> bool:
-        return False
-
-    @property
-    def plain(self) -> str:
-        return ", ".join(words for words, _, _ in self.files)
 
 
 class Table(NamedTuple):
@@ -280,22 +101,97 @@ class Table(NamedTuple):
         return cls(tuple(head), tuple(tuple(map(from_json, row)) for row in rows))
 
 
-class Nothing(NamedTuple):
-    """What stands where there is no value."""
+class Items(NamedTuple):
+    """Nodes one under the other: plain, with marks, or numbered (list, marks, numbers)."""
 
-    text: str = DASH
+    how: str
+    items: tuple[Any, ...]
 
     @property
     def tag(self) -> str:
-        return "nothing"
+        return "items"
 
     @property
     def flows(self) -> bool:
-        return False
+        return True
 
     @property
     def plain(self) -> str:
-        return self.text
+        return "\n".join(item.plain for item in self.items)
+
+    def members(self) -> list[Any]:
+        """Its members as JSON values."""
+        return [self.how, list(map(to_json, self.items))]
+
+    @classmethod
+    def of_members(cls, how: Any, items: Any) -> Items:
+        """The inverse of `members`."""
+        return cls(how, tuple(map(from_json, items)))
+
+
+class Cards(NamedTuple):
+    """Rows as cards: a grid, a carousel or an accordion; each has the node of its heading, Nothing where there is none, and
+    (label, node) of its other cells."""
+
+    how: str
+    cards: tuple[tuple[Any, tuple[tuple[str, Any], ...]], ...]
+
+    @property
+    def tag(self) -> str:
+        return "cards"
+
+    @property
+    def flows(self) -> bool:
+        return True
+
+    @property
+    def plain(self) -> str:
+        return "\n".join(
+            ", ".join(node.plain for node in (head, *(cell for _, cell in cells)) if node.tag != "nothing")
+            for head, cells in self.cards
+        )
+
+    def members(self) -> list[Any]:
+        """Its members as JSON values."""
+        cards = [[to_json(head), [[label, to_json(node)] for label, node in cells]] for head, cells in self.cards]
+        return [self.how, cards]
+
+    @classmethod
+    def of_members(cls, how: Any, cards: Any) -> Cards:
+        """The inverse of `members`."""
+        read = tuple(
+            (from_json(head), tuple((label, from_json(node)) for label, node in cells)) for head, cells in cards
+        )
+        return cls(how, read)
+
+
+class Framed(NamedTuple):
+    """A node with words before and after it."""
+
+    before: str
+    node: Any
+    after: str
+
+    @property
+    def tag(self) -> str:
+        return "framed"
+
+    @property
+    def flows(self) -> bool:
+        return bool(self.node.flows)
+
+    @property
+    def plain(self) -> str:
+        return " ".join(filter(None, (self.before, self.node.plain, self.after)))
+
+    def members(self) -> list[Any]:
+        """Its members as JSON values."""
+        return [self.before, to_json(self.node), self.after]
+
+    @classmethod
+    def of_members(cls, before: Any, node: Any, after: Any) -> Framed:
+        """The inverse of `members`."""
+        return cls(before, from_json(node), after)
 
 
 NODES: dict[str, type[Any]] = {
@@ -312,10 +208,13 @@ NODES: dict[str, type[Any]] = {
     "copy": Copy,
     "downloads": Downloads,
     "table": Table,
+    "items": Items,
+    "cards": Cards,
+    "framed": Framed,
     "nothing": Nothing,
 }
 """Every sort of node by its tag."""
-HOLDING: frozenset[type[Any]] = frozenset({Table})
+HOLDING: frozenset[type[Any]] = frozenset({Table, Items, Cards, Framed})
 """Those that hold other nodes, and say themselves how they are written as JSON."""
 
 
@@ -347,5 +246,26 @@ def joined_text(nodes: list[Any], joiner: str = ", ") -> Text:
 
 
 def gathered(nodes: list[Any]) -> Any:
-    """Several nodes of a sort that holds several, as one."""
-    return type(nodes[0])(tuple(item for node in nodes for item in node[0]))
+    """Several nodes of a sort that holds several, as one that shows as the first does."""
+    first = nodes[0]
+    return type(first)(tuple(item for node in nodes for item in node[0]), *first[1:])
+
+
+def listed(texts: list[str], properties: Mapping[str, Any], locale: str) -> Any:
+    """Several texts by display properties: joined on one line, or one under the other."""
+    how = properties.get("several_as") or "line"
+    if how != "line" and len(texts) > 1:
+        return Items(how, tuple(map(Text, texts)))
+    joiner = properties.get("joiner") or ", "
+    return Text(locales.join_words(texts, locale) if joiner == "and" else joiner.join(texts))
+
+
+def framed(node: Any, before: str, after: str) -> Any:
+    """A node with words before and after it, where there are any."""
+    if not (before or after):
+        return node
+    return (
+        Text(" ".join(filter(None, (before, node.text, after))))
+        if node.__class__ is Text
+        else Framed(before, node, after)
+    )

@@ -77,6 +77,7 @@ class Video(WebLink):
 
     code, name, example = "video", "video link", "A wash <https://videos.example/w/wash>"
     shapes = ("video",)
+    formats = ()
     label = "above"
 
     def read(self, text: str, spec: Spec) -> Value:

@@ -9,8 +9,11 @@ from functools import cached_property
 from types import MappingProxyType
 from typing import Any, NamedTuple
 
+from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
+from young_fabric.core.display.layouts import Arrangement
+from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.kinds import Spec
 from young_fabric.core.kinds.base import Choices, Target
 from young_fabric.core.kinds.limits import UNIQUE
@@ -18,6 +21,7 @@ from young_fabric.core.nouns.base import Reference, state_of
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.field_sets import FieldSet
 from young_fabric.core.nouns.fields import PRODUCTS, STAFF, VARIANTS, Field, spec_of
+from young_fabric.core.nouns.layouts import Layout, all_layouts, arrange
 from young_fabric.core.nouns.product_types import EffectiveField, ProductType, ancestry, effective_fields
 from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.nouns.registry import NOUNS
@@ -96,6 +100,27 @@ class Definitions:
     def settings(self) -> Mapping[str, DisplaySetting]:
         """Display settings, those of single products left out."""
         return self.things["display_setting"]
+
+    @cached_property
+    def layouts(self) -> Mapping[str, Layout]:
+        """The layouts the core brings, and the shop's own."""
+        return all_layouts(self.things["layout"])
+
+    @cached_property
+    def _arrangements(self) -> dict[str, Arrangement]:
+        return {}
+
+    def arrangement(self, key: str, surface: Surface) -> Arrangement:
+        """A layout with all its steps taken, worked out once; that of the surface where there is no such layout, or none that
+        can be worked out."""
+        found = self._arrangements.get(key)
+        if found is None:
+            try:
+                found = arrange(self.layouts, key if key in self.layouts else surface.layout)
+            except Refusal:
+                found = arrange(self.layouts, surface.layout)
+            self._arrangements[key] = found
+        return found
 
     @cached_property
     def product_fields(self) -> Mapping[str, Field]:

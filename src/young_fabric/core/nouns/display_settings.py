@@ -2,15 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import EVERY, SCOPES, DisplaySetting, Scope
-from young_fabric.core.display.properties import PROPERTIES, check_properties
+from young_fabric.core.display.properties import CONDITION, LAYOUT, PROPERTIES, check_properties
 from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.kinds.base import Items, Target
 from young_fabric.core.nouns.base import Noun, Reference, State, state_of
 from young_fabric.core.nouns.built_in import BUILT_IN
+from young_fabric.core.nouns.built_in_layouts import BUILT_IN_LAYOUTS
+from young_fabric.core.nouns.conditions import (
+    condition_words,
+    read_condition,
+    refers_of_condition,
+    renamed_field,
+    with_asked,
+)
+from young_fabric.core.nouns.layouts import LAYOUTS
 
 if TYPE_CHECKING:
     from young_fabric.core.nouns.definitions import Definitions
@@ -58,7 +69,39 @@ def check_setting(setting: DisplaySetting, defs: Definitions) -> None:
         raise Refusal("unknown_surface", f"There is no surface {setting.surface}", ("surface",), "Choose another")
     if not setting.set:
         raise Refusal("required", "Nothing is set", ("set",), "Set at least one property")
-    check_properties(setting.set)
+    check_properties(setting.set, setting.field)
+    _check_named(setting, defs)
+
+
+def _check_named(setting: DisplaySetting, defs: Definitions) -> None:
+    """Whether the condition and the layout that are set can be."""
+    condition = setting.set.get(CONDITION.code)
+    if condition is not None:
+        try:
+            read = read_condition(condition, defs)
+        except Refusal as refusal:
+            raise refusal.at("set", CONDITION.code) from None
+        if read != condition:
+            raise Refusal("condition", "The condition is not as it is kept", ("set", CONDITION.code), "Make it anew")
+    layout = setting.set.get(LAYOUT.code)
+    if layout is not None:
+        found = defs.layouts.get(layout)
+        if found is None:
+            raise Refusal("not_found", f"There is no layout {layout[:60]}", ("set", LAYOUT.code), "Choose another")
+        if found.surface != setting.surface:
+            words = f"{found.name} is a layout of the {SURFACES[found.surface].name}"
+            raise Refusal("other_surface", words, ("set", LAYOUT.code), "Choose one of this surface")
+
+
+def with_read_condition(setting: DisplaySetting, defs: Definitions) -> DisplaySetting:
+    """A setting with what was typed in its condition read into values. Raises Refusal."""
+    condition = setting.set.get(CONDITION.code)
+    if not isinstance(condition, Mapping):
+        return setting
+    try:
+        return replace(setting, set={**setting.set, CONDITION.code: read_condition(condition, defs)})
+    except Refusal as refusal:
+        raise refusal.at("set", CONDITION.code) from None
 
 
 def _refers(setting: DisplaySetting) -> Iterable[Reference]:
@@ -67,6 +110,26 @@ def _refers(setting: DisplaySetting) -> Iterable[Reference]:
     noun = setting.scope.sort.noun
     if noun is not None:
         yield Reference(noun, setting.scope.key, "scope", loose=True)
+    layout, condition = setting.set.get(LAYOUT.code), setting.set.get(CONDITION.code)
+    if isinstance(layout, str) and layout not in BUILT_IN_LAYOUTS:
+        yield Reference(LAYOUTS, layout, "set.layout")
+    if isinstance(condition, Mapping):
+        yield from refers_of_condition(condition, BUILT_IN, "set.condition")
+
+
+def _with_field(setting: DisplaySetting, field: str, into: str) -> DisplaySetting:
+    condition = setting.set.get(CONDITION.code)
+    if not isinstance(condition, Mapping):
+        return setting
+    return replace(setting, set={**setting.set, CONDITION.code: renamed_field(condition, field, into)})
+
+
+def _with_items(setting: DisplaySetting, target: Target, items: Items, defs: Definitions) -> DisplaySetting:
+    condition = setting.set.get(CONDITION.code)
+    if not isinstance(condition, Mapping):
+        return setting
+    asked = {key for key, field in defs.all_fields.items() if field.own and field.paths(target)}
+    return replace(setting, set={**setting.set, CONDITION.code: with_asked(condition, asked, items)})
 
 
 def _subject_of_key(key: str) -> tuple[str, str] | None:
@@ -103,6 +166,15 @@ def _where(state: State, defs: Definitions) -> str:
     return f"{where}, by {scope_name(defs, scope)}"
 
 
+def said_words(code: str, value: Any, defs: Definitions) -> str:
+    """A property's value in the words of a change, with what it names called as it is."""
+    if code == LAYOUT.code and value in defs.layouts:
+        return f"layout {defs.layouts[value].name}"
+    if code == CONDITION.code and isinstance(value, Mapping):
+        return f"only when {condition_words(value, defs)}"
+    return PROPERTIES[code].words(value)
+
+
 def _lines(before: State, after: State, defs: Definitions) -> list[str]:
     old, new = before.get("set", {}), after.get("set", {})
     where = _where(after or before, defs)
@@ -113,7 +185,7 @@ def _lines(before: State, after: State, defs: Definitions) -> list[str]:
         if code not in new:
             out.append(f"{PROPERTIES[code].name.lower()} back to inherited on {where}")
         else:
-            out.append(f"{PROPERTIES[code].words(new[code])} on {where}")
+            out.append(f"{said_words(code, new[code], defs)} on {where}")
     return out or ["no difference"]
 
 
@@ -134,4 +206,6 @@ NOUN = Noun(
     field_of_key=lambda key: read_setting_key(key).field,
     nothing=nothing_said,
     subject_of_key=_subject_of_key,
+    with_field=_with_field,
+    with_items=_with_items,
 )

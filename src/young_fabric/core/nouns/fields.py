@@ -74,6 +74,12 @@ class Field:
         """Whether it is computed and never filled."""
         return False
 
+    @property
+    def formats(self) -> frozenset[str]:
+        """The codes of the format properties its values go by."""
+        kind = self.rules
+        return frozenset((*kind.formats, *(kind.formats_of_many if self.many or kind.several else ())))
+
     def shown_by_default(self, surface: Surface) -> bool:
         """Whether a surface shows it unless set otherwise."""
         return surface.shows_by_default

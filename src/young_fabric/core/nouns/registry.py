@@ -9,6 +9,7 @@ from young_fabric.core.nouns import (
     display_settings,
     field_sets,
     fields,
+    layouts,
     product_types,
     record_types,
     records,
@@ -31,6 +32,7 @@ NOUNS: dict[str, Noun] = {
         collections.NOUN,
         field_sets.NOUN,
         product_types.NOUN,
+        layouts.NOUN,
         display_settings.NOUN,
     )
 }

@@ -8,10 +8,10 @@ from typing import TYPE_CHECKING, Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
+from young_fabric.core.display.icons import ICONS
 from young_fabric.core.kinds.base import Spec, in_words
 from young_fabric.core.kinds.rich_text import RichText, plain
 from young_fabric.core.nouns.base import Noun, Reference, State
-from young_fabric.core.nouns.icons import ICONS
 
 if TYPE_CHECKING:
     from young_fabric.core.nouns.definitions import Definitions

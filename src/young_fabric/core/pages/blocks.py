@@ -1,71 +1,116 @@
-"""The kinds of block a layout is made of: a registry. Each has a partial of its own name in the shop's templates."""
+"""What blocks of a layout render: for each kind how a block is made ready for any product, and what it shows of one.
+
+One more kind is one more line here, beside what can be said of it.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
 from typing import Any, NamedTuple
 
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.phrases import Phrase, read_phrase
+from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, CONTENT, LEVEL, SMALL, TITLE
+from young_fabric.core.display.choices import EVERY_DEVICE
+from young_fabric.core.display.layouts import Block
+from young_fabric.core.kinds.rich_text import plain
+from young_fabric.core.kinds.shown import Copy, Paragraphs
+from young_fabric.core.nouns.block_checks import parts_of, tokens_of
+from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.pages import document
 
 Values = Mapping[str, Any]
 """What pages read of a product, by field key: see `Plan.values`."""
+Content = Callable[[Values], Any]
+"""What a block shows of its own for a product's values: a node, None when there is nothing."""
 
 
 class PlacedField(NamedTuple):
-    """A field in a block: how its entry is made from a value, which texts' entries are known, and what stands for an empty one."""
+    """A field in a block: how its entry is made from a value, which texts' entries are known, what stands for an empty one,
+    and when it shows at all."""
 
     field: str
     make: Callable[[Any], document.Entry | None]
     known: Mapping[Any, document.Entry | None]
     stand_in: document.Entry | None
+    when: Callable[[Values], bool] | None = None
 
 
 class BlockPlan(NamedTuple):
-    """A block ready for any product: the fields placed in it, or the regions it shows."""
+    """A block ready for any product: what it shows, and when; `mark` tells apart what blocks show of their own."""
 
     id: str
     kind: str
     heading: str
-    render: Callable[[BlockPlan, Values], document.Block | document.Columns | None]
+    render: Callable[[BlockPlan, Values], document.Block | None]
     entries: tuple[PlacedField, ...] = ()
     regions: tuple[RegionPlan, ...] = ()
+    content: Content | None = None
+    when: Callable[[Values], bool] | None = None
+    devices: tuple[str, ...] = EVERY_DEVICE
+    look: Mapping[str, Any] = document.NO_LOOK
+    mark: Any = None
 
 
 class RegionPlan(NamedTuple):
-    """Blocks of a region."""
+    """Blocks of a region; `mixed` when some of them do not stand by themselves."""
 
     id: str
     blocks: tuple[BlockPlan, ...]
+    mixed: bool = False
 
 
-@dataclass(frozen=True)
-class BlockKind:
-    """A kind of block. `render` gives what it shows of a product's values, None when there is nothing; `takes_fields` ones are slots."""
+class Setting(NamedTuple):
+    """What a block is made ready in: the definitions, whom for, and the text of a field by key, None for one it can't say."""
 
-    code: str
-    name: str
-    render: Callable[[BlockPlan, Values], document.Block | document.Columns | None]
-    takes_fields: bool = True
+    defs: Definitions
+    group: Group
+    text_of: Callable[[str], Callable[[Values], str] | None]
 
 
 def render_region(plan: RegionPlan, values: Values) -> document.Region | None:
     """What a region shows of a product, None when there is nothing."""
     blocks = []
     for block in plan.blocks:
+        if block.when is not None and not block.when(values):
+            continue
         made = block.render(block, values)
         if made is not None:
             blocks.append(made)
+    if plan.mixed and blocks:
+        blocks = _settled(blocks)
     return document.Region(plan.id, tuple(blocks)) if blocks else None
+
+
+def _settled(blocks: list[document.Block]) -> list[document.Block]:
+    """Blocks without titles that nothing follows, and without what stands between others where nothing is on a side."""
+    kept: list[document.Block] = []
+    large_needed = small_needed = True
+    for block in reversed(blocks):
+        weight, small = BLOCK_KINDS[block.kind].weight, block.said(LEVEL.code) == SMALL
+        if weight == TITLE and (small_needed if small else large_needed):
+            continue
+        if weight == BETWEEN and (not kept or BLOCK_KINDS[kept[-1].kind].weight == BETWEEN):
+            continue
+        if weight == TITLE:
+            small_needed, large_needed = True, large_needed if small else True
+        elif _is_content(block):
+            small_needed = large_needed = False
+        kept.append(block)
+    while kept and BLOCK_KINDS[kept[-1].kind].weight == BETWEEN:
+        kept.pop()
+    return kept[::-1]
 
 
 _block = tuple.__new__
 """Makes a block of its members in order, at half the time of calling it."""
 
 
-def _entries(fields: Sequence[PlacedField], values: Values) -> tuple[document.Entry, ...]:
+def _entries(fields: tuple[PlacedField, ...], values: Values) -> tuple[document.Entry, ...]:
     value_of, unknown, entries = values.get, document.UNKNOWN, []
-    for key, make, known, stand_in in fields:
+    for key, make, known, stand_in, when in fields:
+        if when is not None and not when(values):
+            continue
         value = value_of(key)
         # Most values are texts met before: no call is made for them.
         if value.__class__ is str:
@@ -81,10 +126,15 @@ def _entries(fields: Sequence[PlacedField], values: Values) -> tuple[document.En
     return tuple(entries)
 
 
+def _made(plan: BlockPlan, entries: Any = (), regions: Any = (), content: Any = None) -> document.Block:
+    members = (plan.id, plan.kind, plan.heading, entries, regions, content, plan.devices, plan.look)
+    return _block(document.Block, members)
+
+
 def render_slot(plan: BlockPlan, values: Values) -> document.Block | None:
     """A block of fields: it stands when one has a value, or something stands for one."""
     entries = _entries(plan.entries, values)
-    return _block(document.Block, (plan.id, plan.kind, plan.heading, entries)) if entries else None
+    return _made(plan, entries) if entries else None
 
 
 def render_filled_slot(plan: BlockPlan, values: Values) -> document.Block | None:
@@ -92,25 +142,112 @@ def render_filled_slot(plan: BlockPlan, values: Values) -> document.Block | None
     entries = _entries(plan.entries, values)
     for entry in entries:
         if entry.value is not None:
-            return _block(document.Block, (plan.id, plan.kind, plan.heading, entries))
+            return _made(plan, entries)
     return None
 
 
-def render_columns(plan: BlockPlan, values: Values) -> document.Columns | None:
-    """Regions side by side; those with nothing in them fall away."""
+def render_parts(plan: BlockPlan, values: Values) -> document.Block | None:
+    """Parts; those with nothing in them fall away."""
     inner = tuple(filter(None, (render_region(region, values) for region in plan.regions)))
-    return document.Columns(plan.id, plan.kind, inner) if inner else None
+    return _made(plan, regions=inner) if inner else None
 
 
-BLOCK_KINDS: dict[str, BlockKind] = {
-    kind.code: kind
-    for kind in (
-        BlockKind("title", "title", render_filled_slot),
-        BlockKind("pictures", "pictures", render_filled_slot),
-        BlockKind("price", "price", render_filled_slot),
-        BlockKind("text", "text", render_filled_slot),
-        BlockKind("fields", "fields", render_slot),
-        BlockKind("columns", "columns", render_columns, takes_fields=False),
-    )
+def render_headed_parts(plan: BlockPlan, values: Values) -> document.Block | None:
+    """Parts under a heading, which stand when something in them stands by itself."""
+    made = render_parts(plan, values)
+    return made if made is not None and (not plan.heading or any(map(_has_content, made.regions))) else None
+
+
+def render_panels(plan: BlockPlan, values: Values) -> document.Block | None:
+    """Panels: blocks under headings. One in which nothing stands by itself falls away."""
+    inner = [render_region(region, values) for region in plan.regions]
+    kept = [
+        document.Region(region.id, tuple(block for block in region.blocks if _is_content(block)))
+        for region in inner
+        if region is not None
+    ]
+    found = tuple(region for region in kept if region.blocks)
+    return _made(plan, regions=found) if found else None
+
+
+def _is_content(block: document.Block) -> bool:
+    if block.regions:
+        return any(map(_has_content, block.regions))
+    return BLOCK_KINDS[block.kind].weight == CONTENT
+
+
+def _has_content(region: document.Region) -> bool:
+    return any(map(_is_content, region.blocks))
+
+
+def render_content(plan: BlockPlan, values: Values) -> document.Block | None:
+    """A block with a node of its own."""
+    content = plan.content(values) if plan.content is not None else None
+    return _made(plan, content=content) if content is not None else None
+
+
+def render_bare(plan: BlockPlan, values: Values) -> document.Block:  # noqa: ARG001
+    """A block that is all made by its partial, of what is known when the page is."""
+    return _made(plan)
+
+
+def ready_nothing(block: Block, setting: Setting) -> tuple[Content | None, Any]:  # noqa: ARG001
+    """A block that shows nothing of its own."""
+    return None, None
+
+
+def ready_words(block: Block, setting: Setting) -> tuple[Content | None, Any]:
+    """Words with values of fields in them: each paragraph a phrase, those that come out empty left out."""
+    words = block.said.get("words")
+    texts = {key: setting.text_of(key) for key in tokens_of(block.said)}
+    phrases: list[Phrase] = []
+    for part in parts_of(words) if isinstance(words, str) else ():
+        try:
+            phrases.append(read_phrase(part, texts))
+        except Refusal:
+            continue
+
+    def content(values: Values) -> Paragraphs | None:
+        said = {key: text(values) for key, text in texts.items() if text is not None}
+        found = tuple((filled,) for phrase in phrases if (filled := phrase.fill(said)))
+        return Paragraphs(found) if found else None
+
+    return content, words
+
+
+def ready_copy(block: Block, setting: Setting) -> tuple[Content | None, Any]:
+    """The words of a shared copy, as they are for products of a group."""
+    found = setting.defs.things["shared_copy"].get(str(block.said.get("copy")))
+    standing = found.words_for(setting.group.collections) if found is not None else None
+    if found is None or standing is None:
+        return None, None
+    node = Copy(found.title if not block.heading else "", found.icon, standing[0], plain(standing[0]))
+    return (lambda _values: node), list(node)
+
+
+class Renderer(NamedTuple):
+    """How a kind of block renders, and how it is made ready."""
+
+    render: Callable[[BlockPlan, Values], document.Block | None]
+    ready: Callable[[Block, Setting], tuple[Content | None, Any]] = ready_nothing
+
+
+RENDERERS: dict[str, Renderer] = {
+    **{
+        code: Renderer(render_filled_slot if kind.filled else render_slot)
+        for code, kind in BLOCK_KINDS.items()
+        if kind.takes_fields
+    },
+    "columns": Renderer(render_parts),
+    "section": Renderer(render_headed_parts),
+    "panels": Renderer(render_panels),
+    "divider": Renderer(render_bare),
+    "stock": Renderer(render_bare),
+    "share": Renderer(render_bare),
+    "save": Renderer(render_bare),
+    "closer": Renderer(render_bare),
+    "heading": Renderer(render_content, ready_words),
+    "words": Renderer(render_content, ready_words),
+    "copy": Renderer(render_content, ready_copy),
 }
-"""Every kind of block by its code."""
+"""How each kind of block renders, by its code."""

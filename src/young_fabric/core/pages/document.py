@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
+from types import MappingProxyType
 from typing import Any, NamedTuple
 
+from young_fabric.core.display.choices import EVERY_DEVICE
 from young_fabric.core.kinds import shown as nodes
 
-FORMAT = 2
+FORMAT = 3
 """The format of documents as this code makes them; it enters their hash, so that older ones are made anew."""
+NO_LOOK: Mapping[str, Any] = MappingProxyType({})
 
 
 class Entry(NamedTuple):
@@ -32,27 +35,33 @@ UNKNOWN = Entry("", "", "", None, None, ())
 
 
 class Block(NamedTuple):
-    """Entries under an optional heading."""
+    """What a block shows: entries of fields, parts, or a node of its own, under an optional heading; on which devices, and
+    what else templates are told of how it looks."""
 
     id: str
     kind: str
-    heading: str
-    entries: tuple[Entry, ...]
+    heading: str = ""
+    entries: tuple[Entry, ...] = ()
+    regions: tuple[Region, ...] = ()
+    content: Any = None
+    devices: tuple[str, ...] = EVERY_DEVICE
+    look: Mapping[str, Any] = NO_LOOK
 
+    def said(self, member: str, usual: Any = "") -> Any:
+        """What it is told of how it looks."""
+        return self.look.get(member, usual)
 
-class Columns(NamedTuple):
-    """Regions side by side."""
-
-    id: str
-    kind: str
-    regions: tuple[Region, ...]
+    @property
+    def title(self) -> str:
+        """What heads it as a panel."""
+        return self.heading or str(getattr(self.content, "title", ""))
 
 
 class Region(NamedTuple):
     """Blocks one under the other."""
 
     id: str
-    blocks: tuple[Block | Columns, ...]
+    blocks: tuple[Block, ...]
 
 
 class RenderDoc(NamedTuple):
@@ -74,11 +83,9 @@ class RenderDoc(NamedTuple):
 
 def _blocks(region: Region) -> Iterator[Block]:
     for block in region.blocks:
-        if isinstance(block, Columns):
-            for inner in block.regions:
-                yield from _blocks(inner)
-        else:
-            yield block
+        yield block
+        for inner in block.regions:
+            yield from _blocks(inner)
 
 
 def to_json(doc: RenderDoc) -> dict[str, Any]:
@@ -87,18 +94,25 @@ def to_json(doc: RenderDoc) -> dict[str, Any]:
 
 
 def _region_json(region: Region) -> dict[str, Any]:
-    blocks = [
-        {"id": block.id, "kind": block.kind, "regions": [_region_json(inner) for inner in block.regions]}
-        if isinstance(block, Columns)
-        else {
-            "id": block.id,
-            "kind": block.kind,
-            "heading": block.heading,
-            "entries": list(map(_entry_json, block.entries)),
-        }
-        for block in region.blocks
-    ]
-    return {"id": region.id, "blocks": blocks}
+    return {"id": region.id, "blocks": list(map(_block_json, region.blocks))}
+
+
+def _block_json(block: Block) -> dict[str, Any]:
+    """A block without what it does not have."""
+    out: dict[str, Any] = {"id": block.id, "kind": block.kind}
+    if block.heading:
+        out["heading"] = block.heading
+    if block.entries:
+        out["entries"] = list(map(_entry_json, block.entries))
+    if block.regions:
+        out["regions"] = list(map(_region_json, block.regions))
+    if block.content is not None:
+        out["content"] = nodes.to_json(block.content)
+    if block.devices != EVERY_DEVICE:
+        out["devices"] = list(block.devices)
+    if block.look:
+        out["look"] = dict(block.look)
+    return out
 
 
 def _entry_json(entry: Entry) -> list[Any]:
@@ -106,20 +120,29 @@ def _entry_json(entry: Entry) -> list[Any]:
     return [field, label, label_at, nodes.to_json(shown), value, devices]
 
 
-def from_json(data: dict[str, Any]) -> RenderDoc:
+def from_json(data: Mapping[str, Any]) -> RenderDoc:
     """The inverse of `to_json`."""
     return RenderDoc(data["surface"], data["product"], _region(data["region"]))
 
 
-def _region(data: dict[str, Any]) -> Region:
-    blocks: list[Block | Columns] = []
-    for block in data["blocks"]:
-        if "regions" in block:
-            blocks.append(Columns(block["id"], block["kind"], tuple(map(_region, block["regions"]))))
-        else:
-            entries = tuple(
-                Entry(field, label, label_at, nodes.from_json(shown), value, tuple(devices))
-                for field, label, label_at, shown, value, devices in block["entries"]
-            )
-            blocks.append(Block(block["id"], block["kind"], block["heading"], entries))
-    return Region(data["id"], tuple(blocks))
+def _region(data: Mapping[str, Any]) -> Region:
+    return Region(data["id"], tuple(map(_block, data["blocks"])))
+
+
+def _block(data: Mapping[str, Any]) -> Block:
+    content = data.get("content")
+    return Block(
+        data["id"],
+        data["kind"],
+        data.get("heading", ""),
+        tuple(map(_entry, data.get("entries", ()))),
+        tuple(map(_region, data.get("regions", ()))),
+        None if content is None else nodes.from_json(content),
+        tuple(data.get("devices", EVERY_DEVICE)),
+        data.get("look", NO_LOOK),
+    )
+
+
+def _entry(data: Any) -> Entry:
+    field, label, label_at, shown, value, devices = data
+    return Entry(field, label, label_at, nodes.from_json(shown), value, tuple(devices))

@@ -5,30 +5,34 @@ Rendering, why, the weave and the checks all read the steps made here.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.base.hashes import content_hash
-from young_fabric.core.display.cascade import Cascade, DisplaySetting, Resolved
-from young_fabric.core.display.properties import defaults_for
+from young_fabric.core.display.cascade import EVERY, Cascade, Chain, DisplaySetting, Resolved
+from young_fabric.core.display.layouts import Arrangement
+from young_fabric.core.display.properties import LAYOUT, PROPERTIES, resolved_defaults
 from young_fabric.core.display.surfaces import SURFACES, Surface
 from young_fabric.core.nouns.definitions import Definitions, Group, Shop
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.product_types import EffectiveField
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages import document
-from young_fabric.core.pages.blocks import BLOCK_KINDS, BlockPlan, PlacedField, RegionPlan, render_region
+from young_fabric.core.pages.arranging import Arranging, Holding
+from young_fabric.core.pages.blocks import BlockPlan, PlacedField, RegionPlan, render_region
 from young_fabric.core.pages.entries import EntryBudget, entry_maker, stand_in
-from young_fabric.core.pages.layouts import LAYOUTS, Layout, fill_slots
+from young_fabric.core.pages.slots import fill_slots
 from young_fabric.core.pages.steps import Step, step_applies, step_audience, step_shown, step_slot
+from young_fabric.core.pages.when import When, bind_condition
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import FieldRules, Outcome
 
 
 @dataclass(frozen=True)
 class EntryPlan:
-    """One field on one surface, ready for any product."""
+    """One field on one surface, ready for any product: the outcome of each step that definitions decide, the blocks that
+    take it, and the condition under which it shows."""
 
     effective: EffectiveField
     settings: Mapping[str, Resolved]
@@ -36,6 +40,7 @@ class EntryPlan:
     rules: FieldRules
     steps: tuple[Step, ...]
     blocks: tuple[str, ...]
+    when: When | None = None
 
     @property
     def field(self) -> Field:
@@ -44,7 +49,7 @@ class EntryPlan:
 
     @property
     def placed(self) -> bool:
-        """Whether it shows for a product that has a value."""
+        """Whether it can show for a product that has a value."""
         return all(step.ok for step in self.steps)
 
     def outcome(self, product: Product) -> Outcome:
@@ -76,18 +81,22 @@ class Reads:
 class Plan:
     """All that depends on definitions alone, for products of a group on one surface.
 
-    `hash` is equal for plans that render every product alike.
+    `hash` is equal for plans that render every product alike; `holding` are blocks by id, each with those it stands in and
+    the conditions of all of them; `said` are the fields whose values stand in words of the layout.
     """
 
     surface: Surface
     group: Group
-    layout: Layout
+    layout: Arrangement
+    chosen: Resolved
     region: RegionPlan
     entries: Mapping[str, EntryPlan]
     reads: Reads
     hash: str
     defaults: Mapping[str, Any]
     computed: Mapping[str, tuple[str, ...]]
+    holding: Mapping[str, Holding]
+    said: frozenset[str] = frozenset()
 
     def values(self, product: Product) -> Mapping[str, Any]:
         """What pages read of a product: its values, defaults where it has none, and of a computed field what it is computed from."""
@@ -123,38 +132,65 @@ def compile_plan(
     surface = SURFACES[surface_code]
     cascade = Cascade((*defs.settings.values(), *own_settings)) if own_settings else defs.cascade
     chain = defs.cascade_chain(group)
-    layout = LAYOUTS[surface.layout]
+    chosen = layout_in_force(cascade, chain, surface)
+    layout = defs.arrangement(chosen.value, surface)
     applicable = defs.applicable(group)
-    slots = fill_slots(layout, applicable)
-    entries: dict[str, EntryPlan] = {}
-    for effective in applicable:
-        settings = cascade.resolve(chain, effective.field.key, surface.code, defaults_for(effective.field, surface))
-        entries[effective.field.key] = plan_entry(defs, effective, settings, layout, slots, surface)
+    settings = {effective.field.key: settings_of(cascade, chain, effective.field, surface) for effective in applicable}
+    orders = {key: found["order"].value for key, found in settings.items() if found["order"].value}
+    slots = fill_slots(layout, applicable, orders)
+    entries = {
+        effective.field.key: plan_entry(
+            defs, effective, settings[effective.field.key], layout, chosen, slots, surface, group
+        )
+        for effective in applicable
+    }
     placed = {
         block: tuple(_place(entries[key], surface, budget) for key in keys if entries[key].placed)
         for block, keys in slots.items()
     }
-    region = _plan_region(layout, layout.regions[0].id, placed)
+    arranging = Arranging(defs, group, layout, placed, entries, surface, budget)
+    region = arranging.plan()
     return Plan(
         surface,
         group,
         layout,
+        chosen,
         region,
         entries,
         reads or reads_of(defs, group),
-        _hash(defs, surface, region, entries),
+        _hash(defs, surface, region, entries, arranging.said),
         {key: entry.field.default for key, entry in entries.items() if entry.field.default is not None},
         {key: entry.rules.derived.reads for key, entry in entries.items() if entry.rules.derived is not None},
+        arranging.holding,
+        frozenset(arranging.said),
     )
+
+
+def layout_in_force(cascade: Cascade, chain: Chain, surface: Surface) -> Resolved:
+    """The key of the layout of a surface, and who chose it: the nearest scope that has one, else the surface's own."""
+    found = cascade.said(chain, EVERY, surface.code).get(LAYOUT.code)
+    return found if found is not None else Resolved(surface.layout, "default")
+
+
+def settings_of(cascade: Cascade, chain: Chain, field: Field, surface: Surface) -> dict[str, Resolved]:
+    """All that holds for a field on a surface: what is set where it means something there, and what holds by default."""
+    out = resolved_defaults(field, surface)
+    for code, found in cascade.said(chain, field.key, surface.code).items():
+        prop = PROPERTIES.get(code)
+        if prop is not None and not prop.whole and prop.applies(field, surface):
+            out[code] = found
+    return out
 
 
 def plan_entry(
     defs: Definitions,
     effective: EffectiveField,
     settings: Mapping[str, Resolved],
-    layout: Layout,
+    layout: Arrangement,
+    chosen: Resolved,
     slots: Mapping[str, tuple[str, ...]],
     surface: Surface,
+    group: Group,
 ) -> EntryPlan:
     """One field's plan, with the outcome of each step that definitions decide."""
     blocks = tuple(block for block, keys in slots.items() if effective.field.key in keys)
@@ -162,31 +198,20 @@ def plan_entry(
         step_applies(defs, effective),
         step_audience(effective.field, surface),
         step_shown(defs, effective.field, settings, surface),
-        step_slot(layout, blocks),
+        step_slot(defs, layout, chosen, blocks),
     )
     label = settings["label_text"].value or effective.field.label
     rules = FieldRules(effective.field, defs.spec(effective.field))
-    return EntryPlan(effective, settings, label, rules, steps, blocks)
+    known = {found.field.key for found in defs.applicable(group)} if settings["condition"].value else ()
+    when = bind_condition(defs, settings["condition"].value, group.type, known)
+    return EntryPlan(effective, settings, label, rules, steps, blocks, when)
 
 
 def _place(entry: EntryPlan, surface: Surface, budget: EntryBudget | None) -> PlacedField:
     rules, label, settings = entry.rules, entry.label, entry.settings
     instead = stand_in(rules, label, settings, surface)
     maker = entry_maker(rules, label, settings, budget)
-    return PlacedField(entry.field.key, maker.make, maker.known, instead)
-
-
-def _plan_region(layout: Layout, region_id: str, placed: Mapping[str, tuple[PlacedField, ...]]) -> RegionPlan:
-    region = next(region for region in layout.regions if region.id == region_id)
-    blocks: list[BlockPlan] = []
-    for block in region.blocks:
-        kind = BLOCK_KINDS[block.kind]
-        if not kind.takes_fields:
-            inner = tuple(_plan_region(layout, name, placed) for name in block.regions)
-            blocks.append(BlockPlan(block.id, kind.code, block.heading, kind.render, regions=inner))
-        elif placed[block.id]:
-            blocks.append(BlockPlan(block.id, kind.code, block.heading, kind.render, placed[block.id]))
-    return RegionPlan(region.id, tuple(blocks))
+    return PlacedField(entry.field.key, maker.make, maker.known, instead, entry.when.holds if entry.when else None)
 
 
 def reads_of(defs: Definitions, group: Group) -> Reads:
@@ -219,25 +244,23 @@ def things_read(defs: Definitions, group: Group) -> frozenset[tuple[str, str]]:
     return frozenset(found)
 
 
-def _hash(defs: Definitions, surface: Surface, region: RegionPlan, entries: Mapping[str, EntryPlan]) -> str:
-    def field_state(placed: PlacedField) -> Any:
-        entry = entries[placed.field]
-        properties = {code: found.value for code, found in entry.settings.items()}
-        return [placed.field, defs.render_mark(entry.field), entry.field.default, entry.label, properties]
+def _hash(
+    defs: Definitions, surface: Surface, region: RegionPlan, entries: Mapping[str, EntryPlan], said: Collection[str]
+) -> str:
+    def field_state(key: str) -> Any:
+        entry = entries[key]
+        usual = resolved_defaults(entry.field, surface)
+        properties = {code: found.value for code, found in entry.settings.items() if found.value != usual[code].value}
+        when = entry.when.mark if entry.when else None
+        return [key, defs.render_mark(entry.field), entry.field.default, entry.label, properties, when]
+
+    def block_state(block: BlockPlan) -> Any:
+        fields = [field_state(placed.field) for placed in block.entries]
+        look = [block.devices, dict(block.look), block.mark]
+        return [block.id, block.kind, block.heading, fields, list(map(tree, block.regions)), look]
 
     def tree(plan: RegionPlan) -> Any:
-        return [
-            plan.id,
-            [
-                [
-                    block.id,
-                    block.kind,
-                    block.heading,
-                    list(map(field_state, block.entries)),
-                    list(map(tree, block.regions)),
-                ]
-                for block in plan.blocks
-            ],
-        ]
+        return [plan.id, list(map(block_state, plan.blocks))]
 
-    return content_hash([document.FORMAT, surface.code, defs.shop.currency, defs.shop.locale, tree(region)])
+    words = [field_state(key) for key in sorted(said)]
+    return content_hash([document.FORMAT, surface.code, defs.shop.currency, defs.shop.locale, tree(region), words])

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import NamedTuple
+from collections.abc import Mapping, Sequence
+from typing import Any, NamedTuple
 
+from young_fabric.core.base.conditions import tests_of
 from young_fabric.core.display.cascade import Resolved
+from young_fabric.core.display.layouts import Arrangement, Block
 from young_fabric.core.display.surfaces import Surface
-from young_fabric.core.nouns import display_settings, fields
+from young_fabric.core.nouns import display_settings, fields, layouts
+from young_fabric.core.nouns.conditions import condition_words, value_words
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import origin_name
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.product_types import EffectiveField
-from young_fabric.core.pages.layouts import Layout
+from young_fabric.core.pages.arranging import Holding
+from young_fabric.core.pages.when import When
 
 
 class Mend(NamedTuple):
@@ -68,10 +72,74 @@ def step_shown(defs: Definitions, field: Field, settings: Mapping[str, Resolved]
     return Step("shown", bool(shown.value), f"{verb} on the {surface.name} {by}", mend)
 
 
-def step_slot(layout: Layout, blocks: tuple[str, ...]) -> Step:
+def step_slot(defs: Definitions, layout: Arrangement, chosen: Resolved, blocks: tuple[str, ...]) -> Step:
     """Whether the layout in force has a place."""
+    name = f"The layout {layout.name}, {_chosen_by(defs, chosen)},"
     if not blocks:
-        return Step("slot", False, f"The layout {layout.name}, which the shop uses, has no slot that takes it")
+        mend = Mend("Give it a place there", layouts.NOUN.code, layout.key)
+        return Step("slot", False, f"{name} has no slot that takes it", mend)
     found = [block for block in layout.blocks() if block.id in blocks]
-    names = " and ".join(block.heading or block.id for block in found)
-    return Step("slot", True, f"The layout {layout.name} has a place for it, in {names}")
+    names = " and ".join(block_name(block) for block in found)
+    return Step("slot", True, f"{name} has a place for it, in {names}")
+
+
+def _chosen_by(defs: Definitions, chosen: Resolved) -> str:
+    if chosen.origin == "default":
+        return "which the surface has by default"
+    return f"which {origin_name(defs, chosen.origin)} has"
+
+
+def block_name(block: Block) -> str:
+    """What a block is called in sentences: by its heading, or what it is known by."""
+    return block.heading or block.id.replace("_", " ")
+
+
+def step_block(defs: Definitions, holdings: Sequence[Holding], values: Mapping[str, Any], layout: Arrangement) -> Step:
+    """Whether a block that takes the field shows: none of what it stands in is hidden, and all their conditions hold."""
+    failed: Step | None = None
+    for holding in holdings:
+        hidden = holding.hidden
+        mend = Mend("Change the layout", layouts.NOUN.code, layout.key)
+        if hidden is not None:
+            failed = failed or Step("block", False, f"{block_name(hidden)} is hidden in the layout {layout.name}", mend)
+            continue
+        unmet = next(
+            (
+                (block, when)
+                for block, when in zip(holding.chain, holding.conditions, strict=True)
+                if when is not None and not when.holds(values)
+            ),
+            None,
+        )
+        if unmet is None:
+            return Step("block", True, f"{block_name(holding.chain[-1])} shows")
+        words = f"{block_name(unmet[0])} shows only when {condition_words(unmet[1].tree, defs)}"
+        failed = failed or Step("block", False, f"{words}: {met_values(defs, unmet[1], values)}", mend)
+    return failed or Step("block", None, "There is no block to ask")
+
+
+def step_condition(
+    defs: Definitions, field: Field, when: When | None, values: Mapping[str, Any], origin: str, surface: Surface
+) -> Step:
+    """Whether the field's own condition holds."""
+    if when is None:
+        return Step("condition", True, "It shows under any condition")
+    words = f"It shows only when {condition_words(when.tree, defs)}, by {origin_name(defs, origin)}"
+    if when.holds(values):
+        return Step("condition", True, words)
+    mend = Mend("Change the condition", display_settings.NOUN.code, f"{origin}/{field.key}/{surface.code}")
+    return Step("condition", False, f"{words}: {met_values(defs, when, values)}", mend)
+
+
+def met_values(defs: Definitions, when: When, values: Mapping[str, Any]) -> str:
+    """The values a condition met, in words."""
+    out = []
+    for key in dict.fromkeys(test["field"] for test in tests_of(when.tree)):
+        field = defs.all_fields.get(key)
+        if field is None:
+            continue
+        value = values.get(key)
+        items = value if isinstance(value, list) else [value]
+        text = "empty" if value is None else ", ".join(value_words(key, item, defs) for item in items[:4])
+        out.append(f"{field.name} is {text[:60]}")
+    return "; ".join(out) or "it does not"

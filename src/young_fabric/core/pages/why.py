@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from young_fabric.core.display.properties import EVERY_DEVICE, PROPERTIES, defaults_for
+from young_fabric.core.display.choices import EVERY_DEVICE
+from young_fabric.core.display.properties import PROPERTIES, defaults_for
 from young_fabric.core.nouns import product_types
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import origin_name
@@ -10,7 +11,7 @@ from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.product_types import type_path
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plan import EntryPlan, Plan
-from young_fabric.core.pages.steps import Mend, Step, step_audience, step_shown
+from young_fabric.core.pages.steps import Mend, Step, block_name, step_audience, step_block, step_condition, step_shown
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import Outcome
 
@@ -25,7 +26,16 @@ def why(defs: Definitions, plan: Plan, product: Product, key: str) -> tuple[Step
     if entry is None:
         return (visible, *_not_applying(defs, plan, product, field))
     outcome = entry.outcome(product)
-    steps = (visible, *entry.steps, _value(defs, entry, product, outcome), _device(entry))
+    values = plan.values(product)
+    holdings = [plan.holding[block] for block in entry.blocks if block in plan.holding]
+    steps = (
+        visible,
+        *entry.steps,
+        step_block(defs, holdings, values, plan.layout),
+        step_condition(defs, entry.field, entry.when, values, entry.settings["condition"].origin, plan.surface),
+        _value(defs, entry, product, outcome),
+        _device(entry),
+    )
     if all(step.ok for step in steps):
         return (*steps, _shows(defs, plan, entry))
     return steps
@@ -116,6 +126,6 @@ def _device(entry: EntryPlan) -> Step:
 def _shows(defs: Definitions, plan: Plan, entry: EntryPlan) -> Step:
     label = entry.settings["label"]
     by = "" if label.origin == "default" else f" by {origin_name(defs, label.origin)}"
-    blocks = [block.heading or block.id for block in plan.layout.blocks() if block.id in entry.blocks]
+    blocks = [block_name(block) for block in plan.layout.blocks() if block.id in entry.blocks]
     words = PROPERTIES["label"].words(label.value)
     return Step("shows", True, f"It shows on the {plan.surface.name} in {' and '.join(blocks)}, {words}{by}")

@@ -14,6 +14,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds import KINDS, Spec, StoredFile, Value
 from young_fabric.core.kinds.base import Judge
 from young_fabric.core.kinds.counts import MOST
+from young_fabric.core.kinds.shown import Text, framed, listed
 from young_fabric.core.nouns.fields import Field, judge_of
 from young_fabric.core.subjects.derived import DERIVED, Compute, Derived
 from young_fabric.core.subjects.products import Product
@@ -129,14 +130,31 @@ class FieldRules:
 
     def shower(self, properties: Mapping[str, Any]) -> Callable[[Value], Any]:
         """A function from a good value to the node it shows as, for resolved display properties."""
+        show = self._shower(properties)
+        before, after = properties.get("before") or "", properties.get("after") or ""
+        return (lambda value: framed(show(value), before, after)) if before or after else show
+
+    def _shower(self, properties: Mapping[str, Any]) -> Callable[[Value], Any]:
         show_item = self.kind.shower(self.spec, properties)
         if not self.field.many:
             return show_item
-        together = self.kind.together
-        if self.spec.alphabetical:
-            order = order_of(self.spec.locale)
-            return lambda values: together(sorted(map(show_item, values), key=lambda node: order(node.plain)))
-        return lambda values: show_item(values[0]) if len(values) == 1 else together(list(map(show_item, values)))
+        together, locale, said = self.kind.together, self.spec.locale, properties.get("item_order")
+        alphabetical = said == "alphabet" or (self.spec.alphabetical and said != "reverse")
+        order = order_of(locale) if alphabetical else None
+
+        def show(values: list[Value]) -> Any:
+            if len(values) == 1:
+                return show_item(values[0])
+            nodes = list(map(show_item, values))
+            if order is not None:
+                nodes.sort(key=lambda node: order(node.plain))
+            elif said == "reverse":
+                nodes.reverse()
+            if all(node.__class__ is Text for node in nodes):
+                return listed([node.text for node in nodes if node.text], properties, locale)
+            return together(nodes)
+
+        return show
 
     def text(self, value: Value) -> str:
         """A good value as shoppers read it."""

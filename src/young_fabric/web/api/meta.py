@@ -5,6 +5,7 @@ from __future__ import annotations
 from flask import Response
 
 from young_fabric.core.base.units import UNITS
+from young_fabric.core.display.icons import ICONS
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds import KINDS, Kind
@@ -12,7 +13,6 @@ from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.limits import OF_MANY
 from young_fabric.core.kinds.schema_org import PROPERTIES as SCHEMA_ORG
 from young_fabric.core.nouns.base import Noun
-from young_fabric.core.nouns.icons import ICONS
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import FIELD_SUBJECTS, SUBJECTS
 from young_fabric.service import plans

@@ -1,0 +1,240 @@
+"""The kinds of block a layout is made of: a registry, so that one more is a line here, what it renders, and a partial.
+
+How each renders is said beside the pages; each has a partial of its own name in the shop's templates.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.block_members import COMMON, HEADING, ICON, REGIONS, TAKES, WIDTHS, Member, chosen
+from young_fabric.core.display.choices import Choice, short_text
+from young_fabric.core.kinds.base import Kind
+from young_fabric.core.kinds.numbers import Money, UnitPrice
+from young_fabric.core.kinds.pictures import Picture
+from young_fabric.core.kinds.ratings import Rating
+from young_fabric.core.kinds.rich_text import RichText
+from young_fabric.core.kinds.shared_words import SharedWords
+from young_fabric.core.kinds.texts import LongText, Text
+from young_fabric.core.kinds.videos import Video
+
+LONGEST_WORDS = 4_000
+CONTENT, TITLE, BETWEEN, LIGHT = "content", "title", "between", "light"
+"""What a block weighs in its region: content stands, and has what is around it stand; a title stands when content follows;
+what is between stands between others; a light one stands, and has nothing else stand."""
+
+
+@dataclass(frozen=True)
+class BlockKind:
+    """A kind of block. `help` says what it shows; `group` heads it where blocks are chosen.
+
+    Those with a number of `most_fields` are slots, which take fields of `kinds` (none: of any); a new one takes `fields`.
+    `fewest_regions` and `most_regions` are how many parts it holds. A layout has `once` ones at most once. `filled` ones
+    stand only when a field has a value; the fields of `in_rows` ones are rows where products are compared.
+    """
+
+    code: str
+    name: str
+    help: str
+    group: str
+    members: tuple[Member, ...] = ()
+    most_fields: int = 0
+    kinds: tuple[type[Kind], ...] = ()
+    fields: tuple[str, ...] = ()
+    fewest_regions: int = 0
+    most_regions: int = 0
+    once: bool = False
+    filled: bool = False
+    in_rows: bool = False
+    weight: str = CONTENT
+    begins: Mapping[str, Any] = field(default_factory=dict)
+
+    @property
+    def takes_fields(self) -> bool:
+        """Whether it is a slot."""
+        return self.most_fields > 0
+
+    def all_members(self) -> tuple[Member, ...]:
+        """All that can be said of a block of this kind."""
+        slot = (TAKES,) if self.takes_fields else ()
+        held = (REGIONS,) if self.most_regions else ()
+        return (*slot, *held, *self.members, *COMMON)
+
+    def takes_kind(self, kind: Kind) -> bool:
+        """Whether fields of a kind can stand in it."""
+        return not self.kinds or isinstance(kind, self.kinds)
+
+
+PICTURES_AS = chosen(
+    "as",
+    "Pictures as",
+    (
+        Choice("strip", "large, with a strip below"),
+        Choice("slider", "slider"),
+        Choice("grid", "grid"),
+        Choice("one", "the first alone"),
+    ),
+)
+CROP = chosen(
+    "crop",
+    "Cut to",
+    (
+        Choice("", "nothing cut off"),
+        Choice("square", "square"),
+        Choice("wide", "4 to 3"),
+        Choice("tall", "3 to 4"),
+        Choice("film", "16 to 9"),
+    ),
+)
+PANELS_AS = chosen("as", "Panels as", (Choice("tabs", "tabs"), Choice("accordion", "accordion")))
+WORDS = Member("words", "Words", "phrases", short_text(LONGEST_WORDS, lines=True), "", typed=True)
+SMALL = "small"
+LEVEL = chosen("level", "Size", (Choice("large", "large"), Choice(SMALL, "small")))
+
+
+def _check_copy(value: Any) -> Refusal | None:
+    if isinstance(value, str) and value:
+        return None
+    return Refusal("copy", "Choose the shared copy it shows", help="Choose one, or make one")
+
+
+COPY = Member("copy", "Shared copy", "shared_copy", _check_copy)
+_TEXTS: tuple[type[Kind], ...] = (Text, LongText, RichText, SharedWords)
+_PRODUCT, _PARTS, _WORDS = "Of the product", "To arrange with", "Words and more"
+
+BLOCK_KINDS: dict[str, BlockKind] = {
+    kind.code: kind
+    for kind in (
+        BlockKind(
+            "title",
+            "title",
+            "What the product is called",
+            _PRODUCT,
+            most_fields=1,
+            kinds=(Text,),
+            fields=("title",),
+            once=True,
+            filled=True,
+        ),
+        BlockKind(
+            "pictures",
+            "pictures",
+            "Its pictures, in their proportions or cut",
+            _PRODUCT,
+            (PICTURES_AS, CROP),
+            most_fields=4,
+            kinds=(Picture,),
+            fields=("pictures",),
+            filled=True,
+        ),
+        BlockKind(
+            "price",
+            "price",
+            "What it costs, with the unit price if no other place has it",
+            _PRODUCT,
+            most_fields=2,
+            kinds=(Money, UnitPrice),
+            fields=("price", "unit_price"),
+            once=True,
+            filled=True,
+        ),
+        BlockKind(
+            "unit_price",
+            "unit price",
+            "The price of a reference quantity, by itself",
+            _PRODUCT,
+            most_fields=1,
+            kinds=(UnitPrice,),
+            fields=("unit_price",),
+            once=True,
+            filled=True,
+        ),
+        BlockKind(
+            "stock", "stock", "In stock, few left or sold out, as it is right now", _PRODUCT, once=True, weight=LIGHT
+        ),
+        BlockKind(
+            "text",
+            "short description",
+            "Text in full width, without a label",
+            _PRODUCT,
+            (HEADING, ICON),
+            most_fields=4,
+            kinds=_TEXTS,
+            fields=("description",),
+            filled=True,
+        ),
+        BlockKind(
+            "field", "single field", "One field by itself", _PRODUCT, (HEADING, ICON), most_fields=1, in_rows=True
+        ),
+        BlockKind(
+            "fields",
+            "fields",
+            "Fields of sets, or all that no other place has",
+            _PRODUCT,
+            (HEADING, ICON),
+            most_fields=300,
+            in_rows=True,
+            begins={"takes": {"rest": True}, "heading": "Details"},
+        ),
+        BlockKind(
+            "rating",
+            "rating",
+            "Stars and how many rated",
+            _PRODUCT,
+            (HEADING, ICON),
+            most_fields=2,
+            kinds=(Rating,),
+            filled=True,
+        ),
+        BlockKind(
+            "video",
+            "video",
+            "A film that plays when asked to",
+            _PRODUCT,
+            (HEADING, ICON),
+            most_fields=4,
+            kinds=(Video,),
+            filled=True,
+        ),
+        BlockKind("columns", "columns", "Parts side by side", _PARTS, (WIDTHS,), fewest_regions=2, most_regions=4),
+        BlockKind(
+            "panels",
+            "panels",
+            "Parts under headings, as tabs or an accordion",
+            _PARTS,
+            (PANELS_AS,),
+            fewest_regions=1,
+            most_regions=1,
+        ),
+        BlockKind(
+            "section",
+            "section",
+            "Blocks together, under a heading or none",
+            _PARTS,
+            (HEADING, ICON),
+            fewest_regions=1,
+            most_regions=1,
+        ),
+        BlockKind("divider", "divider", "A line between blocks", _PARTS, weight=BETWEEN),
+        BlockKind("heading", "heading", "Words above what follows", _WORDS, (WORDS, LEVEL), weight=TITLE),
+        BlockKind("words", "words", "Text with values of fields in it", _WORDS, (WORDS, HEADING, ICON)),
+        BlockKind("copy", "shared copy", "Words that are written once for many pages", _WORDS, (COPY, HEADING, ICON)),
+        BlockKind(
+            "share",
+            "share links",
+            "The page's address to send on, by mail or to copy",
+            _WORDS,
+            (HEADING,),
+            once=True,
+            weight=LIGHT,
+        ),
+        BlockKind(
+            "closer", "quick look and compare", "Ways to see more of it from its card", _WORDS, once=True, weight=LIGHT
+        ),
+        BlockKind("save", "save for later", "Keeps the product in this browser", _WORDS, once=True, weight=LIGHT),
+    )
+}
+"""Every kind of block by its code."""

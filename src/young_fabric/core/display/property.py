@@ -1,0 +1,46 @@
+"""What a property of a display setting is."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, Protocol
+
+from young_fabric.core.display.choices import Check, Choice
+from young_fabric.core.display.surfaces import Surface
+from young_fabric.core.kinds import Kind
+
+
+class FieldSaid(Protocol):
+    """What properties ask of a field."""
+
+    @property
+    def rules(self) -> Kind:
+        """Its kind."""
+
+    @property
+    def formats(self) -> frozenset[str]:
+        """The codes of the format properties its values go by."""
+
+    def shown_by_default(self, surface: Surface) -> bool:
+        """Whether a surface shows it unless set otherwise."""
+
+
+@dataclass(frozen=True)
+class Property:
+    """One thing that can be set for a field on a surface.
+
+    `control` edits it; `words` tells a value in a change, before the place; `default` is what
+    holds of a kind where nothing is set; `applies` says whether it means anything for a field on a surface. `whole` ones are said of a
+    surface as a whole, and of no single field.
+    """
+
+    code: str
+    name: str
+    control: str
+    check: Check
+    default: Callable[[Kind, Surface], Any]
+    words: Callable[[Any], str]
+    choices: tuple[Choice, ...] = ()
+    applies: Callable[[FieldSaid, Surface], bool] = lambda _field, _surface: True
+    whole: bool = False

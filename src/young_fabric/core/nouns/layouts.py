@@ -1,0 +1,292 @@
+"""Layouts as definitions: the arrangement of a surface, of regions of its own or of steps over another one."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Any
+
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.shapes import STRICT
+from young_fabric.core.base.text import make_key
+from young_fabric.core.display.layouts import STEP_WORDS, Arrangement, Json, read_regions, read_takes, resolve_layout
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.kinds.base import Items, Target, in_words
+from young_fabric.core.nouns.base import Noun, Reference, State
+from young_fabric.core.nouns.block_checks import MOST_BLOCKS, check_block, check_nesting, tokens_of
+from young_fabric.core.nouns.built_in import BUILT_IN
+from young_fabric.core.nouns.built_in_layouts import BUILT_IN_LAYOUTS
+from young_fabric.core.nouns.conditions import read_condition, refers_of_condition, renamed_field, with_asked
+from young_fabric.core.nouns.layout_parts import LayoutRegion, LayoutStep
+
+if TYPE_CHECKING:
+    from young_fabric.core.nouns.definitions import Definitions
+
+LAYOUTS = "layout"
+MOST_STEPS = 400
+
+
+@dataclass(frozen=True)
+class Layout:
+    """The arrangement of a surface: `regions` of its own, or `steps` over the layout it builds on.
+
+    The first region is where reading begins; the others show in the blocks that name them.
+    """
+
+    __pydantic_config__ = STRICT
+    key: str
+    name: str
+    surface: str = next(iter(SURFACES))
+    base: str | None = None
+    regions: tuple[LayoutRegion, ...] = ()
+    steps: tuple[LayoutStep, ...] = ()
+
+    def said_blocks(self) -> Iterable[tuple[tuple[str | int, ...], Json]]:
+        """All that it says of blocks itself, with the place: whole blocks, and members that its steps set."""
+        for number, region in enumerate(self.regions):
+            for position, block in enumerate(region.blocks):
+                yield ("regions", number, "blocks", position), block
+        for number, step in enumerate(self.steps):
+            if step.block is not None:
+                yield ("steps", number, "block"), step.block
+            elif step.props:
+                yield ("steps", number, "props"), step.props
+
+
+def shape_of(layout: Layout) -> Json:
+    """A layout as the rules have it."""
+    return {
+        "base": layout.base,
+        "regions": [{"id": region.id, "blocks": list(region.blocks)} for region in layout.regions],
+        "steps": [step.plain() for step in layout.steps],
+    }
+
+
+def all_layouts(own: Mapping[str, Layout]) -> Mapping[str, Layout]:
+    """The layouts the core brings, and a shop's own."""
+    built_in = {
+        key: Layout(key, name, surface, regions=regions) for key, (name, surface, regions) in BUILT_IN_LAYOUTS.items()
+    }
+    return {**built_in, **own}
+
+
+def arrange(layouts: Mapping[str, Layout], key: str) -> Arrangement:
+    """A layout with all its steps taken. Raises Refusal `no_base`, `loop`."""
+    found = resolve_layout({name: shape_of(layouts[name]) for name in chain_of(layouts, key)}, key)
+    name = layouts[key].name if key in layouts else key
+    return Arrangement(key, name, read_regions(found.regions), tuple(found.lost))
+
+
+def chain_of(layouts: Mapping[str, Layout], key: str) -> tuple[str, ...]:
+    """A layout and those it builds on, nearest first, as far as they are there; each once."""
+    found: dict[str, None] = {}
+    at: str | None = key
+    while at is not None and at in layouts and at not in found:
+        found[at] = None
+        at = layouts[at].base
+    return tuple(found)
+
+
+def check_layout(layout: Layout, defs: Definitions) -> None:
+    """Raises Refusal: `required`, `long`, `unknown_surface`, `no_base`, `loop`, `other_surface`, `too_many`, `twice`,
+    `unknown_region`, `nested`, or of a block."""
+    if not layout.name.strip():
+        raise Refusal("required", "A layout needs a name", ("name",), "Type a name, such as Page of paints")
+    if len(layout.name) > 80:
+        raise Refusal("long", "At most 80 characters fit", ("name",), "Shorten it")
+    if layout.surface not in SURFACES:
+        raise Refusal("unknown_surface", f"There is no surface {layout.surface[:60]}", ("surface",), "Choose another")
+    layouts = {**defs.layouts, layout.key: layout}
+    base = layouts.get(layout.base) if layout.base is not None else None
+    if base is not None and base.surface != layout.surface:
+        words = f"{base.name} is a layout of the {SURFACES[base.surface].name}"
+        raise Refusal("other_surface", words, ("base",), "Build on one of the same surface")
+    if layout.base is None and not layout.regions:
+        raise Refusal("required", "A layout needs a part to put blocks in", ("regions",), "Add one")
+    if len(layout.steps) > MOST_STEPS:
+        raise Refusal("too_many", f"A layout has at most {MOST_STEPS} steps over its base", ("steps",), "Begin anew")
+    if len({step.key for step in layout.steps}) < len(layout.steps):
+        raise Refusal("twice", "A step is here twice", ("steps",), "Keep one")
+    arranged = arrange(layouts, layout.key)
+    blocks = [block for region in arranged.regions for block in region.blocks]
+    if len(blocks) > MOST_BLOCKS:
+        raise Refusal("too_many", f"A layout has at most {MOST_BLOCKS} blocks", ("regions",), "Take some away")
+    for where, said in layout.said_blocks():
+        try:
+            check_block(said, defs, whole="props" not in where)
+        except Refusal as refusal:
+            raise refusal.at(*where) from None
+    check_nesting(arranged)
+
+
+def _names_of_block(said: Json) -> Iterable[Reference]:
+    takes = read_takes(said.get("takes"))
+    for key in takes.fields:
+        if key not in BUILT_IN:
+            yield Reference("field", key, "takes", loose=True)
+    for key in (*takes.sets, *(field_set for field_set, _ in takes.sections)):
+        yield Reference("field_set", key, "takes", loose=True)
+    condition = said.get("condition")
+    if isinstance(condition, Mapping):
+        yield from refers_of_condition(condition, BUILT_IN, "condition")
+    for key in tokens_of(said):
+        if key not in BUILT_IN:
+            yield Reference("field", key, "words", apart=True)
+    if isinstance(said.get("copy"), str):
+        yield Reference("shared_copy", said["copy"], "copy")
+
+
+def _refers(layout: Layout) -> Iterable[Reference]:
+    if layout.base is not None and layout.base not in BUILT_IN_LAYOUTS:
+        yield Reference(LAYOUTS, layout.base, "base")
+    for _, said in layout.said_blocks():
+        yield from _names_of_block(said)
+
+
+def _changed_blocks(layout: Layout, change: Any) -> Layout:
+    """A layout with all that it says of blocks made into something else."""
+    regions = tuple(replace(region, blocks=tuple(map(change, region.blocks))) for region in layout.regions)
+    steps = tuple(
+        replace(
+            step,
+            block=None if step.block is None else change(step.block),
+            props=None if step.props is None else change(step.props),
+        )
+        for step in layout.steps
+    )
+    return replace(layout, regions=regions, steps=steps)
+
+
+def _without(layout: Layout, reference: Reference) -> Layout:
+    def without(said: Json) -> Json:
+        takes = said.get("takes")
+        if not isinstance(takes, Mapping):
+            return said
+        kept = {
+            "fields": [key for key in takes.get("fields", ()) if (reference.noun, reference.key) != ("field", key)],
+            "sets": [key for key in takes.get("sets", ()) if (reference.noun, reference.key) != ("field_set", key)],
+            "sections": [
+                pair for pair in takes.get("sections", ()) if (reference.noun, reference.key) != ("field_set", pair[0])
+            ],
+        }
+        return {**said, "takes": {**takes, **{name: kept[name] for name in kept if name in takes}}}
+
+    return _changed_blocks(layout, without)
+
+
+def _with_field(layout: Layout, field: str, into: str) -> Layout:
+    def renamed(said: Json) -> Json:
+        out = dict(said)
+        takes = said.get("takes")
+        if isinstance(takes, Mapping) and "fields" in takes:
+            keys = dict.fromkeys(into if key == field else key for key in takes["fields"])
+            out["takes"] = {**takes, "fields": list(keys)}
+        if isinstance(said.get("condition"), Mapping):
+            out["condition"] = renamed_field(said["condition"], field, into)
+        if isinstance(said.get("words"), str):
+            out["words"] = said["words"].replace(f"{{{field}}}", f"{{{into}}}")
+        return out
+
+    return _changed_blocks(layout, renamed)
+
+
+def with_read_conditions(layout: Layout, defs: Definitions) -> Layout:
+    """A layout with what was typed in the conditions of its blocks read into values. Raises Refusal with its place."""
+
+    def read(where: tuple[str | int, ...], said: Json) -> Json:
+        if not isinstance(said.get("condition"), Mapping):
+            return said
+        try:
+            return {**said, "condition": read_condition(said["condition"], defs)}
+        except Refusal as refusal:
+            raise refusal.at(*where, "condition") from None
+
+    found = {id(said): read(where, said) for where, said in layout.said_blocks()}
+    return _changed_blocks(layout, lambda said: found.get(id(said), said))
+
+
+def _with_items(layout: Layout, target: Target, items: Items, defs: Definitions) -> Layout:
+    asked = {key for key, field in defs.all_fields.items() if field.own and field.paths(target)}
+
+    def changed(said: Json) -> Json:
+        condition = said.get("condition")
+        return {**said, "condition": with_asked(condition, asked, items)} if isinstance(condition, Mapping) else said
+
+    return _changed_blocks(layout, changed)
+
+
+def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+    old = {step["key"]: step for step in before["steps"]}
+    new = {step["key"]: step for step in after["steps"]}
+    out = [f"{_block_words(step, defs)} {STEP_WORDS[step['op']]}" for key, step in new.items() if old.get(key) != step]
+    out += [f"{_block_words(step, defs)} as the base has it" for key, step in old.items() if key not in new]
+    was, now = (
+        {block["id"]: (region["id"], block) for region in state["regions"] for block in region["blocks"]}
+        for state in (before, after)
+    )
+    out += [f"{_block_name(block)} added" for key, (_, block) in now.items() if key not in was]
+    out += [f"{_block_name(block)} taken away" for key, (_, block) in was.items() if key not in now]
+    out += [f"{_block_name(now[key][1])} changed" for key in was if key in now and was[key][1] != now[key][1]]
+    places = [
+        [
+            (region["id"], block["id"])
+            for region in state["regions"]
+            for block in region["blocks"]
+            if block["id"] in both
+        ]
+        for state in (before, after)
+        for both in [was.keys() & now.keys()]
+    ]
+    out += ["blocks moved"] if places[0] != places[1] else []
+    names = {key: layout.name for key, layout in defs.layouts.items()}
+    if before["base"] != after["base"]:
+        words = [names.get(base, base) if base else "nothing" for base in (before["base"], after["base"])]
+        out.append(f"builds on {words[0]} → {words[1]}")
+    if before["name"] != after["name"]:
+        out.append(f"name {in_words(before['name'])} → {in_words(after['name'])}")
+    return out or ["no difference"]
+
+
+def _block_name(block: Json) -> str:
+    heading = block.get("heading") or block.get("words")
+    return f"“{str(heading)[:40]}”" if heading else str(block["id"]).replace("_", " ")
+
+
+def _block_words(step: State, defs: Definitions) -> str:  # noqa: ARG001
+    return _block_name(step["block"]) if step.get("block") else str(step["id"]).replace("_", " ")
+
+
+def _blank(key: str, name: str, defs: Definitions) -> Layout:  # noqa: ARG001
+    surface = next(iter(SURFACES.values()))
+    return Layout(key, name, surface.code, surface.layout)
+
+
+def _key(name: str, defs: Definitions, noun: str) -> str:  # noqa: ARG001
+    return make_key(name, "", defs.layouts)
+
+
+def _note(layout: Layout, defs: Definitions) -> str:
+    surface = SURFACES.get(layout.surface)
+    name = surface.name if surface is not None else layout.surface
+    base = defs.layouts.get(layout.base) if layout.base else None
+    return f"{name}, {len(layout.steps)} steps over {base.name}" if base is not None else name
+
+
+NOUN = Noun(
+    code=LAYOUTS,
+    plural="layouts",
+    name="layout",
+    group="How it shows",
+    type=Layout,
+    check=check_layout,
+    describe=_describe,
+    blank=_blank,
+    key=_key,
+    refers=_refers,
+    without=_without,
+    keyed={"regions": "id", "regions/*/blocks": "id", "steps": "key"},
+    note=_note,
+    with_field=_with_field,
+    with_items=_with_items,
+    unplanned=frozenset({"name"}),
+)
