@@ -12,7 +12,9 @@ from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.nouns.built_in import BUILT_IN
+from young_fabric.core.nouns.built_in_layouts import BUILT_IN_LAYOUTS
 from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.pages.blocks import RENDERERS
 from young_fabric.core.subjects.registry import SUBJECTS
 from young_fabric.service.checks import CHECKS
 from young_fabric.service.job_kinds import JOB_KINDS
@@ -117,5 +119,8 @@ def test_every_block_and_every_shown_node_has_its_partial() -> None:
     from young_fabric.core.kinds.shown import NODES
 
     templates = ROOT / "src/young_fabric/web/shop/templates"
-    for folder, codes in (("blocks", BLOCK_KINDS), ("cards", BLOCK_KINDS), ("shown", NODES)):
+    for folder, codes in (("blocks", BLOCK_KINDS), ("shown", NODES)):
         assert {path.stem for path in (templates / folder).glob("*.html")} == set(codes)
+    assert {path.stem for path in (templates / "cards").glob("*.html")} < set(BLOCK_KINDS)
+    assert RENDERERS.keys() == BLOCK_KINDS.keys()
+    assert {surface.layout for surface in SURFACES.values()} == BUILT_IN_LAYOUTS.keys()

@@ -41,7 +41,7 @@ def test_staff_fields_never_leave_the_studio(work: Work) -> None:
     definitions.display(work, Scope("shop"), "ss_series", "*", {"shown": True}, None)
     _, drafts = proofs.documents(work, paint.id)
     assert "ss_series" in paint.values
-    for doc in (*drafts.values(), proofs.render_cards(work, plans.draft_plans(work.session), [paint])[0][1]):
+    for doc in (*drafts.values(), proofs.compared(work, [paint.id])[0][1]):
         assert "ss_series" not in {entry.field for entry in doc.entries()}
 
 

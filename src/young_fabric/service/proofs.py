@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import DisplaySetting
-from young_fabric.core.display.surfaces import SURFACES, Surface, listed_surface
+from young_fabric.core.display.surfaces import SURFACES, Surface, compared_surface, listed_surface
 from young_fabric.core.listing.listings import Listing
 from young_fabric.core.nouns import collections, display_settings, records
 from young_fabric.core.nouns.definitions import Definitions
@@ -85,7 +85,7 @@ def cards(work: Work, listing: Listing, offset: int = 0) -> tuple[list[tuple[Pro
     else:
         wanted = Search(types=tuple(sorted(descendants(listing.key, made.defs.types))), offered=True)
         found = _by_title(work, made, wanted, offset)
-    return render_cards(work, made, found), products.count(work.session, wanted)
+    return render_products(work, made, found, listed_surface()), products.count(work.session, wanted)
 
 
 def heading(session: Session, defs: Definitions, listing: Listing, *, live: bool = False) -> Heading | None:
@@ -101,12 +101,21 @@ def _by_title(work: Work, made: Plans, wanted: Search, offset: int) -> list[Prod
     return [record.product for record in page]
 
 
-def render_cards(work: Work, made: Plans, found: Sequence[Product]) -> list[tuple[Product, RenderDoc]]:
-    """Draft cards of products."""
+def compared(work: Work, ids: Sequence[int]) -> list[tuple[Product, RenderDoc]]:
+    """Products with their draft documents of the compare surface, in the order asked, those that are gone left out."""
+    work.need(Right.LOOK)
+    records = products.get(work.session, list(ids))
+    found = [records[number].product for number in ids if number in records]
+    return render_products(work, plans.draft_plans(work.session), found, compared_surface())
+
+
+def render_products(
+    work: Work, made: Plans, found: Sequence[Product], surface: Surface
+) -> list[tuple[Product, RenderDoc]]:
+    """Products with their draft documents on a surface."""
     own = own_settings(work, [product.id for product in found])
-    surface = listed_surface().code
     return [
-        (product, made.of_product(product, surface, own.get(str(product.id), ())).render(shown))
+        (product, made.of_product(product, surface.code, own.get(str(product.id), ())).render(shown))
         for product, shown in zip(found, named(work.session, made.defs, found), strict=True)
     ]
 

@@ -144,6 +144,7 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     app.jinja_env.filters["groups"] = groups
     app.jinja_env.globals["built"] = pages.built
     app.jinja_env.globals["say"] = words.say
+    app.jinja_env.globals["words"] = pages.shop_words
     app.jinja_env.globals["way"] = pages.way
     app.jinja_env.globals["icons"] = ICONS
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True

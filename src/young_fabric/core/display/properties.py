@@ -39,7 +39,7 @@ LABELS = (
 EMPTIES = (
     Choice("omit", "left out", "when empty left out"),
     Choice("dash", "a dash", "when empty a dash"),
-    Choice("words", "words of your own", "when empty words of its own"),
+    Choice("own", "words of your own", "when empty words of its own"),
 )
 
 

@@ -11,7 +11,7 @@ class Surface:
     """A place where fields render.
 
     `readers` are the audiences it may show, `layout` the key of the layout it has unless another is assigned. `addressed`
-    ones are pages with an address of their own, `listed` ones stand on listings; `stand_ins` may show a dash for what is
+    ones are pages with an address of their own, `listed` ones stand on listings; a `quick` one is a first look at a product, `compared` ones stand side by side; `stand_ins` may show a dash for what is
     not there; `data` ones are read by other systems and count for no shopper. `counted` is what one of its documents is
     called, and several.
     """
@@ -24,6 +24,8 @@ class Surface:
     shows_by_default: bool = True
     addressed: bool = False
     listed: bool = False
+    quick: bool = False
+    compared: bool = False
     stand_ins: bool = True
     data: bool = False
 
@@ -33,9 +35,14 @@ SURFACES: dict[str, Surface] = {
     for surface in (
         Surface("product_page", "product page", "page", ("page", "pages"), addressed=True),
         Surface("listing_card", "listing card", "card", ("card", "cards"), shows_by_default=False, listed=True),
-        Surface("quick_look", "quick look", "quick", ("quick look", "quick looks"), shows_by_default=False),
+        Surface("quick_look", "quick look", "quick", ("quick look", "quick looks"), shows_by_default=False, quick=True),
         Surface(
-            "compare", "compare table", "compared", ("compared product", "compared products"), shows_by_default=False
+            "compare",
+            "compare table",
+            "compared",
+            ("compared product", "compared products"),
+            shows_by_default=False,
+            compared=True,
         ),
         Surface(
             "structured_data",
@@ -73,6 +80,16 @@ def addressed_surface() -> Surface:
 def listed_surface() -> Surface:
     """The surface that stands on listings."""
     return next(surface for surface in SURFACES.values() if surface.listed)
+
+
+def quick_surface() -> Surface:
+    """The surface that is a first look at a product."""
+    return next(surface for surface in SURFACES.values() if surface.quick)
+
+
+def compared_surface() -> Surface:
+    """The surface whose documents stand side by side."""
+    return next(surface for surface in SURFACES.values() if surface.compared)
 
 
 def data_surface() -> Surface:

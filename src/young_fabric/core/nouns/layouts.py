@@ -12,6 +12,7 @@ from young_fabric.core.base.text import make_key
 from young_fabric.core.display.layouts import STEP_WORDS, Arrangement, Json, read_regions, read_takes, resolve_layout
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds.base import Items, Target, in_words
+from young_fabric.core.nouns import field_sets, fields
 from young_fabric.core.nouns.base import Noun, Reference, State
 from young_fabric.core.nouns.block_checks import MOST_BLOCKS, check_block, check_nesting, tokens_of
 from young_fabric.core.nouns.built_in import BUILT_IN
@@ -23,6 +24,7 @@ if TYPE_CHECKING:
     from young_fabric.core.nouns.definitions import Definitions
 
 LAYOUTS = "layout"
+FIELD, FIELD_SET = fields.NOUN.code, field_sets.NOUN.code
 MOST_STEPS = 400
 
 
@@ -123,15 +125,15 @@ def _names_of_block(said: Json) -> Iterable[Reference]:
     takes = read_takes(said.get("takes"))
     for key in takes.fields:
         if key not in BUILT_IN:
-            yield Reference("field", key, "takes", loose=True)
+            yield Reference(FIELD, key, "takes", loose=True)
     for key in (*takes.sets, *(field_set for field_set, _ in takes.sections)):
-        yield Reference("field_set", key, "takes", loose=True)
+        yield Reference(FIELD_SET, key, "takes", loose=True)
     condition = said.get("condition")
     if isinstance(condition, Mapping):
         yield from refers_of_condition(condition, BUILT_IN, "condition")
     for key in tokens_of(said):
         if key not in BUILT_IN:
-            yield Reference("field", key, "words", apart=True)
+            yield Reference(FIELD, key, "words", apart=True)
     if isinstance(said.get("copy"), str):
         yield Reference("shared_copy", said["copy"], "copy")
 
@@ -163,10 +165,10 @@ def _without(layout: Layout, reference: Reference) -> Layout:
         if not isinstance(takes, Mapping):
             return said
         kept = {
-            "fields": [key for key in takes.get("fields", ()) if (reference.noun, reference.key) != ("field", key)],
-            "sets": [key for key in takes.get("sets", ()) if (reference.noun, reference.key) != ("field_set", key)],
+            "fields": [key for key in takes.get("fields", ()) if (reference.noun, reference.key) != (FIELD, key)],
+            "sets": [key for key in takes.get("sets", ()) if (reference.noun, reference.key) != (FIELD_SET, key)],
             "sections": [
-                pair for pair in takes.get("sections", ()) if (reference.noun, reference.key) != ("field_set", pair[0])
+                pair for pair in takes.get("sections", ()) if (reference.noun, reference.key) != (FIELD_SET, pair[0])
             ],
         }
         return {**said, "takes": {**takes, **{name: kept[name] for name in kept if name in takes}}}

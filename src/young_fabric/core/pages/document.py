@@ -120,8 +120,31 @@ def _entry_json(entry: Entry) -> list[Any]:
     return [field, label, label_at, nodes.to_json(shown), value, devices]
 
 
-def from_json(data: Mapping[str, Any]) -> RenderDoc:
-    """The inverse of `to_json`."""
+def _with_stock(data: Mapping[str, Any]) -> Mapping[str, Any]:
+    """Format 2 told the stock with the price, wherever that stood on a page with parts."""
+
+    def region(old: Mapping[str, Any]) -> dict[str, Any]:
+        blocks: list[Any] = []
+        for block in old["blocks"]:
+            parts = {"regions": list(map(region, block["regions"]))} if "regions" in block else {}
+            blocks.append({**block, **parts})
+            if (block["id"], block["kind"]) == (_PRICE, _PRICE):
+                blocks.append({"id": "stock", "kind": "stock"})
+        return {**old, "blocks": blocks}
+
+    parted = any("regions" in block for block in data["region"]["blocks"])
+    return {**data, "region": region(data["region"])} if parted else data
+
+
+_PRICE = "price"
+_UPGRADES = {2: _with_stock}
+"""How documents of an older format are read, by that format."""
+
+
+def from_json(data: Mapping[str, Any], since: int = FORMAT) -> RenderDoc:
+    """The inverse of `to_json`, also of documents that were written in an older format."""
+    for number in range(since, FORMAT):
+        data = _UPGRADES.get(number, lambda same: same)(data)
     return RenderDoc(data["surface"], data["product"], _region(data["region"]))
 
 

@@ -115,5 +115,5 @@ def stand_in(rules: FieldRules, label: str, settings: Mapping[str, Resolved], su
     if not surface.stand_ins or settings["empty"].value == "omit":
         return None
     devices = tuple(settings["devices"].value)
-    own = settings["empty_words"].value if settings["empty"].value == "words" else ""
+    own = settings["empty_words"].value if settings["empty"].value == "own" else ""
     return Entry(rules.field.key, label, settings["label"].value, Nothing(own) if own else Nothing(), None, devices)

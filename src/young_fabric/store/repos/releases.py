@@ -223,6 +223,20 @@ def documents_at(session: Session, surfaces: Sequence[str], address: str) -> lis
     return sorted(rows, key=lambda row: surfaces.index(row.surface))
 
 
+def documents_at_each(session: Session, surface: str, addresses: Sequence[str]) -> dict[str, LiveDocumentRow]:
+    """Address → the live document on a surface of the subject whose page is there; of several cards the first."""
+    query = select(D).where(D.until.is_(None), D.address.in_(addresses), D.surface == surface)
+    rows = session.scalars(query.order_by(D.card.desc())) if addresses else ()
+    return {str(row.address): row for row in rows}
+
+
+def documents_on(session: Session, surface: str, subject: str, ids: Sequence[str]) -> dict[str, LiveDocumentRow]:
+    """Id → its live document on a surface; of several cards the first."""
+    there = D.until.is_(None), D.surface == surface, D.subject == subject
+    rows = session.scalars(select(D).where(*there, D.subject_id.in_(ids)).order_by(D.card.desc())) if ids else ()
+    return {row.subject_id: row for row in rows}
+
+
 def documents_of(session: Session, subject: str, number: Any) -> list[LiveDocumentRow]:
     """All live documents of a subject."""
     query = select(D).where(D.until.is_(None), D.subject == subject, D.subject_id == str(number))

@@ -6,7 +6,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
+from urllib.parse import urlencode
 
+from young_fabric.core.listing.comparing import ComparedRow, Comparison
 from young_fabric.core.listing.listings import Listing, of_collection, of_record, of_type
 from young_fabric.core.nouns import collections, product_types, records
 from young_fabric.core.nouns.collections import in_order
@@ -38,12 +40,73 @@ class Frame:
 
 
 @dataclass(frozen=True)
+class Item:
+    """A product as pages lead to it: its number, title, address and stock (None when not counted), and where the shop is."""
+
+    id: int
+    title: str
+    slug: str
+    stock: int | None
+    root: str
+    proof: bool
+
+    @property
+    def href(self) -> str:
+        """Its page."""
+        return f"/proof/product/{self.id}" if self.proof else f"/shop/p/{self.slug}"
+
+    @property
+    def quick(self) -> str:
+        """Its quick look."""
+        return f"/proof/quick/{self.id}" if self.proof else f"/shop/q/{self.slug}"
+
+    @property
+    def name(self) -> str:
+        """What it is compared by: its number in the proof, its address in the shop."""
+        return str(self.id) if self.proof else self.slug
+
+    @property
+    def url(self) -> str:
+        """Its page's whole address in the shop."""
+        return f"{self.root}/shop/p/{self.slug}"
+
+
+@dataclass(frozen=True)
 class CardContext:
-    """A card: its document, where it leads, and whether it is sold out."""
+    """A card: its document, the product it is of, and whether it is sold out."""
 
     doc: RenderDoc
-    href: str
+    item: Item
     sold_out: bool
+
+
+@dataclass(frozen=True)
+class QuickContext:
+    """A quick look at a product."""
+
+    item: Item
+    doc: RenderDoc
+
+
+@dataclass(frozen=True)
+class CompareContext:
+    """Products side by side; with `only`, rows that are the same are left out."""
+
+    items: Sequence[Item]
+    comparison: Comparison
+    only: bool
+    path: str
+
+    def href(self, out: Item | None = None, *, only: bool | None = None) -> str:
+        """The same comparison without a product, or with other rows."""
+        names = [("p", item.name) for item in self.items if item is not out]
+        shown = self.only if only is None else only
+        return f"{self.path}?{urlencode([*names, *([('only', 'differs')] if shown else [])])}"
+
+    @property
+    def rows(self) -> Sequence[ComparedRow]:
+        """The rows that show."""
+        return [row for row in self.comparison.rows if not (self.only and row.same)]
 
 
 @dataclass(frozen=True)
@@ -54,7 +117,7 @@ class PageContext:
     title: str
     doc: RenderDoc
     trail: Sequence[Link]
-    stock: int | None
+    item: Item
     json_ld: Mapping[str, Any]
 
 

@@ -4,12 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from flask import Blueprint, Response, make_response, render_template
+from flask import Blueprint, Response, make_response, render_template, request
 from sqlalchemy.orm import Session
 
-from young_fabric.core.display.surfaces import addressed_surface, data_surface, listed_surface
+from young_fabric.core.base.words import say
+from young_fabric.core.display.surfaces import (
+    addressed_surface,
+    compared_surface,
+    data_surface,
+    listed_surface,
+    quick_surface,
+)
 from young_fabric.core.listing.listings import Listing, read_listing
 from young_fabric.core.pages.document import from_json
+from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs
 from young_fabric.store.repos import listings, releases, shop
 from young_fabric.store.repos.shop import LiveState
@@ -21,6 +29,7 @@ from young_fabric.web.shop.kept import Made, kept
 
 live = Blueprint("shop", __name__, url_prefix="/shop", template_folder="templates")
 ON_HOME = 4
+MOST_SAVED = 60
 
 
 def ways_of(session: Session) -> c.Ways:
@@ -44,9 +53,13 @@ def stock_of(session: Session, rows: Sequence[LiveDocumentRow]) -> LiveState:
     return shop.live_state(session.connection(), [int(row.subject_id) for row in rows])
 
 
-def _card(row: LiveDocumentRow, state: LiveState) -> c.CardContext:
-    sold_out = state.amount(row.subject_id, 1) <= 0
-    return c.CardContext(from_json(row.document), f"/shop/p/{row.address}", sold_out)
+def _item(ways: c.Ways, row: LiveDocumentRow, state: LiveState) -> c.Item:
+    return pages.item_of(ways, row.subject_id, row.title, row.address, state.amount(row.subject_id, None))
+
+
+def _card(ways: c.Ways, row: LiveDocumentRow, state: LiveState) -> c.CardContext:
+    item = _item(ways, row, state)
+    return c.CardContext(from_json(row.document, row.format), item, item.stock is not None and item.stock <= 0)
 
 
 @live.get("/")
@@ -59,7 +72,9 @@ def home() -> Response:
         shown = {listing: _cards(session, ways, listing, 0, ON_HOME) for listing in ways.tops()}
         state = stock_of(session, [row for rows in shown.values() for row in rows])
         shelves = [
-            c.Shelf(ways.link(listing), [_card(row, state) for row in rows]) for listing, rows in shown.items() if rows
+            c.Shelf(ways.link(listing), [_card(ways, row, state) for row in rows])
+            for listing, rows in shown.items()
+            if rows
         ]
         name = ways.defs.shop.name
         body = render_template("home.html", frame=pages.frame(ways), title=name, shelves=shelves)
@@ -83,7 +98,7 @@ def listing(slug: str) -> Response:
         rows = _cards(session, ways, found, (number - 1) * pages.CARDS, pages.CARDS)
         state = stock_of(session, rows)
         heading = proofs.heading(session, ways.defs, found, live=True)
-        cards = [_card(row, state) for row in rows]
+        cards = [_card(ways, row, state) for row in rows]
         body = pages.listing_page(ways, found, cards, ways.counts.get(found, 0), heading)
         return Made(make_response(body), [int(row.subject_id) for row in rows], state)
 
@@ -110,10 +125,70 @@ def page_of(ways: c.Ways, rows: Sequence[LiveDocumentRow], state: LiveState, wat
     """A product page from its live documents."""
     by_surface = {row.surface: row for row in rows}
     row = by_surface[addressed_surface().code]
-    documents = {code: from_json(found.document) for code, found in by_surface.items()}
+    documents = {code: from_json(found.document, found.format) for code, found in by_surface.items()}
     under = row.under[0] if row.under else ""
-    amount = state.amount(row.subject_id, None)
-    return pages.product_page(ways, under, row.title, str(row.address), documents, amount, watched)
+    return pages.product_page(ways, under, _item(ways, row, state), documents, watched)
+
+
+@live.get("/q/<slug>")
+@allow(PUBLIC)
+def quick(slug: str) -> Response:
+    """A quick look at a product."""
+
+    def make(session: Session) -> Made:
+        ways = ways_of(session)
+        rows = releases.documents_at(session, (quick_surface().code,), slug)
+        if not rows:
+            return Made(pages.lost(ways), [], None)
+        state = stock_of(session, rows)
+        body = pages.quick_page(ways, _item(ways, rows[0], state), from_json(rows[0].document, rows[0].format))
+        return Made(make_response(body), [int(rows[0].subject_id)], state)
+
+    return kept(f"/q/{slug}", make)
+
+
+@live.get("/compare")
+@allow(PUBLIC)
+def compare() -> Response:
+    """Up to four products side by side, by their addresses."""
+    names = pages.compared_names()
+
+    def make(session: Session) -> Made:
+        ways = ways_of(session)
+        found = releases.documents_at_each(session, compared_surface().code, names)
+        rows = [found[name] for name in names if name in found]
+        state = stock_of(session, rows)
+        body = pages.compare_page(
+            ways, [(_item(ways, row, state), from_json(row.document, row.format)) for row in rows]
+        )
+        return Made(make_response(body), [int(row.subject_id) for row in rows], state)
+
+    return kept(f"/compare?{request.query_string.decode('latin-1')[:1000]}", make)
+
+
+@live.get("/saved")
+@allow(PUBLIC)
+def saved() -> str:
+    """What a shopper saved: kept in the browser, so put in by its script."""
+    with sessions() as session:
+        ways = ways_of(session)
+        title = say(ways.defs.shop.locale, "saved_page")
+        return render_template("saved.html", frame=pages.frame(ways), title=title)
+
+
+@live.get("/cards")
+@allow(PUBLIC)
+def cards() -> str:
+    """Cards of products by their numbers, for what is kept in the browser; those no longer live are left out."""
+    asked = [text for text in request.args.get("ids", "").split(",") if text.isascii() and text.isdecimal()]
+    ids = [text for text in dict.fromkeys(asked) if len(text) < 10][:MOST_SAVED]
+    with sessions() as session:
+        ways = ways_of(session)
+        found = releases.documents_on(session, listed_surface().code, PRODUCT.code, ids)
+        rows = [found[text] for text in ids if text in found]
+        state = stock_of(session, rows)
+        shown = [_card(ways, row, state) for row in rows]
+        return render_template("cards.html", frame=pages.frame(ways), cards=shown)
 
 
 @live.get("/<path:rest>")

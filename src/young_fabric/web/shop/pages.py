@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import lru_cache
 from pathlib import Path
 
@@ -11,6 +11,7 @@ from flask import Response, current_app, g, make_response, render_template, requ
 
 from young_fabric.core.base.words import say
 from young_fabric.core.display.surfaces import addressed_surface, data_surface
+from young_fabric.core.listing.comparing import MOST_COMPARED, compare
 from young_fabric.core.listing.listings import Listing
 from young_fabric.core.nouns import product_types
 from young_fabric.core.pages.document import RenderDoc
@@ -44,10 +45,39 @@ def way(noun: str, item: str, address: str) -> str:
 
 def frame(ways: c.Ways, watched: bool | None = None) -> c.Frame:
     """What every page has."""
-    g.proof = ways.proof
+    g.proof, g.locale = ways.proof, ways.defs.shop.locale
     home = "/proof/home" if ways.proof else "/shop/"
     nav = [ways.link(listing) for listing in ways.tops()]
     return c.Frame(ways.defs.shop, nav, home, ways.proof, ways.proof if watched is None else watched)
+
+
+def shop_words(key: str, count: int | None = None, **values: object) -> str:
+    """The shop's fixed words in its language, for templates that are given no frame."""
+    return say(str(g.get("locale", "en")), key, count, **values)
+
+
+def item_of(ways: c.Ways, product_id: int | str, title: str, slug: str | None, stock: int | None) -> c.Item:
+    """A product as pages lead to it."""
+    return c.Item(int(product_id), title, slug or "", stock, current_app.extensions["shop_address"], ways.proof)
+
+
+def quick_page(ways: c.Ways, item: c.Item, doc: RenderDoc) -> str:
+    """A quick look: a page of its own, whose middle a script puts over another page."""
+    return render_template("quick.html", frame=frame(ways), title=item.title, page=c.QuickContext(item, doc))
+
+
+def compare_page(ways: c.Ways, found: Sequence[tuple[c.Item, RenderDoc]]) -> str:
+    """Products side by side."""
+    only = request.args.get("only") == "differs"
+    path = "/proof/compare" if ways.proof else "/shop/compare"
+    page = c.CompareContext([item for item, _ in found], compare([doc for _, doc in found]), only, path)
+    title = say(ways.defs.shop.locale, "compare")
+    return render_template("compare.html", frame=frame(ways), title=title, page=page, most=MOST_COMPARED)
+
+
+def compared_names() -> list[str]:
+    """Whom a comparison is asked for, each once, at most so many as fit."""
+    return list(dict.fromkeys(name[:120] for name in request.args.getlist("p") if name))[:MOST_COMPARED]
 
 
 def page_number() -> int:
@@ -77,28 +107,21 @@ def listing_page(
 
 
 def product_page(
-    ways: c.Ways,
-    type_key: str,
-    title: str,
-    address: str,
-    documents: Mapping[str, RenderDoc],
-    stock: int | None,
-    watched: bool | None = None,
+    ways: c.Ways, type_key: str, item: c.Item, documents: Mapping[str, RenderDoc], watched: bool | None = None
 ) -> str:
     """A product page."""
-    root = current_app.extensions["shop_address"]
-    sold_out = stock is not None and stock <= 0
-    offering = Offering(ways.defs.shop.currency, sold_out, f"{root}/shop/p/{address}", root)
+    sold_out = item.stock is not None and item.stock <= 0
+    offering = Offering(ways.defs.shop.currency, sold_out, item.url, item.root)
     data = documents.get(data_surface().code)
     context = c.PageContext(
         frame(ways, watched),
-        title,
+        item.title,
         documents[addressed_surface().code],
         ways.trail(type_key),
-        stock,
+        item,
         product_data(data, offering, ways.defs) if data is not None else {},
     )
-    return render_template("product.html", frame=context.frame, title=title, page=context)
+    return render_template("product.html", frame=context.frame, title=item.title, page=context)
 
 
 def lost(ways: c.Ways) -> Response:

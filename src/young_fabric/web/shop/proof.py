@@ -6,10 +6,11 @@ from flask import Blueprint, Response, abort, make_response, redirect, render_te
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.words import say
-from young_fabric.core.display.surfaces import addressed_surface
+from young_fabric.core.display.surfaces import addressed_surface, quick_surface
 from young_fabric.core.listing.listings import Listing, of_collection
 from young_fabric.core.nouns import collections, product_types, records
 from young_fabric.core.nouns.built_in import ADDRESS
+from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs
 from young_fabric.service.actors import Right
@@ -46,8 +47,33 @@ def proof_product(number: int) -> str:
     """A product page from the draft."""
     with work() as unit:
         found, documents = proofs.documents(unit, number)
-        address = str(found.values.get(ADDRESS.key, ""))
-        return pages.product_page(_ways(unit.session), found.type, found.title, address, documents, found.stock)
+        ways = _ways(unit.session)
+        return pages.product_page(ways, found.type, _item(ways, found), documents)
+
+
+def _item(ways: c.Ways, product: Product) -> c.Item:
+    return pages.item_of(ways, product.id, product.title, str(product.values.get(ADDRESS.key, "")), product.stock)
+
+
+@proof.get("/quick/<id:number>")
+@allow(Right.LOOK)
+def proof_quick(number: int) -> str:
+    """A quick look from the draft."""
+    with work() as unit:
+        found, documents = proofs.documents(unit, number)
+        ways = _ways(unit.session)
+        return pages.quick_page(ways, _item(ways, found), documents[quick_surface().code])
+
+
+@proof.get("/compare")
+@allow(Right.LOOK)
+def proof_compare() -> str:
+    """Products side by side from the draft, by their numbers."""
+    with work() as unit:
+        ways = _ways(unit.session)
+        ids = [int(name) for name in pages.compared_names() if name.isascii() and name.isdecimal() and len(name) < 10]
+        found = proofs.compared(unit, ids)
+        return pages.compare_page(ways, [(_item(ways, product), doc) for product, doc in found])
 
 
 @proof.get("/type/<key>")
@@ -74,8 +100,8 @@ def proof_record(key: str) -> str:
 def _listing(listing: Listing) -> str:
     with work() as unit:
         rows, total = proofs.cards(unit, listing, (pages.page_number() - 1) * pages.CARDS)
-        cards = [c.CardContext(doc, f"/proof/product/{found.id}", found.sold_out) for found, doc in rows]
         ways = _ways(unit.session)
+        cards = [c.CardContext(doc, _item(ways, found), found.sold_out) for found, doc in rows]
         heading = proofs.heading(unit.session, ways.defs, listing)
         return pages.listing_page(ways, listing, cards, total, heading)
 
