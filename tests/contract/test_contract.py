@@ -75,6 +75,8 @@ def test_who_may_only_look_changes_nothing(app: Flask, lena: Api) -> None:  # no
                 "things_consequences",
                 "things_effects",
                 "settings_consequences",
+                "settings_several_consequences",
+                "layouts_preview",
             }, f"{endpoint} writes and asks only for the right to look"
 
 

@@ -78,6 +78,7 @@ def plain(html: str) -> str:
     """What a page says, shows and leads to: its text, pictures and links, without what it is marked up with, and without
     structured data, which say since what values are instead of how they look."""
     html = re.sub(r"<(script|svg|style)\b.*?</\1>", "", html, flags=re.DOTALL)
+    html = re.sub(r'<p class="closer">.*?</p>', "", html, flags=re.DOTALL)
     html = re.sub(r'<(?:a|img)\b[^>]*?(?:href|src)="([^"]*)"[^>]*>', r" [\1] ", html)
     return " ".join(re.sub(r"<[^>]*>", " ", html).split())
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -207,27 +207,38 @@ class Consequences:
 
 def consequences(work: Work, noun_code: str, key: str, thing: Any | None) -> Consequences:
     """What writing a definition would touch, found without writing; of stored values the first slice is looked at."""
+    return consequences_of_all(work, [(noun_code, key, thing)])
+
+
+def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None]]) -> Consequences:
+    """What writing definitions together (noun, key, thing or None) would touch, found without writing."""
     work.need(Right.LOOK)
-    noun = writes.noun_of(noun_code)
-    if noun.subject_of_key(key) is not None:
-        shown = {code: int(thing is None or _speaks_of(thing, code)) for code in SURFACES}
+    nouns = [writes.noun_of(code) for code, _, _ in written]
+    if all(noun.subject_of_key(key) is not None for noun, (_, key, _) in zip(nouns, written, strict=True)):
+        shown = {
+            code: int(any(thing is None or _speaks_of(thing, code) for _, _, thing in written)) for code in SURFACES
+        }
         return Consequences(0, 1, shown, None)
-    before = plans.draft_plans(work.session)
-    changed = before.having(noun_code, key, thing)
+    before = changed = plans.draft_plans(work.session)
+    for code, key, thing in written:
+        changed = changed.having(code, key, thing)
     every_type = {Group(type_key): 0 for type_key in {*before.defs.types, *changed.defs.types}}
     counts = {**every_type, **plans.group_counts(work.session, before.defs, speaking=told_apart(before, changed))}
-    reached = reached_groups(before, counts, noun_code, key) | reached_groups(changed, counts, noun_code, key)
+    reached = frozenset[Group]().union(
+        *(reached_groups(made, counts, code, key) for code, key, _ in written for made in (before, changed))
+    )
     differ = changed_groups(before, changed, counts)
     touched = touched_documents(work, before, changed, differ, counts)
     surfaces = {surface: sum(groups.values()) for surface, groups in touched.items()}
-    called = referring_documents(work.session, before.defs, changed, [(noun_code, key)]).values()
+    called = referring_documents(work.session, before.defs, changed, [(code, key) for code, key, _ in written]).values()
+    judges = any(noun.judges for noun in nouns)
     surfaces = {code: count + sum(found.get(code, 0) for found in called) for code, count in surfaces.items()}
     return Consequences(
         len({group.type for group in reached}),
         max(sum(counts[group] for group in reached), *surfaces.values()),
         surfaces,
-        value_effects(work, before.defs, changed.defs) if noun.judges else None,
-        field_moves(work, before.defs, changed.defs) if noun.judges else FieldMoves(),
+        value_effects(work, before.defs, changed.defs) if judges else None,
+        field_moves(work, before.defs, changed.defs) if judges else FieldMoves(),
     )
 
 

@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.display.cascade import Cascade, Chain, Resolved, Scope
-from young_fabric.core.display.properties import PROPERTIES, defaults_for
+from young_fabric.core.display.cascade import EVERY, Cascade, Chain, Resolved, Scope
+from young_fabric.core.display.properties import LAYOUT, PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES, Surface
 from young_fabric.core.nouns import collections, display_settings, product_types
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import SettingKey
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.product_types import descendants, type_path
-from young_fabric.core.pages.plan import EntryPlan
+from young_fabric.core.pages.plan import EntryPlan, layout_in_force, settings_of
 from young_fabric.core.pages.steps import step_audience
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs
@@ -24,13 +24,15 @@ from young_fabric.store.repos import definitions, fills
 from young_fabric.store.repos.products import Search
 
 SETTING = display_settings.NOUN
+SHOWN = "shown"
 
 
 @dataclass(frozen=True)
 class Cell:
-    """One field on one surface: `state` is here, inherited, hidden, off or impossible; `own` is what is set here.
+    """One field on one surface: `state` is here, inherited, hidden, off or impossible; `settings` what is set by any scope,
+    and whether it shows; `own` what is set here.
 
-    `version` is that of the setting here, None when there is none; `properties` those that mean something there.
+    `version` is that of the setting here, None when there is none.
     """
 
     surface: str
@@ -39,7 +41,28 @@ class Cell:
     own: Mapping[str, Any]
     version: int | None
     reason: str
-    properties: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Whole:
+    """What is said for whole rows or columns: of every field on a surface, of a field on every surface, or of all; `own` is
+    what this scope says, `version` that of its setting, None when there is none."""
+
+    field: str
+    surface: str
+    own: Mapping[str, Any]
+    version: int | None
+
+
+@dataclass(frozen=True)
+class ChosenLayout:
+    """The layout in force for a scope on a surface, and who chose it; `own` is what is chosen here, "" for nothing."""
+
+    surface: str
+    key: str
+    name: str
+    origin: str
+    own: str
 
 
 @dataclass(frozen=True)
@@ -68,17 +91,59 @@ class Weave:
     products: int
     example: int | None
     groups: Sequence[RowGroup]
+    wholes: Sequence[Whole] = ()
+    layouts: Sequence[ChosenLayout] = ()
 
 
 def weave(work: Work, scope: Scope) -> Weave:
     """All rows for a scope, in set order. Raises Refusal `not_found`."""
     work.need(Right.LOOK)
     reader = READERS.get(scope.sort.noun or scope.sort.subject or "")
-    if reader is None:
-        if scope.key:
-            raise Refusal("not_found", f"There is no weave for {scope}", ("scope",), "Choose another")
-        return _of_shop(work, scope)
-    return reader(work, scope)
+    if reader is None and scope.key:
+        raise Refusal("not_found", f"There is no weave for {scope}", ("scope",), "Choose another")
+    found = _of_shop(work, scope) if reader is None else reader(work, scope)
+    rows = [row.field.key for group in found.groups for row in group.rows]
+    cascade, chain = asked_cascade(work, scope)
+    return replace(found, wholes=_wholes(work, scope, cascade, rows), layouts=_layouts(work, scope, cascade, chain))
+
+
+def asked_cascade(work: Work, scope: Scope) -> tuple[Cascade, Chain]:
+    """The cascade with what a scope says, and whom it is asked for."""
+    defs = plans.draft(work.session)
+    if scope.sort.subject is not None:
+        product = proofs.need_product(work, int(scope.key))
+        own = proofs.own_settings(work, [product.id]).get(str(product.id), ())
+        group = defs.group_of(product.type, product.collections)._replace(product=scope.key)
+        return Cascade((*defs.settings.values(), *own)), defs.cascade_chain(group)
+    if scope.sort.noun == product_types.NOUN.code:
+        return defs.cascade, Chain(None, (), defs.chain(scope.key))
+    return defs.cascade, Chain(None, (scope.key,)) if scope.key else Chain()
+
+
+def _wholes(work: Work, scope: Scope, cascade: Cascade, rows: Sequence[str]) -> list[Whole]:
+    wanted = [(EVERY, EVERY), *((EVERY, code) for code in SURFACES), *((key, EVERY) for key in rows)]
+    keys = {cell: str(SettingKey(scope, *cell)) for cell in wanted}
+    versions = definitions.versions_of(work.session, SETTING.code, list(keys.values()))
+    return [
+        Whole(*cell, {code: value for code, value in own.items() if not _is_whole(code)}, versions.get(keys[cell]))
+        for cell in wanted
+        if (own := cascade.set_here(scope, *cell)) or cell[0] == EVERY
+    ]
+
+
+def _is_whole(code: str) -> bool:
+    return code in PROPERTIES and PROPERTIES[code].whole
+
+
+def _layouts(work: Work, scope: Scope, cascade: Cascade, chain: Chain) -> list[ChosenLayout]:
+    defs = plans.draft(work.session)
+    out = []
+    for code, surface in SURFACES.items():
+        chosen = layout_in_force(cascade, chain, surface)
+        layout = defs.layouts.get(chosen.value)
+        own = cascade.set_here(scope, EVERY, code).get(LAYOUT.code, "")
+        out.append(ChosenLayout(code, chosen.value, layout.name if layout else chosen.value, chosen.origin, own))
+    return out
 
 
 def _of_type(work: Work, scope: Scope) -> Weave:
@@ -177,13 +242,13 @@ def _of_fields(work: Work, scope: Scope, chain: Chain, fields: Iterable[Field], 
     for field in shown:
         cells = []
         for code, surface in SURFACES.items():
-            settings = defs.cascade.resolve(chain, field.key, code, defaults_for(field, surface))
+            settings = settings_of(defs.cascade, chain, field, surface)
             audience = step_audience(field, surface)
             here = defs.cascade.set_here(scope, field.key, code)
             state = _state(settings, here, bool(audience.ok))
             reason = "" if audience.ok else audience.text
             version = versions.get(str(SettingKey(scope, field.key, code)))
-            cells.append(Cell(code, state, settings, here, version, reason, _applying(field, surface)))
+            cells.append(Cell(code, state, _said(settings), here, version, reason))
         (own if field.own else built_in).append(Row(field, tuple(cells)))
     return [RowGroup("Every product", "built in", tuple(built_in)), RowGroup("Fields of the shop", note, tuple(own))]
 
@@ -197,8 +262,9 @@ def _versions(work: Work, scope: Scope, keys: list[str]) -> dict[str, int]:
     return definitions.versions_of(work.session, SETTING.code, wanted)
 
 
-def _applying(field: Field, surface: Surface) -> tuple[str, ...]:
-    return tuple(code for code, prop in PROPERTIES.items() if prop.applies(field, surface))
+def _said(settings: Mapping[str, Resolved]) -> Mapping[str, Resolved]:
+    """What any scope sets, and whether it shows."""
+    return {code: found for code, found in settings.items() if found.origin != "default" or code == SHOWN}
 
 
 def _cell(cascade: Cascade, scope: Scope, surface: Surface, entry: EntryPlan, versions: Mapping[str, int]) -> Cell:
@@ -207,7 +273,7 @@ def _cell(cascade: Cascade, scope: Scope, surface: Surface, entry: EntryPlan, ve
     version = versions.get(str(SettingKey(scope, entry.field.key, surface.code)))
     state = _state(entry.settings, own, failed is None)
     reason = failed.text if failed else ""
-    return Cell(surface.code, state, entry.settings, own, version, reason, _applying(entry.field, surface))
+    return Cell(surface.code, state, _said(entry.settings), own, version, reason)
 
 
 def _state(settings: Mapping[str, Resolved], own: Mapping[str, Any], possible: bool) -> str:

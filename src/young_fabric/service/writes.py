@@ -252,6 +252,8 @@ def _let_go(work: Work, noun: Noun, key: str, thing: Any, group: str) -> None:
             if not reference.loose
         )
     )
+    single = definitions_loose(work, noun.code, key)
+    users += [f"the {NOUNS[code].name} of {len(single)} products" for code, _, ref in single[:1] if not ref.loose]
     users += noun_hooks.held(work, noun.code, key)
     target = noun.item_of(thing)
     users += referring.held_by(work.session, defs, target, key) if target is not None else []
@@ -260,7 +262,7 @@ def _let_go(work: Work, noun: Noun, key: str, thing: Any, group: str) -> None:
         name = noun.name_of(key, thing, defs)
         raise Refusal("in_use", f"{name} is used by {', '.join(users[:4])}{more}", (), "Take it off there first")
     loose = [(code, other, reference) for code, other, reference in rows if reference.loose]
-    loose += definitions_loose(work, noun.code, key)
+    loose += single
     for code, other, reference in loose:
         stored = definitions.get(work.session, code, other)
         if stored is None:

@@ -36,6 +36,7 @@ from young_fabric.web.api import (
     files,
     jobs,
     keys,
+    layouts,
     meta,
     present,
     product_types,
@@ -78,6 +79,7 @@ MODULES = (
     jobs,
     keys,
     feed,
+    layouts,
 )
 log = structlog.get_logger()
 

@@ -68,6 +68,21 @@ def _check_column(value: Any) -> Refusal | None:
     return None if isinstance(value, str) and len(value) <= 80 else Refusal("columns", "Choose a column")
 
 
+def _units_of(field: FieldSaid) -> tuple[Choice, ...]:
+    """The field's own unit, and those of the same dimension."""
+    own = units.find(str(field.options.get("unit") or ""))
+    alike = [unit.symbol for unit in units.UNITS if own is not None and unit.dimension == own.dimension]
+    return (Choice("", "the field's unit"), *(Choice(symbol, symbol) for symbol in alike))
+
+
+def _columns_of(field: FieldSaid) -> tuple[Choice, ...]:
+    return tuple(Choice(column.key, column.label) for column in field.rules.columns(field.options))
+
+
+def _headings_of(field: FieldSaid) -> tuple[Choice, ...]:
+    return (Choice("", "the first column"), *_columns_of(field))
+
+
 FORMATS: tuple[Property, ...] = (
     Property(
         "unit",
@@ -77,6 +92,7 @@ FORMATS: tuple[Property, ...] = (
         lambda _kind, _surface: "",
         lambda value: f"in {value}" if value else "in the field's unit",
         applies=_applies("unit"),
+        choices_of=_units_of,
     ),
     _chosen(
         "decimals", "Decimals", ("filled", "as filled"), *((number, str(number)) for number in range(MOST_DECIMALS + 1))
@@ -153,6 +169,7 @@ FORMATS: tuple[Property, ...] = (
         lambda _kind, _surface: (),
         lambda value: f"columns {', '.join(map(str, value))}" if value else "all columns",
         applies=_applies("rows_columns"),
+        choices_of=_columns_of,
     ),
     Property(
         "rows_heading",
@@ -162,6 +179,7 @@ FORMATS: tuple[Property, ...] = (
         lambda _kind, _surface: "",
         lambda value: f"heading from {value}" if value else "heading from the first column",
         applies=_applies("rows_heading"),
+        choices_of=_headings_of,
     ),
 )
 """In the order their controls stand."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any, Protocol
 
@@ -19,6 +19,10 @@ class FieldSaid(Protocol):
         """Its kind."""
 
     @property
+    def options(self) -> Mapping[str, Any]:
+        """What it says besides, as its kind has it."""
+
+    @property
     def formats(self) -> frozenset[str]:
         """The codes of the format properties its values go by."""
 
@@ -32,7 +36,7 @@ class Property:
 
     `control` edits it; `words` tells a value in a change, before the place; `default` is what
     holds of a kind where nothing is set; `applies` says whether it means anything for a field on a surface. `whole` ones are said of a
-    surface as a whole, and of no single field.
+    surface as a whole, and of no single field; `choices_of` gives the choices where a field decides them.
     """
 
     code: str
@@ -44,3 +48,8 @@ class Property:
     choices: tuple[Choice, ...] = ()
     applies: Callable[[FieldSaid, Surface], bool] = lambda _field, _surface: True
     whole: bool = False
+    choices_of: Callable[[FieldSaid], tuple[Choice, ...]] | None = None
+
+    def offered(self, field: FieldSaid) -> tuple[Choice, ...]:
+        """The choices there are for a field."""
+        return self.choices if self.choices_of is None else self.choices_of(field)

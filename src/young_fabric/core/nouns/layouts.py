@@ -30,7 +30,7 @@ MOST_STEPS = 400
 
 @dataclass(frozen=True)
 class Layout:
-    """The arrangement of a surface: `regions` of its own, or `steps` over the layout it builds on.
+    """The arrangement of a surface: `regions` of its own, or `steps` over the layout `base`, "" for none.
 
     The first region is where reading begins; the others show in the blocks that name them.
     """
@@ -39,7 +39,7 @@ class Layout:
     key: str
     name: str
     surface: str = next(iter(SURFACES))
-    base: str | None = None
+    base: str = ""
     regions: tuple[LayoutRegion, ...] = ()
     steps: tuple[LayoutStep, ...] = ()
 
@@ -58,7 +58,7 @@ class Layout:
 def shape_of(layout: Layout) -> Json:
     """A layout as the rules have it."""
     return {
-        "base": layout.base,
+        "base": layout.base or None,
         "regions": [{"id": region.id, "blocks": list(region.blocks)} for region in layout.regions],
         "steps": [step.plain() for step in layout.steps],
     }
@@ -82,8 +82,8 @@ def arrange(layouts: Mapping[str, Layout], key: str) -> Arrangement:
 def chain_of(layouts: Mapping[str, Layout], key: str) -> tuple[str, ...]:
     """A layout and those it builds on, nearest first, as far as they are there; each once."""
     found: dict[str, None] = {}
-    at: str | None = key
-    while at is not None and at in layouts and at not in found:
+    at = key
+    while at in layouts and at not in found:
         found[at] = None
         at = layouts[at].base
     return tuple(found)
@@ -99,11 +99,11 @@ def check_layout(layout: Layout, defs: Definitions) -> None:
     if layout.surface not in SURFACES:
         raise Refusal("unknown_surface", f"There is no surface {layout.surface[:60]}", ("surface",), "Choose another")
     layouts = {**defs.layouts, layout.key: layout}
-    base = layouts.get(layout.base) if layout.base is not None else None
+    base = layouts.get(layout.base) if layout.base else None
     if base is not None and base.surface != layout.surface:
         words = f"{base.name} is a layout of the {SURFACES[base.surface].name}"
         raise Refusal("other_surface", words, ("base",), "Build on one of the same surface")
-    if layout.base is None and not layout.regions:
+    if not layout.base and not layout.regions:
         raise Refusal("required", "A layout needs a part to put blocks in", ("regions",), "Add one")
     if len(layout.steps) > MOST_STEPS:
         raise Refusal("too_many", f"A layout has at most {MOST_STEPS} steps over its base", ("steps",), "Begin anew")
@@ -139,7 +139,7 @@ def _names_of_block(said: Json) -> Iterable[Reference]:
 
 
 def _refers(layout: Layout) -> Iterable[Reference]:
-    if layout.base is not None and layout.base not in BUILT_IN_LAYOUTS:
+    if layout.base and layout.base not in BUILT_IN_LAYOUTS:
         yield Reference(LAYOUTS, layout.base, "base")
     for _, said in layout.said_blocks():
         yield from _names_of_block(said)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from flask import Response
 
 from young_fabric.core.base.units import UNITS
+from young_fabric.core.display.blocks import BLOCK_KINDS, BlockKind
 from young_fabric.core.display.icons import ICONS
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES
@@ -39,7 +40,8 @@ def meta() -> Response:
             "schema_org": list(SCHEMA_ORG.values()),
             "icons": [icon._asdict() for icon in ICONS.values()],
             "surfaces": [{**vars(surface), "counted": list(surface.counted)} for surface in SURFACES.values()],
-            "properties": list(PROPERTIES.values()),
+            "properties": [prop for prop in PROPERTIES.values() if not prop.whole],
+            "blocks": list(map(_block_kind, BLOCK_KINDS.values())),
             "nouns": [*map(_noun, NOUNS.values()), *SUBJECTS.values()],
             "subjects": [*FIELD_SUBJECTS.values(), *[noun for noun in NOUNS.values() if noun.holds is not None]],
             "shop_name": shop.name,
@@ -53,6 +55,13 @@ def meta() -> Response:
 def _noun(noun: Noun) -> dict[str, object]:
     told = {name: getattr(noun, name) for name in ("code", "plural", "name", "group")}
     return {**told, "takes": None if noun.taking is None else noun.takes_fields_of}
+
+
+def _block_kind(kind: BlockKind) -> dict[str, object]:
+    names = ("code", "name", "help", "group", "most_fields", "fewest_regions", "most_regions", "once")
+    taken = [code for code, known in KINDS.items() if kind.takes_fields and kind.takes_kind(known)]
+    kinds = taken if kind.kinds else []
+    return {**{name: getattr(kind, name) for name in names}, "kinds": kinds, "members": kind.all_members()}
 
 
 def _kind(kind: Kind) -> dict[str, object]:

@@ -9,8 +9,9 @@ from flask import Response
 from young_fabric.core.display.cascade import read_scope
 from young_fabric.core.display.surfaces import addressed_surface
 from young_fabric.core.nouns import display_settings
+from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import origin_name
-from young_fabric.service import definitions, plans, proofs, weave
+from young_fabric.service import definitions, plans, proofs, weave, weave_cells
 from young_fabric.service.actors import Right, Work
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
@@ -33,12 +34,63 @@ def weave_get(query: s.ScopeQuery) -> Response:
             for group in found.groups
         ]
         head = {"scope": str(scope), "scope_name": found.name, "products": found.products, "example": found.example}
-        return reply(s.WeaveOut, {**head, "groups": groups})
+        defs = plans.draft(unit.session)
+        layouts = [{**vars(chosen), "origin_name": _origin_name(defs, chosen.origin)} for chosen in found.layouts]
+        return reply(s.WeaveOut, {**head, "groups": groups, "wholes": found.wholes, "layouts": layouts})
+
+
+def _origin_name(defs: Definitions, origin: str) -> str:
+    return "the surface itself" if origin == "default" else origin_name(defs, origin)
+
+
+@api.get("/weave/cell", responses=answers(s.OpenCellOut))
+@allow(Right.LOOK)
+def weave_cell(query: s.CellQuery) -> Response:
+    """All that can be set in a cell; `*` for a whole row or column."""
+    scope = read_scope(query.scope)
+    with work() as unit:
+        found = weave_cells.open_cell(unit, scope, query.field, query.surface)
+        defs = plans.draft(unit.session)
+        properties = [
+            {
+                "code": prop.code,
+                "value": prop.found.value,
+                "origin": prop.found.origin,
+                "origin_name": _origin_name(defs, prop.found.origin),
+                "own": prop.own,
+                "choices": prop.choices,
+            }
+            for prop in found.properties
+        ]
+        return reply(s.OpenCellOut, {"version": found.version, "properties": properties})
+
+
+@api.patch(f"/{SETTINGS.plural}/several", responses=answers(s.SettingsOut))
+@allow(Right.EDIT)
+def settings_set_several(body: s.SettingsIn) -> Response:
+    """Set display properties of many cells as one change."""
+    scope = read_scope(body.scope)
+    with work() as unit:
+        done = weave_cells.put_several(unit, scope, _cells(body))
+        return reply(s.SettingsOut, {"versions": [one.version if one.thing else None for one in done]})
+
+
+@api.post(f"/{SETTINGS.plural}/several/consequences", responses=answers(ConsequencesOut))
+@allow(Right.LOOK)
+def settings_several_consequences(body: s.SettingsIn) -> Response:
+    """What setting many cells would touch."""
+    scope = read_scope(body.scope)
+    with work() as unit:
+        return reply(ConsequencesOut, weave_cells.consequences_of_several(unit, scope, _cells(body)))
+
+
+def _cells(body: s.SettingsIn) -> list[weave_cells.CellEdit]:
+    return [weave_cells.CellEdit(cell.field, cell.surface, cell.set, cell.version) for cell in body.cells]
 
 
 def _row(unit: Work, row: weave.Row) -> dict[str, Any]:
     defs = plans.draft(unit.session)
-    names = ("surface", "state", "own", "version", "reason", "properties")
+    names = ("surface", "state", "own", "version", "reason")
     return {
         "key": row.field.key,
         "name": row.field.name,
@@ -46,7 +98,11 @@ def _row(unit: Work, row: weave.Row) -> dict[str, Any]:
             {
                 **{name: getattr(cell, name) for name in names},
                 "settings": {
-                    prop: {"value": found.value, "origin": found.origin, "origin_name": origin_name(defs, found.origin)}
+                    prop: {
+                        "value": found.value,
+                        "origin": found.origin,
+                        "origin_name": _origin_name(defs, found.origin),
+                    }
                     for prop, found in cell.settings.items()
                 },
             }

@@ -70,7 +70,10 @@ class SurfaceOut(Out):
     counted: list[str]
     addressed: bool
     listed: bool
+    quick: bool
+    compared: bool
     data: bool
+    layout: str
 
 
 class ChoiceOut(Out):
@@ -87,6 +90,34 @@ class PropertyOut(Out):
     name: str
     control: str
     choices: list[ChoiceOut]
+
+
+class BlockMemberOut(Out):
+    """One thing that can be said of a block: `default` holds where nothing is said, `typed` are words that pages show."""
+
+    code: str
+    name: str
+    control: str
+    default: Any
+    choices: list[ChoiceOut]
+    typed: bool
+    help: str
+
+
+class BlockKindOut(Out):
+    """A kind of block: what it shows, where it is offered, what can be said of it, the kinds of field it takes (none: any),
+    how many fields and parts it holds at most, and whether a layout has one at most."""
+
+    code: str
+    name: str
+    help: str
+    group: str
+    members: list[BlockMemberOut]
+    kinds: list[str]
+    most_fields: int
+    fewest_regions: int
+    most_regions: int
+    once: bool
 
 
 class SchemaPropertyOut(Out):
@@ -125,6 +156,7 @@ class MetaOut(Out):
     icons: list[IconOut]
     surfaces: list[SurfaceOut]
     properties: list[PropertyOut]
+    blocks: list[BlockKindOut]
     nouns: list[NounOut]
     subjects: list[NounOut]
     shop_name: str

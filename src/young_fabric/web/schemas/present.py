@@ -26,7 +26,6 @@ class CellOut(Out):
     own: dict[str, Any]
     version: int | None
     reason: str
-    properties: list[str]
 
 
 class WeaveRow(Out):
@@ -45,12 +44,89 @@ class WeaveGroup(Out):
     rows: list[WeaveRow]
 
 
+class WholeOut(Out):
+    """What a scope says of every field on a surface, of a field on every surface, or of all (`*`)."""
+
+    field: str
+    surface: str
+    own: dict[str, Any]
+    version: int | None
+
+
+class ChosenLayoutOut(Out):
+    """The layout in force on a surface, who chose it, and what is chosen here, "" for nothing."""
+
+    surface: str
+    key: str
+    name: str
+    origin: str
+    origin_name: str
+    own: str
+
+
+class CellQuery(In):
+    """Which cell: a field or `*`, and a surface or `*`."""
+
+    scope: str = Member(default="shop", max_length=80)
+    field: str = Member(max_length=80)
+    surface: str = Member(max_length=80)
+
+
+class CellChoiceOut(Out):
+    """A value that can be chosen, and what it is called."""
+
+    value: Any
+    label: str
+
+
+class CellPropertyOut(Out):
+    """A property in a cell: what holds, where it came from, whether it is set here, and its choices there."""
+
+    code: str
+    value: Any
+    origin: str
+    origin_name: str
+    own: bool
+    choices: list[CellChoiceOut]
+
+
+class OpenCellOut(Out):
+    """All that can be set in a cell."""
+
+    version: int | None
+    properties: list[CellPropertyOut]
+
+
+class CellIn(In):
+    """Properties put in a cell, null taking one away; `version` is the one read, null when nothing was set."""
+
+    field: Key
+    surface: Key
+    set: dict[str, Any] = Member(min_length=1)
+    version: Version | None = None
+
+
+class SettingsIn(In):
+    """Cells of one scope to set together."""
+
+    scope: Key
+    cells: list[CellIn] = Member(min_length=1, max_length=400)
+
+
+class SettingsOut(Out):
+    """The versions after the write, in the order of the cells, null where nothing is set any more."""
+
+    versions: list[int | None]
+
+
 class WeaveOut(Out):
     """The weave of a scope."""
 
     scope: str
     scope_name: str
     groups: list[WeaveGroup]
+    wholes: list[WholeOut]
+    layouts: list[ChosenLayoutOut]
     products: int
     example: int | None
 

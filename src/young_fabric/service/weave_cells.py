@@ -1,0 +1,114 @@
+"""Cells of the weave: all that can be set in one, and many set at once."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, NamedTuple
+from uuid import uuid4
+
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import EVERY, Resolved, Scope
+from young_fabric.core.display.choices import Choice
+from young_fabric.core.display.properties import PROPERTIES
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.nouns import display_settings
+from young_fabric.core.nouns.fields import Field
+from young_fabric.core.pages.plan import settings_of
+from young_fabric.service import definitions, plans
+from young_fabric.service.actors import Right, Work
+from young_fabric.service.definitions import Consequences
+from young_fabric.service.proofs import need_surface
+from young_fabric.service.weave import asked_cascade
+from young_fabric.service.writes import WrittenThing
+from young_fabric.store.repos import definitions as stored
+
+SETTING = display_settings.NOUN
+MOST_CELLS = 400
+
+
+@dataclass(frozen=True)
+class CellProperty:
+    """A property in a cell: what holds, where it came from, and its choices there; `own` says that it is set here."""
+
+    code: str
+    found: Resolved
+    own: bool
+    choices: tuple[Choice, ...]
+
+
+@dataclass(frozen=True)
+class OpenCell:
+    """All that can be set in a cell, and the version of its setting, None when nothing is set there."""
+
+    version: int | None
+    properties: tuple[CellProperty, ...]
+
+
+def open_cell(work: Work, scope: Scope, field: str, surface_code: str) -> OpenCell:
+    """A cell, or a whole row or column of them, with all its properties. Raises Refusal."""
+    work.need(Right.LOOK)
+    defs = plans.draft(work.session)
+    cascade, chain = asked_cascade(work, scope)
+    own = cascade.set_here(scope, field, surface_code)
+    key = str(display_settings.SettingKey(scope, field, surface_code))
+    version = stored.versions_of(work.session, SETTING.code, [key]).get(key)
+    if field == EVERY or surface_code == EVERY:
+        of_field = _need_field(defs.all_fields, field) if field != EVERY else None
+        surfaces = SURFACES.values() if surface_code == EVERY else [need_surface(surface_code)]
+        codes = [
+            code
+            for code, prop in PROPERTIES.items()
+            if not prop.whole and (of_field is None or any(prop.applies(of_field, surface) for surface in surfaces))
+        ]
+        said = cascade.said(chain, field, surface_code)
+        found = {code: said.get(code, Resolved(None, "default")) for code in codes}
+        return OpenCell(version, tuple(_property(code, found[code], own, of_field) for code in codes))
+    definition, surface = _need_field(defs.all_fields, field), need_surface(surface_code)
+    settings = settings_of(cascade, chain, definition, surface)
+    codes = [code for code, prop in PROPERTIES.items() if not prop.whole and prop.applies(definition, surface)]
+    return OpenCell(version, tuple(_property(code, settings[code], own, definition) for code in codes))
+
+
+def _need_field(fields: Mapping[str, Field], key: str) -> Field:
+    if key not in fields:
+        raise Refusal("unknown_field", f"There is no field {key[:60]}", ("field",), "Choose another")
+    return fields[key]
+
+
+def _property(code: str, found: Resolved, own: Mapping[str, Any], field: Field | None) -> CellProperty:
+    prop = PROPERTIES[code]
+    choices = prop.offered(field) if field is not None else prop.choices
+    return CellProperty(code, found, code in own, choices)
+
+
+class CellEdit(NamedTuple):
+    """Properties put in a cell, None taking one away, from the version that was read."""
+
+    field: str
+    surface: str
+    set: Mapping[str, Any]
+    version: int | None
+
+
+def put_several(work: Work, scope: Scope, cells: Sequence[CellEdit]) -> list[WrittenThing]:
+    """Set properties of many cells at once, as one change. Raises Refusal, Clash."""
+    work.need(Right.EDIT)
+    _check_count(cells)
+    group = uuid4().hex
+    return [definitions.display(work, scope, *cell[:2], cell.set, cell.version, group) for cell in cells]
+
+
+def consequences_of_several(work: Work, scope: Scope, cells: Sequence[CellEdit]) -> Consequences:
+    """What setting many cells would touch, found without writing. Raises Refusal."""
+    work.need(Right.LOOK)
+    _check_count(cells)
+    changed = [definitions.changed_setting(work, scope, *cell[:2], cell.set) for cell in cells]
+    return definitions.consequences_of_all(work, [(SETTING.code, key, thing) for key, thing in changed])
+
+
+def _check_count(cells: Sequence[CellEdit]) -> None:
+    if not 0 < len(cells) <= MOST_CELLS:
+        raise Refusal("too_many", f"At most {MOST_CELLS} cells are set at once", ("cells",), "Set them in parts")
+    if len({cell[:2] for cell in cells}) < len(cells):
+        raise Refusal("twice", "A cell is here twice", ("cells",), "Send each once")

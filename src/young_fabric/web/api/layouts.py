@@ -1,0 +1,65 @@
+"""Layouts in the API: what all nouns share, how one stands for its editor, edits, and what follows from them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from flask import Response
+
+from young_fabric.core.nouns import layouts as noun
+from young_fabric.service import layouts, plans
+from young_fabric.service.actors import Right, Work
+from young_fabric.web.api import answers, reply
+from young_fabric.web.api.nouns import NounApi, register_noun_api
+from young_fabric.web.auth import allow, work
+from young_fabric.web.schemas import layouts as s
+from young_fabric.web.schemas.common import KeyPath
+
+
+def _rows(unit: Work, key: str | None) -> Sequence[dict[str, Any]]:
+    draft = plans.draft_of(unit.session)
+    versions = draft.loaded.versions
+    return [
+        {
+            **{name: getattr(layout, name) for name in ("key", "name", "surface", "base", "regions", "steps")},
+            "version": versions.get((noun.NOUN.code, layout.key), 0),
+            "built_in": layout.key not in draft.defs.things[noun.NOUN.code],
+        }
+        for layout in draft.defs.layouts.values()
+        if key is None or layout.key == key
+    ]
+
+
+api = register_noun_api(NounApi(noun.NOUN, s.LayoutOut, _rows))
+
+
+@api.get("/layouts/<key>/view", responses=answers(s.LayoutViewOut))
+@allow(Right.LOOK)
+def layouts_view(path: KeyPath) -> Response:
+    """A layout with all its steps taken, for its editor; those the core brings too."""
+    with work() as unit:
+        return reply(s.LayoutViewOut, _view(layouts.layout_view(unit, path.key)))
+
+
+def _view(view: layouts.LayoutView) -> dict[str, Any]:
+    names = ("key", "name", "surface", "base", "version", "built_in", "taken_away", "lost", "uses", "builders", "shown")
+    regions = [{"id": name, "blocks": blocks} for name, blocks in view.regions]
+    return {**{name: getattr(view, name) for name in names}, "regions": regions}
+
+
+@api.post("/layouts/<key>/edits", responses=answers(s.LayoutViewOut))
+@allow(Right.EDIT)
+def layouts_edit(path: KeyPath, body: s.LayoutEditsIn) -> Response:
+    """Edit a layout as it is now."""
+    with work() as unit:
+        layouts.edit(unit, path.key, body.edits)
+        return reply(s.LayoutViewOut, _view(layouts.layout_view(unit, path.key)))
+
+
+@api.post("/layouts/<key>/edits/preview", responses=answers(s.LayoutConsequencesOut))
+@allow(Right.LOOK)
+def layouts_preview(path: KeyPath, body: s.LayoutEditsIn) -> Response:
+    """What edits would touch, and what they do to the layouts that build on it; nothing is written."""
+    with work() as unit:
+        return reply(s.LayoutConsequencesOut, layouts.preview(unit, path.key, body.edits))

@@ -1,0 +1,110 @@
+"""Layouts as the API takes and sends them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import Field as Member
+
+from young_fabric.web.schemas.common import In, Out
+from young_fabric.web.schemas.nouns import ConsequencesOut
+
+
+class LayoutRegionOut(Out):
+    """A part of a layout, with its blocks."""
+
+    id: str
+    blocks: list[dict[str, Any]]
+
+
+class LayoutStepOut(Out):
+    """A step over a base."""
+
+    key: str
+    op: str
+    id: str
+    region: str | None
+    after: str | None
+    block: dict[str, Any] | None
+    props: dict[str, Any] | None
+
+
+class LayoutOut(Out):
+    """A layout as it is written."""
+
+    key: str
+    name: str
+    surface: str
+    base: str
+    regions: list[LayoutRegionOut]
+    steps: list[LayoutStepOut]
+    version: int
+    built_in: bool
+
+
+class PlacedBlockOut(Out):
+    """A block, the layout it comes from, what this layout does to it, and how many pages show the words typed in it."""
+
+    block: dict[str, Any]
+    layout: str
+    steps: list[str]
+    pages: int | None
+
+
+class PlacedRegionOut(Out):
+    """A part with its blocks."""
+
+    id: str
+    blocks: list[PlacedBlockOut]
+
+
+class LostStepOut(Out):
+    """A step that no longer fits."""
+
+    key: str
+    words: str
+
+
+class LayoutUseOut(Out):
+    """Whom a layout was chosen for."""
+
+    scope: str
+    name: str
+
+
+class LayoutViewOut(Out):
+    """A layout with all its steps taken."""
+
+    key: str
+    name: str
+    surface: str
+    base: str
+    version: int
+    built_in: bool
+    regions: list[PlacedRegionOut]
+    taken_away: list[dict[str, Any]]
+    lost: list[LostStepOut]
+    uses: list[LayoutUseOut]
+    builders: list[str]
+    shown: int
+
+
+class LayoutEditsIn(In):
+    """Edits, one after the other: each an object with its `op`."""
+
+    edits: list[dict[str, Any]] = Member(min_length=1, max_length=100)
+
+
+class BuilderEffectOut(Out):
+    """A layout that builds on the changed one, and its steps that would no longer fit."""
+
+    key: str
+    name: str
+    lost: list[LostStepOut]
+
+
+class LayoutConsequencesOut(Out):
+    """What edits would touch."""
+
+    consequences: ConsequencesOut
+    builders: list[BuilderEffectOut]
