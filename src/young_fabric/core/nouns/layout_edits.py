@@ -11,7 +11,7 @@ from young_fabric.core.display.block_members import REGIONS, WIDTHS
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import Json, apply_step, resolve_layout
 from young_fabric.core.nouns.layout_parts import LayoutRegion, LayoutStep, step_of
-from young_fabric.core.nouns.layouts import Layout, chain_of, shape_of
+from young_fabric.core.nouns.layouts import Layout, arrange, chain_of, shape_of
 
 Regions = list[tuple[str, list[Json]]]
 
@@ -219,14 +219,53 @@ def _taken(layouts: Mapping[str, Layout], layout: Layout, step: LayoutStep) -> L
     """A layout with one more step taken: in its own regions, or kept over its base in as few steps as come to the same."""
     regions = resolved(layouts, layout)
     apply_step(regions, step.plain())
-    if not layout.base:
-        return replace(layout, regions=_shown_regions(regions))
     wanted = _shown_regions(regions)
+    if not layout.base:
+        return replace(layout, regions=wanted)
+    lost = _lost_keys(layouts, layout)
     for steps in (*_shorter(layout.steps, step), (*(s for s in layout.steps if s.key != step.key), step)):
         made = replace(layout, steps=steps)
-        if _shown_regions(resolved(layouts, made)) == wanted:
+        if _shown_regions(resolved(layouts, made)) == wanted and _lost_keys(layouts, made) <= lost:
             return made
-    raise Refusal("edit", "This can't be kept over the base", ("op",), "Take back what was done to this block first")
+    base = resolved(layouts, layouts[layout.base])
+    kept = tuple(other for other in layout.steps if other.key in lost)
+    return replace(layout, steps=(*_steps_between(base, wanted), *kept))
+
+
+def _lost_keys(layouts: Mapping[str, Layout], layout: Layout) -> set[str]:
+    found = arrange({**layouts, layout.key: layout}, layout.key)
+    return {layout.steps[number].key for number in found.lost}
+
+
+def _steps_between(regions: Regions, wanted: Sequence[LayoutRegion]) -> Iterable[LayoutStep]:
+    """Steps that lead from some regions to others, each anchored on what stands there when it is taken."""
+    target = {region.id: region.blocks for region in wanted}
+    there = {block["id"] for blocks in target.values() for block in blocks}
+    for gone in [key for key in _blocks(regions) if key not in there]:
+        yield _applied(regions, step_of("remove", gone))
+    waiting = [wanted[0].id]
+    while waiting:
+        name = waiting.pop(0)
+        before: str | None = None
+        for index, block in enumerate(target.get(name, ())):
+            old = _blocks(regions).get(block["id"])
+            now = dict(regions)[name]
+            if old is None:
+                yield _applied(regions, step_of("add", block["id"], region=name, after=before, block=block))
+            elif index >= len(now) or now[index]["id"] != block["id"]:
+                yield _applied(regions, step_of("move", block["id"], region=name, after=before))
+            if old is not None and old != block:
+                props = {
+                    member: block.get(member) for member in {**old, **block} if old.get(member) != block.get(member)
+                }
+                yield _applied(regions, step_of("set", block["id"], props=props))
+            before = block["id"]
+            waiting += block.get(REGIONS.code) or ()
+
+
+def _applied(regions: Regions, step: LayoutStep) -> LayoutStep:
+    apply_step(regions, step.plain())
+    return step
 
 
 def _shorter(steps: Sequence[LayoutStep], step: LayoutStep) -> Iterable[tuple[LayoutStep, ...]]:
