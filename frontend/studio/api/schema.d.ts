@@ -416,6 +416,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/display_settings/several": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Set display properties of many cells as one change. */
+        patch: operations["present_settings_set_several_display_settings_several_patch"];
+        trace?: never;
+    };
+    "/api/display_settings/several/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What setting many cells would touch. */
+        post: operations["present_settings_several_consequences_display_settings_several_consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/example": {
         parameters: {
             query?: never;
@@ -844,6 +878,145 @@ export interface paths {
         post?: never;
         /** End a key: whoever reads with it is refused from now on. */
         delete: operations["keys_keys_end_keys__id_number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All things of the noun. */
+        get: operations["layouts_things_list_layouts_get"];
+        put?: never;
+        /** Make a thing: a name is enough. */
+        post: operations["layouts_things_new_layouts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One thing. */
+        get: operations["layouts_things_open_layouts__key__get"];
+        put?: never;
+        post?: never;
+        /** Remove a thing that nothing holds fast. */
+        delete: operations["layouts_things_remove_layouts__key__delete"];
+        options?: never;
+        head?: never;
+        /** Change members of a thing; what others changed meanwhile is kept. */
+        patch: operations["layouts_things_change_layouts__key__patch"];
+        trace?: never;
+    };
+    "/api/layouts/{key}/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a change of a thing would touch; nothing is written. */
+        post: operations["layouts_things_consequences_layouts__key__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Edit a layout as it is now. */
+        post: operations["layouts_layouts_edit_layouts__key__edits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/edits/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What edits would touch, and what they do to the layouts that build on it; nothing is written. */
+        post: operations["layouts_layouts_preview_layouts__key__edits_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would become of the next stored values, were a thing changed; nothing is written. */
+        post: operations["layouts_things_effects_layouts__key__effects_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What refers to a thing. */
+        get: operations["layouts_things_uses_layouts__key__uses_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A layout with all its steps taken, for its editor; those the core brings too. */
+        get: operations["layouts_layouts_view_layouts__key__view_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1772,6 +1945,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weave/cell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that can be set in a cell; `*` for a whole row or column. */
+        get: operations["present_weave_cell_weave_cell_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/why": {
         parameters: {
             query?: never;
@@ -1885,6 +2075,53 @@ export interface components {
             words: string;
         };
         /**
+         * BlockKindOut
+         * @description A kind of block: what it shows, where it is offered, what can be said of it, the kinds of field it takes (none: any),
+         *     how many fields and parts it holds at most, and whether a layout has one at most.
+         */
+        BlockKindOut: {
+            /** Code */
+            code: string;
+            /** Fewest Regions */
+            fewest_regions: number;
+            /** Group */
+            group: string;
+            /** Help */
+            help: string;
+            /** Kinds */
+            kinds: string[];
+            /** Members */
+            members: components["schemas"]["BlockMemberOut"][];
+            /** Most Fields */
+            most_fields: number;
+            /** Most Regions */
+            most_regions: number;
+            /** Name */
+            name: string;
+            /** Once */
+            once: boolean;
+        };
+        /**
+         * BlockMemberOut
+         * @description One thing that can be said of a block: `default` holds where nothing is said, `typed` are words that pages show.
+         */
+        BlockMemberOut: {
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** Code */
+            code: string;
+            /** Control */
+            control: string;
+            /** Default */
+            default: unknown;
+            /** Help */
+            help: string;
+            /** Name */
+            name: string;
+            /** Typed */
+            typed: boolean;
+        };
+        /**
          * BroughtSetOut
          * @description A field set limited to a collection: on how many products it brings fields, and how many values they have.
          */
@@ -1901,6 +2138,47 @@ export interface components {
             products: number;
         };
         /**
+         * BuilderEffectOut
+         * @description A layout that builds on the changed one, and its steps that would no longer fit.
+         */
+        BuilderEffectOut: {
+            /** Key */
+            key: string;
+            /** Lost */
+            lost: components["schemas"]["LostStepOut"][];
+            /** Name */
+            name: string;
+        };
+        /**
+         * CellChoiceOut
+         * @description A value that can be chosen, and what it is called.
+         */
+        CellChoiceOut: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: unknown;
+        };
+        /**
+         * CellIn
+         * @description Properties put in a cell, null taking one away; `version` is the one read, null when nothing was set.
+         */
+        CellIn: {
+            /** Field */
+            field: string;
+            /** Set */
+            set: {
+                [key: string]: unknown;
+            };
+            /** Surface */
+            surface: string;
+            /**
+             * Version
+             * @default null
+             */
+            version?: number | null;
+        };
+        /**
          * CellOut
          * @description One field on one surface.
          */
@@ -1909,8 +2187,6 @@ export interface components {
             own: {
                 [key: string]: unknown;
             };
-            /** Properties */
-            properties: string[];
             /** Reason */
             reason: string;
             /** Settings */
@@ -1923,6 +2199,24 @@ export interface components {
             surface: string;
             /** Version */
             version: number | null;
+        };
+        /**
+         * CellPropertyOut
+         * @description A property in a cell: what holds, where it came from, whether it is set here, and its choices there.
+         */
+        CellPropertyOut: {
+            /** Choices */
+            choices: components["schemas"]["CellChoiceOut"][];
+            /** Code */
+            code: string;
+            /** Origin */
+            origin: string;
+            /** Origin Name */
+            origin_name: string;
+            /** Own */
+            own: boolean;
+            /** Value */
+            value: unknown;
         };
         /**
          * ChangeOut
@@ -1992,6 +2286,24 @@ export interface components {
             label: string;
             /** Value */
             value: unknown;
+        };
+        /**
+         * ChosenLayoutOut
+         * @description The layout in force on a surface, who chose it, and what is chosen here, "" for nothing.
+         */
+        ChosenLayoutOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Origin */
+            origin: string;
+            /** Origin Name */
+            origin_name: string;
+            /** Own */
+            own: string;
+            /** Surface */
+            surface: string;
         };
         /**
          * Collection
@@ -3028,6 +3340,237 @@ export interface components {
             takes_many: boolean;
         };
         /**
+         * LayoutConsequencesOut
+         * @description What edits would touch.
+         */
+        LayoutConsequencesOut: {
+            /** Builders */
+            builders: components["schemas"]["BuilderEffectOut"][];
+            consequences: components["schemas"]["ConsequencesOut"];
+            view: components["schemas"]["LayoutViewOut"];
+        };
+        /**
+         * LayoutEditsIn
+         * @description Edits, one after the other: each an object with its `op`.
+         */
+        LayoutEditsIn: {
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * LayoutNew
+         * @description A new layout: a name is enough.
+         */
+        LayoutNew: {
+            /**
+             * Base
+             * @default null
+             */
+            base?: string | null;
+            /**
+             * Key
+             * @default null
+             */
+            key?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Regions
+             * @default null
+             */
+            regions?: components["schemas"]["LayoutRegion"][] | null;
+            /**
+             * Steps
+             * @default null
+             */
+            steps?: components["schemas"]["LayoutStep"][] | null;
+            /**
+             * Surface
+             * @default null
+             */
+            surface?: string | null;
+        };
+        /**
+         * LayoutOut
+         * @description A layout as it is written.
+         */
+        LayoutOut: {
+            /** Base */
+            base: string;
+            /** Built In */
+            built_in: boolean;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Regions */
+            regions: components["schemas"]["LayoutRegionOut"][];
+            /** Steps */
+            steps: components["schemas"]["LayoutStepOut"][];
+            /** Surface */
+            surface: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * LayoutOuts
+         * @description All layouts.
+         */
+        LayoutOuts: {
+            /** Things */
+            things: components["schemas"]["LayoutOut"][];
+        };
+        /**
+         * LayoutPatch
+         * @description Members of a layout to change, from the version that was read.
+         */
+        LayoutPatch: {
+            /** Base */
+            base?: string;
+            /** Name */
+            name?: string;
+            /** Regions */
+            regions?: components["schemas"]["LayoutRegion"][];
+            /** Steps */
+            steps?: components["schemas"]["LayoutStep"][];
+            /** Surface */
+            surface?: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * LayoutRegion
+         * @description A named list of blocks, each a JSON object with an `id` and a `kind`.
+         */
+        LayoutRegion: {
+            /**
+             * Blocks
+             * @default []
+             */
+            blocks: {
+                [key: string]: unknown;
+            }[];
+            /** Id */
+            id: string;
+        };
+        /**
+         * LayoutRegionOut
+         * @description A part of a layout, with its blocks.
+         */
+        LayoutRegionOut: {
+            /** Blocks */
+            blocks: {
+                [key: string]: unknown;
+            }[];
+            /** Id */
+            id: string;
+        };
+        /**
+         * LayoutStep
+         * @description One step over a base, known by its op and its block: `add` (block, region, after), `remove`, `move` (region, after),
+         *     `set` (props, None taking one away). `after` is the id of a block, None for the start.
+         */
+        LayoutStep: {
+            /**
+             * After
+             * @default null
+             */
+            after: string | null;
+            /**
+             * Block
+             * @default null
+             */
+            block: {
+                [key: string]: unknown;
+            } | null;
+            /** Id */
+            id: string;
+            /** Key */
+            key: string;
+            /** Op */
+            op: string;
+            /**
+             * Props
+             * @default null
+             */
+            props: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Region
+             * @default null
+             */
+            region: string | null;
+        };
+        /**
+         * LayoutStepOut
+         * @description A step over a base.
+         */
+        LayoutStepOut: {
+            /** After */
+            after: string | null;
+            /** Block */
+            block: {
+                [key: string]: unknown;
+            } | null;
+            /** Id */
+            id: string;
+            /** Key */
+            key: string;
+            /** Op */
+            op: string;
+            /** Props */
+            props: {
+                [key: string]: unknown;
+            } | null;
+            /** Region */
+            region: string | null;
+        };
+        /**
+         * LayoutUseOut
+         * @description Whom a layout was chosen for.
+         */
+        LayoutUseOut: {
+            /** Name */
+            name: string;
+            /** Scope */
+            scope: string;
+        };
+        /**
+         * LayoutViewOut
+         * @description A layout with all its steps taken.
+         */
+        LayoutViewOut: {
+            /** Base */
+            base: string;
+            /** Builders */
+            builders: string[];
+            /** Built In */
+            built_in: boolean;
+            /** Key */
+            key: string;
+            /** Lost */
+            lost: components["schemas"]["LostStepOut"][];
+            /** Name */
+            name: string;
+            /** Regions */
+            regions: components["schemas"]["PlacedRegionOut"][];
+            /** Shown */
+            shown: number;
+            /** Surface */
+            surface: string;
+            /** Taken Away */
+            taken_away: {
+                [key: string]: unknown;
+            }[];
+            /** Uses */
+            uses: components["schemas"]["LayoutUseOut"][];
+            /** Version */
+            version: number;
+        };
+        /**
          * LimitOut
          * @description A limit: its words, the control that edits it, whether only fields of several values have it, and whether only those of one
          *     value of products do.
@@ -3078,6 +3621,16 @@ export interface components {
              * @default []
              */
             synonyms: string[];
+        };
+        /**
+         * LostStepOut
+         * @description A step that no longer fits.
+         */
+        LostStepOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
         };
         /**
          * MatchesIn
@@ -3201,6 +3754,8 @@ export interface components {
          * @description All the registries, units and the shop.
          */
         MetaOut: {
+            /** Blocks */
+            blocks: components["schemas"]["BlockKindOut"][];
             /** Currency */
             currency: string;
             /** File Types */
@@ -3297,6 +3852,16 @@ export interface components {
              * @default null
              */
             takes: string | null;
+        };
+        /**
+         * OpenCellOut
+         * @description All that can be set in a cell.
+         */
+        OpenCellOut: {
+            /** Properties */
+            properties: components["schemas"]["CellPropertyOut"][];
+            /** Version */
+            version: number | null;
         };
         /**
          * OptionOut
@@ -3462,6 +4027,32 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+        };
+        /**
+         * PlacedBlockOut
+         * @description A block, the layout it comes from, what this layout does to it, and how many pages show the words typed in it.
+         */
+        PlacedBlockOut: {
+            /** Block */
+            block: {
+                [key: string]: unknown;
+            };
+            /** Layout */
+            layout: string;
+            /** Pages */
+            pages: number | null;
+            /** Steps */
+            steps: string[];
+        };
+        /**
+         * PlacedRegionOut
+         * @description A part with its blocks.
+         */
+        PlacedRegionOut: {
+            /** Blocks */
+            blocks: components["schemas"]["PlacedBlockOut"][];
+            /** Id */
+            id: string;
         };
         /**
          * PlannedOut
@@ -4151,6 +4742,24 @@ export interface components {
             version: number | null;
         };
         /**
+         * SettingsIn
+         * @description Cells of one scope to set together.
+         */
+        SettingsIn: {
+            /** Cells */
+            cells: components["schemas"]["CellIn"][];
+            /** Scope */
+            scope: string;
+        };
+        /**
+         * SettingsOut
+         * @description The versions after the write, in the order of the cells, null where nothing is set any more.
+         */
+        SettingsOut: {
+            /** Versions */
+            versions: (number | null)[];
+        };
+        /**
          * SharedCopy
          * @description `title` and `icon` ("" for none) stand above `words`, clean HTML; `own` are the words of collections in their place.
          */
@@ -4450,14 +5059,20 @@ export interface components {
             addressed: boolean;
             /** Code */
             code: string;
+            /** Compared */
+            compared: boolean;
             /** Counted */
             counted: string[];
             /** Data */
             data: boolean;
+            /** Layout */
+            layout: string;
             /** Listed */
             listed: boolean;
             /** Name */
             name: string;
+            /** Quick */
+            quick: boolean;
         };
         /**
          * Swatch
@@ -4893,12 +5508,16 @@ export interface components {
             example: number | null;
             /** Groups */
             groups: components["schemas"]["WeaveGroup"][];
+            /** Layouts */
+            layouts: components["schemas"]["ChosenLayoutOut"][];
             /** Products */
             products: number;
             /** Scope */
             scope: string;
             /** Scope Name */
             scope_name: string;
+            /** Wholes */
+            wholes: components["schemas"]["WholeOut"][];
         };
         /**
          * WeaveRow
@@ -4940,6 +5559,22 @@ export interface components {
              * @default null
              */
             values?: string | null;
+        };
+        /**
+         * WholeOut
+         * @description What a scope says of every field on a surface, of a field on every surface, or of all (`*`).
+         */
+        WholeOut: {
+            /** Field */
+            field: string;
+            /** Own */
+            own: {
+                [key: string]: unknown;
+            };
+            /** Surface */
+            surface: string;
+            /** Version */
+            version: number | null;
         };
         /**
          * WhyOut
@@ -6822,6 +7457,144 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SettingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    present_settings_set_several_display_settings_several_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    present_settings_several_consequences_display_settings_several_consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsIn"];
             };
         };
         responses: {
@@ -9078,6 +9851,765 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_things_list_layouts_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOuts"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_things_new_layouts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayoutNew"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_things_open_layouts__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_things_remove_layouts__key__delete: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_things_change_layouts__key__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayoutPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_things_consequences_layouts__key__consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsequencesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_layouts_edit_layouts__key__edits_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayoutEditsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutViewOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_layouts_preview_layouts__key__edits_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayoutEditsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_things_effects_layouts__key__effects_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueEffectsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_things_uses_layouts__key__uses_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_layouts_view_layouts__key__view_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutViewOut"];
                 };
             };
             /** @description Unauthorized */
@@ -14213,6 +15745,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WeaveOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    present_weave_cell_weave_cell_get: {
+        parameters: {
+            query: {
+                scope?: string;
+                field: string;
+                surface: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenCellOut"];
                 };
             };
             /** @description Unauthorized */

@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import STEP_WORDS, Json
 from young_fabric.core.display.properties import LAYOUT
@@ -14,8 +15,8 @@ from young_fabric.core.nouns import display_settings, layouts
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import read_setting_key, scope_name
-from young_fabric.core.nouns.layout_edits import edited, resolved
-from young_fabric.core.nouns.layouts import Layout, arrange, chain_of, with_read_conditions
+from young_fabric.core.nouns.layout_edits import changed_layout, resolved
+from young_fabric.core.nouns.layouts import Layout, arrange, chain_of
 from young_fabric.core.pages.plans import Plans
 from young_fabric.service import definitions, plans, writes
 from young_fabric.service.actors import Right, Work
@@ -26,7 +27,6 @@ from young_fabric.store.repos import products
 from young_fabric.store.repos.definitions import StoredThing
 
 NOUN = layouts.NOUN
-MOST_EDITS = 100
 
 
 @dataclass(frozen=True)
@@ -75,10 +75,12 @@ class LayoutView:
     shown: int
 
 
-def layout_view(work: Work, key: str) -> LayoutView:
-    """A layout for its editor. Raises Refusal `not_found`."""
+def layout_view(work: Work, key: str, instead: Layout | None = None) -> LayoutView:
+    """A layout for its editor, or as it would be. Raises Refusal `not_found`."""
     work.need(Right.LOOK)
     made = plans.draft_plans(work.session)
+    if instead is not None:
+        made = made.having(NOUN.code, key, instead)
     layout = _need_layout(made.defs, key)
     counts = _pages_by_layout(work, made, layout)
     found = arrange(made.defs.layouts, key)
@@ -184,37 +186,12 @@ def _uses(work: Work, defs: Definitions, key: str) -> tuple[LayoutUse, ...]:
 def edit(work: Work, key: str, edits: Sequence[Json]) -> WrittenThing:
     """Edit a layout as it is now, whoever changed it meanwhile. Raises Refusal."""
     work.need(Right.EDIT)
-    _check_edits(edits)
 
     def change(current: StoredThing | None) -> Edit:
-        if current is None:
-            raise _not_own(key)
-        defs = plans.draft(work.session)
-        made = with_read_conditions(edited(defs.layouts, current.thing, edits), defs)
-        return Edit(state_of(current.thing), state_of(made))
+        made = changed_layout(plans.draft(work.session), key, edits)
+        return Edit(state_of(current.thing) if current is not None else ABSENT, state_of(made))
 
     return writes.apply(work, NOUN.code, key, change)
-
-
-def _check_edits(edits: Sequence[Json]) -> None:
-    if not 0 < len(edits) <= MOST_EDITS:
-        raise Refusal("too_many", f"Send one to {MOST_EDITS} edits at once", ("edits",), "Send them in parts")
-
-
-def _not_own(key: str) -> Refusal:
-    return Refusal("not_found", f"There is no layout of your own {key[:60]}", (), "Make one that builds on it")
-
-
-def changed_layout(work: Work, key: str, edits: Sequence[Json]) -> Layout:
-    """A layout after edits, not written. Raises Refusal."""
-    work.need(Right.LOOK)
-    _check_edits(edits)
-    defs = plans.draft(work.session)
-    if key not in defs.things[NOUN.code]:
-        raise _not_own(key)
-    made = with_read_conditions(edited(defs.layouts, defs.things[NOUN.code][key], edits), defs)
-    NOUN.check(made, defs)
-    return made
 
 
 @dataclass(frozen=True)
@@ -228,16 +205,18 @@ class BuilderEffect:
 
 @dataclass(frozen=True)
 class LayoutConsequences:
-    """What edits of a layout would touch, and what they do to the layouts that build on it."""
+    """What edits of a layout would touch, what they do to the layouts that build on it, and the layout as it would be."""
 
     consequences: Consequences
     builders: tuple[BuilderEffect, ...]
+    view: LayoutView
 
 
 def preview(work: Work, key: str, edits: Sequence[Json]) -> LayoutConsequences:
     """What follows from edits, found without writing. Raises Refusal."""
-    made = changed_layout(work, key, edits)
+    work.need(Right.LOOK)
     defs = plans.draft(work.session)
+    made = changed_layout(defs, key, edits)
     after = {**defs.layouts, key: made}
     found = []
     for other in sorted(defs.layouts):
@@ -247,4 +226,5 @@ def preview(work: Work, key: str, edits: Sequence[Json]) -> LayoutConsequences:
             found.append(
                 BuilderEffect(other, defs.layouts[other].name, tuple(step for step in lost if step.key not in was))
             )
-    return LayoutConsequences(definitions.consequences(work, NOUN.code, key, made), tuple(found))
+    touched = definitions.consequences(work, NOUN.code, key, made)
+    return LayoutConsequences(touched, tuple(found), layout_view(work, key, made))

@@ -4,15 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.display.cascade import DisplaySetting
+from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
+from young_fabric.core.display.properties import LAYOUT
 from young_fabric.core.display.surfaces import SURFACES, Surface, compared_surface, listed_surface
 from young_fabric.core.listing.listings import Listing
 from young_fabric.core.nouns import collections, display_settings, records
 from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.layout_edits import changed_layout
+from young_fabric.core.nouns.layouts import LAYOUTS
 from young_fabric.core.nouns.product_types import descendants
 from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.nouns.registry import NOUNS
@@ -60,14 +64,38 @@ def plan_for(work: Work, product: Product, surface: str) -> Plan:
     return plans.draft_plans(work.session).of_product(product, surface, own)
 
 
-def documents(work: Work, product_id: int) -> tuple[Product, Mapping[str, RenderDoc]]:
-    """A product with its draft document on every surface. Raises Refusal."""
+@dataclass(frozen=True)
+class Trying:
+    """What a proof is made with that is not so: a layout in place of the one in force, and edits of one that are not made."""
+
+    layout: str | None = None
+    edited: str | None = None
+    edits: Sequence[Mapping[str, Any]] = ()
+
+
+AS_IT_IS = Trying()
+
+
+def documents(work: Work, product_id: int, trying: Trying = AS_IT_IS) -> tuple[Product, Mapping[str, RenderDoc]]:
+    """A product with its draft document on every surface, or with what is tried. Raises Refusal."""
     work.need(Right.LOOK)
     product = need_product(work, product_id)
     own = own_settings(work, [product.id]).get(str(product.id), ())
     made = plans.draft_plans(work.session)
+    if trying.edited is not None and trying.edits:
+        made = made.having(LAYOUTS, trying.edited, changed_layout(made.defs, trying.edited, trying.edits))
+    if trying.layout is not None:
+        own = (*own, _chosen_layout(made.defs, product, trying.layout))
     shown = named(work.session, made.defs, [product])[0]
     return product, {code: made.of_product(product, code, own).render(shown) for code in SURFACES}
+
+
+def _chosen_layout(defs: Definitions, product: Product, key: str) -> DisplaySetting:
+    """A layout chosen for a product alone. Raises Refusal `not_found`."""
+    found = defs.layouts.get(key)
+    if found is None:
+        raise Refusal("not_found", f"There is no layout {key[:60]}", ("layout",), "It may have been removed")
+    return DisplaySetting(Scope(PRODUCT.code, str(product.id)), EVERY, found.surface, {LAYOUT.code: key})
 
 
 def cards(work: Work, listing: Listing, offset: int = 0) -> tuple[list[tuple[Product, RenderDoc]], int]:

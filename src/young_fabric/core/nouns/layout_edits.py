@@ -4,15 +4,27 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.block_members import REGIONS, WIDTHS
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import Json, apply_step, resolve_layout
 from young_fabric.core.nouns.layout_parts import LayoutRegion, LayoutStep, step_of
-from young_fabric.core.nouns.layouts import Layout, arrange, chain_of, shape_of
+from young_fabric.core.nouns.layouts import (
+    NOUN,
+    Layout,
+    arrange,
+    chain_of,
+    check_layout,
+    shape_of,
+    with_read_conditions,
+)
 
+if TYPE_CHECKING:
+    from young_fabric.core.nouns.definitions import Definitions
+
+MOST_EDITS = 100
 Regions = list[tuple[str, list[Json]]]
 
 
@@ -29,6 +41,19 @@ def edited(layouts: Mapping[str, Layout], layout: Layout, edits: Iterable[Json])
         except Refusal as refusal:
             raise refusal.at("edits", number) from None
     return layout
+
+
+def changed_layout(defs: Definitions, key: str, edits: Sequence[Json]) -> Layout:
+    """A shop's own layout after edits, with what was typed in conditions read; sound. Raises Refusal."""
+    own = defs.things[NOUN.code]
+    if key not in own:
+        words = f"There is no layout of your own {key[:60]}"
+        raise Refusal("not_found", words, (), "Make one that builds on it")
+    if not 0 < len(edits) <= MOST_EDITS:
+        raise Refusal("too_many", f"Send one to {MOST_EDITS} edits at once", ("edits",), "Send them in parts")
+    made = with_read_conditions(edited(defs.layouts, own[key], edits), defs)
+    check_layout(made, defs)
+    return made
 
 
 def _unknown(_layouts: Mapping[str, Layout], _layout: Layout, edit: Json) -> Layout:

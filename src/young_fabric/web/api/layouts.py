@@ -62,4 +62,6 @@ def layouts_edit(path: KeyPath, body: s.LayoutEditsIn) -> Response:
 def layouts_preview(path: KeyPath, body: s.LayoutEditsIn) -> Response:
     """What edits would touch, and what they do to the layouts that build on it; nothing is written."""
     with work() as unit:
-        return reply(s.LayoutConsequencesOut, layouts.preview(unit, path.key, body.edits))
+        found = layouts.preview(unit, path.key, body.edits)
+        told = {"consequences": found.consequences, "builders": found.builders, "view": _view(found.view)}
+        return reply(s.LayoutConsequencesOut, told)

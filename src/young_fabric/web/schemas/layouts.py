@@ -108,3 +108,4 @@ class LayoutConsequencesOut(Out):
 
     consequences: ConsequencesOut
     builders: list[BuilderEffectOut]
+    view: LayoutViewOut

@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.words import say
 from young_fabric.core.display.surfaces import (
+    SURFACES,
     addressed_surface,
     compared_surface,
     data_surface,
@@ -128,6 +129,15 @@ def page_of(ways: c.Ways, rows: Sequence[LiveDocumentRow], state: LiveState, wat
     documents = {code: from_json(found.document, found.format) for code, found in by_surface.items()}
     under = row.under[0] if row.under else ""
     return pages.product_page(ways, under, _item(ways, row, state), documents, watched)
+
+
+def surface_of(ways: c.Ways, code: str, rows: Sequence[LiveDocumentRow], state: LiveState) -> str:
+    """A product on any surface from its live documents, watched by the studio."""
+    by_surface = {row.surface: row for row in reversed(rows)}
+    row = by_surface[code]
+    documents = {name: from_json(found.document, found.format) for name, found in by_surface.items()}
+    under = row.under[0] if row.under else ""
+    return pages.surface_page(ways, SURFACES[code], under, _item(ways, row, state), documents, watched=True)
 
 
 @live.get("/q/<slug>")

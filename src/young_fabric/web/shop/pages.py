@@ -6,11 +6,13 @@ import json
 from collections.abc import Mapping, Sequence
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
 from flask import Response, current_app, g, make_response, render_template, request
 
 from young_fabric.core.base.words import say
-from young_fabric.core.display.surfaces import addressed_surface, data_surface
+from young_fabric.core.display.surfaces import Surface, addressed_surface, data_surface
+from young_fabric.core.interchange.feed import FeedItem, record
 from young_fabric.core.listing.comparing import MOST_COMPARED, compare
 from young_fabric.core.listing.listings import Listing
 from young_fabric.core.nouns import product_types
@@ -61,18 +63,65 @@ def item_of(ways: c.Ways, product_id: int | str, title: str, slug: str | None, s
     return c.Item(int(product_id), title, slug or "", stock, current_app.extensions["shop_address"], ways.proof)
 
 
-def quick_page(ways: c.Ways, item: c.Item, doc: RenderDoc) -> str:
+def quick_page(ways: c.Ways, item: c.Item, doc: RenderDoc, watched: bool | None = None) -> str:
     """A quick look: a page of its own, whose middle a script puts over another page."""
-    return render_template("quick.html", frame=frame(ways), title=item.title, page=c.QuickContext(item, doc))
+    return render_template("quick.html", frame=frame(ways, watched), title=item.title, page=c.QuickContext(item, doc))
 
 
-def compare_page(ways: c.Ways, found: Sequence[tuple[c.Item, RenderDoc]]) -> str:
+def surface_page(
+    ways: c.Ways,
+    surface: Surface,
+    type_key: str,
+    item: c.Item,
+    documents: Mapping[str, RenderDoc],
+    watched: bool | None = None,
+) -> str:
+    """A product on any surface, by the templates that the shop makes it with; data as other systems read them."""
+    doc = documents[surface.code]
+    if surface.addressed:
+        return product_page(ways, type_key, item, documents, watched)
+    if surface.quick:
+        return quick_page(ways, item, doc, watched)
+    if surface.compared:
+        return compare_page(ways, [(item, doc)], watched)
+    if surface.listed:
+        card = c.CardContext(doc, item, item.stock is not None and item.stock <= 0)
+        return render_template("card.html", frame=frame(ways, watched), title=item.title, card=card)
+    return data_page(ways, surface, type_key, item, documents, watched)
+
+
+def data_page(
+    ways: c.Ways,
+    surface: Surface,
+    type_key: str,
+    item: c.Item,
+    documents: Mapping[str, RenderDoc],
+    watched: bool | None = None,
+) -> str:
+    """What other systems read of a product: structured data, or the record of the feed, with what each part is of."""
+    doc = documents[surface.code]
+    in_page = surface.code == data_surface().code
+    made = json_ld_of(ways, item, documents) if in_page else record(FeedItem(item.id, type_key, item.slug, doc))
+    text = json.dumps(made, ensure_ascii=False, indent=2)
+    framed = frame(ways, watched)
+    return render_template("data.html", frame=framed, title=item.title, doc=doc, text=text, name=surface.name)
+
+
+def json_ld_of(ways: c.Ways, item: c.Item, documents: Mapping[str, RenderDoc]) -> Mapping[str, Any]:
+    """The structured data of a product's page."""
+    data = documents.get(data_surface().code)
+    sold_out = item.stock is not None and item.stock <= 0
+    offering = Offering(ways.defs.shop.currency, sold_out, item.url, item.root)
+    return product_data(data, offering, ways.defs) if data is not None else {}
+
+
+def compare_page(ways: c.Ways, found: Sequence[tuple[c.Item, RenderDoc]], watched: bool | None = None) -> str:
     """Products side by side."""
     only = request.args.get("only") == "differs"
     path = "/proof/compare" if ways.proof else "/shop/compare"
     page = c.CompareContext([item for item, _ in found], compare([doc for _, doc in found]), only, path)
     title = say(ways.defs.shop.locale, "compare")
-    return render_template("compare.html", frame=frame(ways), title=title, page=page, most=MOST_COMPARED)
+    return render_template("compare.html", frame=frame(ways, watched), title=title, page=page, most=MOST_COMPARED)
 
 
 def compared_names() -> list[str]:
@@ -110,16 +159,13 @@ def product_page(
     ways: c.Ways, type_key: str, item: c.Item, documents: Mapping[str, RenderDoc], watched: bool | None = None
 ) -> str:
     """A product page."""
-    sold_out = item.stock is not None and item.stock <= 0
-    offering = Offering(ways.defs.shop.currency, sold_out, item.url, item.root)
-    data = documents.get(data_surface().code)
     context = c.PageContext(
         frame(ways, watched),
         item.title,
         documents[addressed_surface().code],
         ways.trail(type_key),
         item,
-        product_data(data, offering, ways.defs) if data is not None else {},
+        json_ld_of(ways, item, documents),
     )
     return render_template("product.html", frame=context.frame, title=item.title, page=context)
 

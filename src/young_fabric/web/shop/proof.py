@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from flask import Blueprint, Response, abort, make_response, redirect, render_template
+import json
+
+from flask import Blueprint, Response, abort, make_response, redirect, render_template, request
 from sqlalchemy.orm import Session
 
+from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.words import say
 from young_fabric.core.display.surfaces import addressed_surface, quick_surface
 from young_fabric.core.listing.listings import Listing, of_collection
@@ -106,15 +109,48 @@ def _listing(listing: Listing) -> str:
         return pages.listing_page(ways, listing, cards, total, heading)
 
 
+@proof.get("/surface/<code>/<id:number>")
+@allow(Right.LOOK)
+def proof_surface(code: str, number: int) -> str:
+    """A product on any surface from the draft, or with what is tried: `layout`, or `edits` (JSON) of the layout `edited`."""
+    surface = proofs.need_surface(code)
+    with work() as unit:
+        found, documents = proofs.documents(unit, number, _trying())
+        ways = _ways(unit.session)
+        return pages.surface_page(ways, surface, found.type, _item(ways, found), documents)
+
+
+def _trying() -> proofs.Trying:
+    """What the proof is asked to try."""
+    try:
+        edits = json.loads(request.args.get("edits", "[]"))
+    except ValueError:
+        edits = None
+    if not isinstance(edits, list) or not all(isinstance(edit, dict) for edit in edits):
+        raise Refusal("edit", "The edits are no list of objects", ("edits",), "Send them in the shape of the API")
+    return proofs.Trying(request.args.get("layout"), request.args.get("edited"), edits)
+
+
 @proof.get("/live/<id:number>")
 @allow(Right.LOOK)
 def proof_live(number: int) -> str | Response:
     """A product page as it is live, for comparing."""
+    return _live_on(addressed_surface().code, number)
+
+
+@proof.get("/live/<code>/<id:number>")
+@allow(Right.LOOK)
+def proof_live_surface(code: str, number: int) -> str | Response:
+    """A product on any surface as it is live, for comparing."""
+    return _live_on(proofs.need_surface(code).code, number)
+
+
+def _live_on(code: str, number: int) -> str | Response:
     with work() as unit:
         unit.need(Right.LOOK)
         ways = live.ways_of(unit.session)
         rows = releases.documents_of(unit.session, PRODUCT.code, number)
-        if not any(row.surface == addressed_surface().code for row in rows):
+        if not any(row.surface == code for row in rows):
             title = say(ways.defs.shop.locale, "unborn_title")
             return make_response(render_template("unborn.html", frame=pages.frame(ways, True), title=title), 200)
-        return live.page_of(ways, rows, live.stock_of(unit.session, rows[:1]), watched=True)
+        return live.surface_of(ways, code, rows, live.stock_of(unit.session, rows[:1]))
