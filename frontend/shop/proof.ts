@@ -1,3 +1,5 @@
+import { arrange, mark } from "./arrange";
+import { enliven } from "./lively";
 import "./proof.css";
 
 // The proof asks for itself anew when the studio says so, puts the new content in place, and lights what differs.
@@ -27,7 +29,9 @@ async function freshen(): Promise<void> {
   if (!main || !fresh || main.innerHTML === fresh.innerHTML) return;
   const before = wordsByMark(main);
   main.replaceChildren(...fresh.childNodes);
+  enliven(main);
   light(main, before);
+  mark();
 }
 
 function light(root: ParentNode, before: Map<string, string>): void {
@@ -46,7 +50,7 @@ function light(root: ParentNode, before: Map<string, string>): void {
 /** Light what differs from the other page or listing that the address names: live from draft, draft from live. */
 async function against(path: string): Promise<void> {
   const main = document.querySelector("main");
-  if (!main || !/^\/(proof\/(live|product)|shop\/c)\/[\w-]+$/.test(path)) return;
+  if (!main || !/^\/(proof\/(live|product|surface)|shop\/c)\/[\w/-]+$/.test(path)) return;
   const response = await fetch(path);
   if (!response.ok) return;
   const live = wordsByMark(new DOMParser().parseFromString(await response.text(), "text/html"));
@@ -66,10 +70,12 @@ function withoutLinks(html: string | undefined): string | undefined {
 window.addEventListener("message", (event) => {
   if (event.origin === window.location.origin && event.data?.proof === "freshen") void freshen();
 });
+const asked = new URLSearchParams(window.location.search);
+if (asked.has("arrange")) arrange();
 document.addEventListener("click", (event) => {
   const entry = (event.target as Element).closest<HTMLElement>(MARK);
   if (!entry || (event.target as Element).closest("a[href]")) return;
   window.parent.postMessage({ pick: entry.dataset.field }, window.location.origin);
 });
-const live = new URLSearchParams(window.location.search).get("against");
+const live = asked.get("against");
 if (live) void against(live);

@@ -43,6 +43,18 @@ export const ask = {
       queryKey: ["weave", scope],
       queryFn: () => data(client.GET("/api/weave", { params: { query: { scope } } })),
     }),
+  /** All that can be set in a cell of the weave; `*` for a whole row or column. */
+  cell: (scope: string, field: string, surface: string) =>
+    queryOptions({
+      queryKey: ["cell", scope, field, surface],
+      queryFn: () => data(client.GET("/api/weave/cell", { params: { query: { scope, field, surface } } })),
+    }),
+  /** A layout with all its steps taken. */
+  layout: (key: string) =>
+    queryOptions({
+      queryKey: ["layout", key],
+      queryFn: () => data(client.GET("/api/layouts/{key}/view", { params: { path: { key } } })),
+    }),
   why: (product: number, field: string, surface: string) =>
     queryOptions({
       queryKey: ["why", product, field, surface],
@@ -57,6 +69,12 @@ export const ask = {
     queryOptions({
       queryKey: ["example", noun, key],
       queryFn: () => data(client.GET("/api/example", { params: { query: { noun, key } } })),
+    }),
+  /** Products worth proving a field with. */
+  examples: (field: string) =>
+    queryOptions({
+      queryKey: ["examples", field],
+      queryFn: () => data(client.GET("/api/examples", { params: { query: { field } } })),
     }),
   pending: () => queryOptions({ queryKey: ["pending"], queryFn: () => data(client.GET("/api/pending")) }),
   differing: (noun: string, key: string) =>

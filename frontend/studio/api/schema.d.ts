@@ -467,6 +467,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Products worth proving a field with: one that has a value, one that lacks it, the longest. */
+        get: operations["present_examples_get_examples_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/field_sets": {
         parameters: {
             query?: never;
@@ -2695,6 +2712,14 @@ export interface components {
             title: string;
         };
         /**
+         * ExamplesOut
+         * @description Products worth proving a field with.
+         */
+        ExamplesOut: {
+            /** Examples */
+            examples: components["schemas"]["FieldExampleOut"][];
+        };
+        /**
          * Field
          * @description One definition. `name` is for staff, `label` for shoppers; `options` are what its kind asks for besides.
          *
@@ -2767,6 +2792,20 @@ export interface components {
              * @default product
              */
             subject: string;
+        };
+        /**
+         * FieldExampleOut
+         * @description A product worth proving a field with, and why.
+         */
+        FieldExampleOut: {
+            /** How */
+            how: string;
+            /** Product */
+            product: number;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
         };
         /**
          * FieldMergeIn
@@ -3340,6 +3379,38 @@ export interface components {
             takes_many: boolean;
         };
         /**
+         * Layout
+         * @description The arrangement of a surface: `regions` of its own, or `steps` over the layout `base`, "" for none.
+         *
+         *     The first region is where reading begins; the others show in the blocks that name them.
+         */
+        Layout: {
+            /**
+             * Base
+             * @default
+             */
+            base: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Regions
+             * @default []
+             */
+            regions: components["schemas"]["LayoutRegion"][];
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["LayoutStep"][];
+            /**
+             * Surface
+             * @default product_page
+             */
+            surface: string;
+        };
+        /**
          * LayoutConsequencesOut
          * @description What edits would touch.
          */
@@ -3394,23 +3465,12 @@ export interface components {
         };
         /**
          * LayoutOut
-         * @description A layout as it is written.
+         * @description A layout as it is written; `built_in` ones are brought by the core.
          */
         LayoutOut: {
-            /** Base */
-            base: string;
             /** Built In */
             built_in: boolean;
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Regions */
-            regions: components["schemas"]["LayoutRegionOut"][];
-            /** Steps */
-            steps: components["schemas"]["LayoutStepOut"][];
-            /** Surface */
-            surface: string;
+            thing: components["schemas"]["Layout"];
             /** Version */
             version: number;
         };
@@ -3456,18 +3516,6 @@ export interface components {
             id: string;
         };
         /**
-         * LayoutRegionOut
-         * @description A part of a layout, with its blocks.
-         */
-        LayoutRegionOut: {
-            /** Blocks */
-            blocks: {
-                [key: string]: unknown;
-            }[];
-            /** Id */
-            id: string;
-        };
-        /**
          * LayoutStep
          * @description One step over a base, known by its op and its block: `add` (block, region, after), `remove`, `move` (region, after),
          *     `set` (props, None taking one away). `after` is the id of a block, None for the start.
@@ -3502,30 +3550,6 @@ export interface components {
              * Region
              * @default null
              */
-            region: string | null;
-        };
-        /**
-         * LayoutStepOut
-         * @description A step over a base.
-         */
-        LayoutStepOut: {
-            /** After */
-            after: string | null;
-            /** Block */
-            block: {
-                [key: string]: unknown;
-            } | null;
-            /** Id */
-            id: string;
-            /** Key */
-            key: string;
-            /** Op */
-            op: string;
-            /** Props */
-            props: {
-                [key: string]: unknown;
-            } | null;
-            /** Region */
             region: string | null;
         };
         /**
@@ -7673,6 +7697,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExampleOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    present_examples_get_examples_get: {
+        parameters: {
+            query: {
+                field: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExamplesOut"];
                 };
             };
             /** @description Unauthorized */

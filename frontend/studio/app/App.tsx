@@ -22,6 +22,7 @@ const SheetView = lazy(() => import("../features/sheet/SheetView"));
 const TypesView = lazy(() => import("../features/types/TypesView"));
 const ProductsView = lazy(() => import("../features/products/ProductsView"));
 const WeaveView = lazy(() => import("../features/weave/WeaveView"));
+const LayoutsView = lazy(() => import("../features/layouts/LayoutsView"));
 const ChangesView = lazy(() => import("../features/release/ChangesView"));
 const ChecksView = lazy(() => import("../features/release/ChecksView"));
 const SystemsView = lazy(() => import("../features/release/SystemsView"));
@@ -56,6 +57,7 @@ const views: RouteObject[] = [
   { path: "fill/records/:key?", element: <RecordsView /> },
   { path: "present", element: <Navigate to="/present/weave" replace /> },
   { path: "present/weave", element: <WeaveView /> },
+  { path: "present/layouts/:key?", element: <LayoutsView /> },
   { path: "release", element: <Navigate to="/release/changes" replace /> },
   { path: "release/changes", element: <ChangesView /> },
   { path: "release/checks", element: <ChecksView /> },

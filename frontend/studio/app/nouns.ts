@@ -19,6 +19,7 @@ export const NOUNS = {
   record_type: { plural: "record_types", what: "record type", title: "Record types", base: "/define/records" },
   record: { plural: "records", what: "record", title: "Records", base: "/fill/records" },
   shared_copy: { plural: "shared_copies", what: "shared copy", title: "Shared copy", base: "/define/copies" },
+  layout: { plural: "layouts", what: "layout", title: "Layouts", base: "/present/layouts" },
   value_list: { plural: "value_lists", what: "value list", title: "Value lists", base: "/define/lists" },
 } as const satisfies Record<string, NounEntry>;
 
@@ -33,6 +34,7 @@ export type Things = {
   record_type: Schemas["RecordTypeOut"];
   record: Schemas["RecordOut"];
   shared_copy: Schemas["SharedCopyOut"];
+  layout: Schemas["LayoutOut"];
   value_list: Schemas["ValueListOut"];
 };
 

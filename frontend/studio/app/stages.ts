@@ -30,7 +30,14 @@ export const STAGES = [
       ["records", "Records"],
     ],
   },
-  { code: "present", name: "Present", views: [["weave", "Weave"]] },
+  {
+    code: "present",
+    name: "Present",
+    views: [
+      ["weave", "Weave"],
+      ["layouts", "Layouts"],
+    ],
+  },
   {
     code: "release",
     name: "Release",

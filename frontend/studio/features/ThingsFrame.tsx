@@ -32,7 +32,6 @@ export function ThingsFrame(props: {
   const { rows, here, search = "" } = props;
   const { what, base } = NOUNS[props.noun];
   const go = useNavigate();
-  const { freshen } = useSaving();
   const sheet = useRef<HTMLDivElement>(null);
   const made = useRef<string | null>(null);
   const first = rows[0]?.key;
@@ -40,11 +39,9 @@ export function ThingsFrame(props: {
     if (!here && first) go({ pathname: `${base}/${first}`, search }, { replace: true });
   }, [here, first, base, go, search]);
   const known = props.opened ?? rows.some((row) => row.key === here);
+  const makeAndGo = useMakeThing(props.noun, search);
   async function make(name: string) {
-    const key = await makeThing(props.noun, name, props.more ?? {});
-    await freshen(props.noun);
-    made.current = key;
-    go({ pathname: `${base}/${key}`, search });
+    made.current = await makeAndGo(name, props.more ?? {});
   }
   // What was just made is gone on with: its first control has the focus.
   useEffect(() => {
@@ -104,4 +101,16 @@ export function ThingsFrame(props: {
       ]}
     />
   );
+}
+
+/** Make a thing of a noun from its name, and open it; gives its key. */
+export function useMakeThing(noun: NounCode, search = "") {
+  const go = useNavigate();
+  const { freshen } = useSaving();
+  return async (name: string, more: Record<string, unknown> = {}) => {
+    const key = await makeThing(noun, name, more);
+    await freshen(noun);
+    go({ pathname: `${NOUNS[noun].base}/${key}`, search });
+    return key;
+  };
 }

@@ -149,6 +149,37 @@ export function Popover(props: {
   );
 }
 
+/** What floats beside something that is there already; closing gives the focus back to that. */
+export function Floating(props: {
+  anchor: HTMLElement;
+  label: string;
+  width?: number;
+  onClose: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <RadixPopover.Root open onOpenChange={(open) => !open && props.onClose()}>
+      <RadixPopover.Anchor virtualRef={{ current: props.anchor }} />
+      <RadixPopover.Portal>
+        <RadixPopover.Content
+          className="float p-3"
+          style={{ width: props.width ?? 320 }}
+          sideOffset={5}
+          collisionPadding={10}
+          data-floating
+          aria-label={props.label}
+          onCloseAutoFocus={(event) => {
+            event.preventDefault();
+            props.anchor.focus();
+          }}
+        >
+          {props.children}
+        </RadixPopover.Content>
+      </RadixPopover.Portal>
+    </RadixPopover.Root>
+  );
+}
+
 /** A word or two for a sign that has no label of its own. */
 export function Tip({ text, children }: { text: string; children: ReactNode }) {
   return (

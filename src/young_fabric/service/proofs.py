@@ -14,6 +14,7 @@ from young_fabric.core.display.properties import LAYOUT
 from young_fabric.core.display.surfaces import SURFACES, Surface, compared_surface, listed_surface
 from young_fabric.core.listing.listings import Listing
 from young_fabric.core.nouns import collections, display_settings, records
+from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.layout_edits import changed_layout
 from young_fabric.core.nouns.layouts import LAYOUTS
@@ -34,7 +35,7 @@ from young_fabric.service.collection_members import draft_members
 from young_fabric.service.naming import named, names_of_cells
 from young_fabric.service.products import need_record
 from young_fabric.service.referring import record_referrers
-from young_fabric.store.repos import definitions, products
+from young_fabric.store.repos import definitions, products, stored_values
 from young_fabric.store.repos.products import Search
 
 CARDS = 24
@@ -215,3 +216,34 @@ def example_for(work: Work, noun: str, key: str) -> Product | None:
     types = tuple(sorted({group.type for group in reached}))
     found = example_product(work, Search(types=types, reach=Reach(plain, within)))
     return need_product(work, found) if found is not None else None
+
+
+@dataclass(frozen=True)
+class FieldExample:
+    """A product worth proving a field with: `how` it is so, in a word (has, lacks, longest) and in words."""
+
+    how: str
+    words: str
+    product: int
+    title: str
+
+
+def examples_of(work: Work, key: str) -> list[FieldExample]:
+    """A product that has a value of a field, one that lacks it, and the one with the longest. Raises Refusal `not_found`."""
+    work.need(Right.LOOK)
+    defs = plans.draft(work.session)
+    if key not in defs.all_fields:
+        raise Refusal("not_found", f"There is no field {key[:60]}", ("field",), "It may have been removed")
+    if key in BUILT_IN and not BUILT_IN[key].column and BUILT_IN[key].derived:
+        return []
+    holders = defs.holders.get(key)
+    reach = Reach(holders.types, holders.collections) if holders is not None else None
+    lacking = Search(lacking=key, reach=reach) if reach is not None else Search(lacking=key)
+    found = [
+        ("has", "one that has it", example_product(work, Search(having=key))),
+        ("lacks", "one that lacks it", example_product(work, lacking)),
+        ("longest", "a long one", stored_values.longest(work.session, key)),
+    ]
+    ids = [number for _, _, number in found if number is not None]
+    titles = {number: record.product.title for number, record in products.get(work.session, ids).items()}
+    return [FieldExample(how, words, number, titles[number]) for how, words, number in found if number in titles]

@@ -1,39 +1,43 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
 import { toast } from "sonner";
+import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
-import { PRODUCT } from "../../app/nouns";
-import { useSaving } from "../../app/saving";
 import { useAddress } from "../../ui/address";
-import { Empty, Popover, Segments } from "../../ui/basics";
+import { Empty, Segments } from "../../ui/basics";
 import { useKeys } from "../../ui/keys";
+import { type Device, DeviceFrame, WIDTHS } from "./DeviceFrame";
+import { Examples } from "./Examples";
+import { ProofTitle } from "./ProofTitle";
 import { NotShown, WhyPanel } from "./Why";
 
-const WIDTHS = { phone: 390, tablet: 820, desktop: 1280 } as const;
-type Device = keyof typeof WIDTHS;
-type Kind = "page" | "listing";
+/** The address's word for the listing a product stands on; all else it has there is the code of a surface. */
+const LISTING = "listing";
 
 /** Where a listing is proved that is not that of the product's type, and whether it is what is shown at first. */
 export type ListingProof = { proof: string; first?: boolean };
 
-/** The draft page or listing of a product, scaled to the pane, and below it what it does not show and why. */
+/** The draft of a product on any surface, or a listing, scaled to the pane; beside it what is live, and below it what does
+ * not show and why. */
 export function ProofPane(props: {
   product: number | null;
   field?: string;
   onPick?: (product: number) => void;
-  pickable?: boolean;
   listing?: ListingProof;
 }) {
   const [device, setDevice] = useAddress("device");
   const [asked, setKind] = useAddress("proof");
-  const usual: Kind = props.listing?.first ? "listing" : "page";
-  const kind = (asked as Kind) ?? usual;
+  const [live, setLive] = useAddress("live");
   const [why, setWhy] = useAddress("why");
   const [on, setOn] = useAddress("on");
-  const chosen = (device as Device) in WIDTHS ? (device as Device) : "phone";
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
-  const proved = surfaces.find((surface) => (kind === "listing" ? surface.listed : surface.addressed))?.code ?? "";
+  const usual = props.listing?.first ? LISTING : (surfaces.find(({ addressed }) => addressed)?.code ?? "");
+  const kind = asked ?? usual;
+  const chosen: Device = device !== null && device in WIDTHS ? (device as Device) : "phone";
+  const proved = kind === LISTING ? (surfaces.find(({ listed }) => listed)?.code ?? "") : kind;
   const surface = on ?? proved;
+  const type = useQuery({ ...ask.product(props.product ?? 0), enabled: props.product !== null }).data?.type;
+  usePicks(setWhy);
   useKeys({
     w: () =>
       props.field
@@ -43,20 +47,15 @@ export function ProofPane(props: {
   });
   if (props.product === null)
     return <Empty title="No product to prove with">A product that has this shows here as shoppers would see it.</Empty>;
+  const drafts = kind === LISTING ? listingOf(props.listing, type) : `/proof/surface/${kind}/${props.product}`;
+  const lives = kind === LISTING ? null : `/proof/live/${kind}/${props.product}`;
+  const both = live === "1" && lives !== null;
   return (
     <section className="@container flex min-h-0 flex-1 flex-col bg-[#e7eaf0]" aria-label="Proof">
-      <header className="flex flex-none flex-wrap items-center gap-2 px-3 py-2 @[350px]:flex-nowrap">
+      <header className="flex flex-none flex-wrap items-center gap-2 px-3 py-2">
         <ProofTitle product={props.product} onPick={props.onPick} />
-        <span className="close ml-auto flex flex-none gap-1.5">
-          <Segments<Kind>
-            label="What is proved"
-            value={kind}
-            choices={[
-              ["page", "Page"],
-              ["listing", "Listing"],
-            ]}
-            onChoose={(chosen) => setKind(chosen === usual ? null : chosen)}
-          />
+        <span className="close ml-auto flex flex-none flex-wrap gap-1.5">
+          <ProofOf surfaces={surfaces} value={kind} onChoose={(code) => setKind(code === usual ? null : code)} />
           <Segments<Device>
             label="Width"
             value={chosen}
@@ -65,16 +64,38 @@ export function ProofPane(props: {
               ["tablet", "Tablet"],
               ["desktop", "Desktop"],
             ]}
-            onChoose={(chosen) => setDevice(chosen === "phone" ? null : chosen)}
+            onChoose={(next) => setDevice(next === "phone" ? null : next)}
           />
+          {lives !== null && (
+            <button
+              type="button"
+              className="btn"
+              aria-pressed={both}
+              title="The page as it is live beside the draft, with what differs marked"
+              onClick={() => setLive(both ? null : "1")}
+            >
+              Live
+            </button>
+          )}
         </span>
+        {props.field && props.onPick && <Examples field={props.field} onPick={props.onPick} />}
       </header>
-      <Frame
-        product={props.product}
-        listing={kind === "listing" ? (props.listing?.proof ?? true) : false}
-        width={WIDTHS[chosen]}
-        onPick={(field) => setWhy(field)}
-      />
+      <div className="flex min-h-0 flex-1">
+        {both && (
+          <Side words="Live">
+            <DeviceFrame src={`${lives}?against=${drafts}`} title="The page as it is live" width={WIDTHS[chosen]} />
+          </Side>
+        )}
+        {drafts && (
+          <Side words={both ? "Draft" : ""}>
+            <DeviceFrame
+              src={both ? `${drafts}?against=${lives}` : drafts}
+              title="The page as shoppers would see it"
+              width={WIDTHS[chosen]}
+            />
+          </Side>
+        )}
+      </div>
       {why ? (
         <WhyPanel
           product={props.product}
@@ -90,82 +111,14 @@ export function ProofPane(props: {
   );
 }
 
-function ProofTitle({ product, onPick }: { product: number; onPick?: (product: number) => void }) {
-  const title = useQuery(ask.product(product)).data?.title ?? "";
-  const [open, setOpen] = useState(false);
-  const [text, setText] = useState("");
-  const hits = useQuery({ ...ask.find(text), enabled: open && text !== "" }).data?.hits ?? [];
-  if (!onPick)
-    return (
-      <h2 className="min-w-0 flex-1 truncate font-bold" title={title}>
-        Proof <span className="font-normal text-ink-2">of {title}</span>
-      </h2>
-    );
-  return (
-    <h2 className="flex min-w-0 flex-1 items-center gap-2 font-bold">
-      <span className="hidden @[470px]:inline">Proof</span>
-      <Popover
-        label="Prove another product"
-        open={open}
-        onOpen={setOpen}
-        trigger={
-          <button type="button" className="btn min-w-0 max-w-[190px] !px-2" title={title}>
-            <span className="truncate">{title}</span> ▾
-          </button>
-        }
-      >
-        <input
-          className="input"
-          aria-label="Find a product"
-          placeholder="Find a product"
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-        />
-        <ul className="mt-2 font-normal">
-          {hits
-            .filter((hit) => hit.noun === PRODUCT)
-            .map((hit) => (
-              <li key={hit.key}>
-                <button
-                  type="button"
-                  className="side rounded"
-                  onClick={() => {
-                    onPick(Number(hit.key));
-                    setOpen(false);
-                  }}
-                >
-                  {hit.name}
-                </button>
-              </li>
-            ))}
-        </ul>
-        {!text && <p className="hint mt-2">Type a few letters of its title or SKU.</p>}
-      </Popover>
-    </h2>
-  );
+function listingOf(listing: ListingProof | undefined, type: string | undefined): string | undefined {
+  return listing?.proof ?? (type ? `/proof/type/${type}` : undefined);
 }
 
-/** The page in a frame of the device's true width, scaled down to fit. It asks for itself anew after every write. */
-function Frame(props: { product: number; listing: boolean | string; width: number; onPick: (field: string) => void }) {
-  const { writes } = useSaving();
-  const type = useQuery(ask.product(props.product)).data?.type;
-  const box = useRef<HTMLDivElement>(null);
-  const frame = useRef<HTMLIFrameElement>(null);
-  const [size, setSize] = useState({ width: 400, height: 500 });
-  const listing = typeof props.listing === "string" ? props.listing : type ? `/proof/type/${type}` : undefined;
-  const src = props.listing ? listing : `/proof/product/${props.product}`;
-  useEffect(() => {
-    const observer = new ResizeObserver(
-      ([entry]) => entry && setSize({ width: entry.contentRect.width, height: entry.contentRect.height }),
-    );
-    if (box.current) observer.observe(box.current);
-    return () => observer.disconnect();
-  }, []);
-  useEffect(() => {
-    if (writes > 0) frame.current?.contentWindow?.postMessage({ proof: "freshen" }, window.location.origin);
-  }, [writes]);
-  const pick = useRef(props.onPick);
-  pick.current = props.onPick;
+/** What is pressed in the page is asked about. */
+function usePicks(onPick: (field: string) => void) {
+  const pick = useRef(onPick);
+  pick.current = onPick;
   useEffect(() => {
     function hear(event: MessageEvent) {
       if (event.origin === window.location.origin && typeof event.data?.pick === "string")
@@ -174,25 +127,35 @@ function Frame(props: { product: number; listing: boolean | string; width: numbe
     window.addEventListener("message", hear);
     return () => window.removeEventListener("message", hear);
   }, []);
-  const scale = Math.min(1, size.width / props.width);
+}
+
+function Side({ words, children }: { words: string; children: React.ReactNode }) {
   return (
-    <div ref={box} className="relative mx-3 mb-3 min-h-0 flex-1 overflow-hidden">
-      {src && (
-        <iframe
-          ref={frame}
-          key={src}
-          title="The page as shoppers would see it"
-          src={src}
-          className="absolute top-0 rounded bg-white shadow"
-          style={{
-            width: props.width,
-            height: size.height / scale,
-            transform: `scale(${scale})`,
-            transformOrigin: "top left",
-            left: Math.max(0, (size.width - props.width * scale) / 2),
-          }}
-        />
-      )}
+    <div className="flex min-h-0 min-w-0 flex-1 flex-col">
+      {words && <p className="px-3 pb-1 font-semibold text-ink-2">{words}</p>}
+      {children}
     </div>
+  );
+}
+
+function ProofOf(props: {
+  surfaces: readonly Schemas["SurfaceOut"][];
+  value: string;
+  onChoose: (code: string) => void;
+}) {
+  return (
+    <select
+      className="input !w-auto"
+      aria-label="What is proved"
+      value={props.value}
+      onChange={(event) => props.onChoose(event.target.value)}
+    >
+      {props.surfaces.map((surface) => (
+        <option key={surface.code} value={surface.code}>
+          {surface.name}
+        </option>
+      ))}
+      <option value={LISTING}>a listing</option>
+    </select>
   );
 }

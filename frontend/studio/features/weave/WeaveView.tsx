@@ -1,18 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
-import { useRef } from "react";
+import { useCallback, useMemo, useRef } from "react";
 import { Link } from "react-router";
-import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Saved } from "../../app/saving";
 import { useAddress, usePutAddress } from "../../ui/address";
-import { Empty, WEFT_WORDS, Weft, type WeftState } from "../../ui/basics";
-import { moveInGrid } from "../../ui/keys";
+import { WEFT_WORDS, Weft, type WeftState } from "../../ui/basics";
 import { Selvedge } from "../../ui/Selvedge";
 import { PaneHead, Split } from "../../ui/Split";
 import { useReveal } from "../../ui/useReveal";
 import { ProofPane } from "../proof/ProofPane";
 import { TypeOptions } from "../types/TypeOptions";
-import { CellButton } from "./CellButton";
+import { CopyFrom } from "./CopyFrom";
+import { WeaveSheet } from "./WeaveSheet";
 
 export default function WeaveView() {
   const [scopeText, setScope] = useAddress("scope");
@@ -29,13 +28,18 @@ export default function WeaveView() {
   const found = weave.data;
   const product = picked ? Number(picked) : (found?.example ?? null);
   const askWhy = (key: string, surface: string) => put({ on: surface, why: key, cell: null });
+  const open = useCallback((key: string, surface: string | null) => put({ field: key, cell: surface }), [put]);
   const only = differences === "1";
-  const groups = (found?.groups ?? [])
-    .map((group) => ({
-      ...group,
-      rows: group.rows.filter((row) => !only || row.cells.some((cell) => Object.keys(cell.own).length > 0)),
-    }))
-    .filter((group) => group.rows.length > 0);
+  const groups = useMemo(
+    () =>
+      (found?.groups ?? [])
+        .map((group) => ({
+          ...group,
+          rows: group.rows.filter((row) => !only || row.cells.some((cell) => Object.keys(cell.own).length > 0)),
+        }))
+        .filter((group) => group.rows.length > 0),
+    [found, only],
+  );
   const wanted = groups
     .flatMap((group) => group.rows)
     .flatMap((row) =>
@@ -50,7 +54,8 @@ export default function WeaveView() {
       </PaneHead>
       <div className="flex flex-none flex-wrap items-center gap-2 px-[14px] pb-2">
         <ScopeChooser scope={scope} name={found?.scope_name ?? ""} onChoose={setScope} product={product} />
-        <span className="ml-auto">
+        <span className="ml-auto flex gap-2">
+          {found && <CopyFrom weave={found} />}
           <button type="button" className="btn" aria-pressed={only} onClick={() => setDifferences(only ? null : "1")}>
             {only ? "Show every field" : "Only what is set here"}
           </button>
@@ -66,54 +71,21 @@ export default function WeaveView() {
           </li>
         ))}
       </ul>
-      <div className="flex min-h-0 flex-1">
-        <div ref={sheet} className="scroll min-w-0 flex-1">
-          <table className="rows" aria-label="Weave" onKeyDown={moveInGrid}>
-            <colgroup>
-              <col />
-              {surfaces.map((surface) => (
-                <col key={surface.code} style={{ width: 92 }} />
-              ))}
-            </colgroup>
-            <thead>
-              <tr>
-                <th>Field</th>
-                {surfaces.map((surface) => (
-                  <th key={surface.code} className="!text-center first-letter:uppercase">
-                    {surface.name}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            {groups.map((group) => (
-              <tbody key={`${group.title} ${group.note}`}>
-                <tr className="!cursor-default">
-                  <th colSpan={surfaces.length + 1} scope="colgroup" className="band !static !shadow-none">
-                    {group.title} <span>· {group.note}</span>
-                  </th>
-                </tr>
-                {group.rows.map((row) => (
-                  <WeaveLine
-                    key={row.key}
-                    row={row}
-                    scope={scope}
-                    scopeName={found?.scope_name ?? ""}
-                    here={row.key === field}
-                    openCell={row.key === field ? cell : null}
-                    onHere={() => setField(row.key)}
-                    onCell={(surface) => put(surface ? { field: row.key, cell: surface } : { cell: null })}
-                    onWhy={(surface) => askWhy(row.key, surface)}
-                  />
-                ))}
-              </tbody>
-            ))}
-          </table>
-          {found && groups.length === 0 && (
-            <Empty title={only ? "Nothing is set here" : "No fields yet"}>
-              {only ? "All of it is inherited." : "Give the type a field set in Compose."}
-            </Empty>
-          )}
-        </div>
+      <div className="relative flex min-h-0 flex-1">
+        {found && (
+          <WeaveSheet
+            weave={found}
+            groups={groups}
+            surfaces={surfaces}
+            sheet={sheet}
+            only={only}
+            field={field}
+            cell={cell}
+            onOpen={open}
+            onHere={setField}
+            onWhy={askWhy}
+          />
+        )}
         <Selvedge sheet={sheet} marks={wanted} />
       </div>
     </>
@@ -186,35 +158,5 @@ function ScopeChooser(props: {
         )
       )}
     </>
-  );
-}
-
-function WeaveLine(props: {
-  row: Schemas["WeaveRow"];
-  scope: string;
-  scopeName: string;
-  here: boolean;
-  openCell: string | null;
-  onHere: () => void;
-  onCell: (surface: string | null) => void;
-  onWhy: (surface: string) => void;
-}) {
-  const { row } = props;
-  return (
-    <tr
-      className={props.here ? "here" : ""}
-      data-mark={row.key}
-      onFocus={(event) => event.currentTarget.contains(event.target) && !props.here && props.onHere()}
-      onClick={(event) => (event.target as Element).closest("td:first-child") && props.onHere()}
-    >
-      <td title={`${row.name} ${row.key}`}>
-        {row.name} <span className="key ml-1 font-normal">{row.key}</span>
-      </td>
-      {row.cells.map((cell) => (
-        <td key={cell.surface} className="cell">
-          <CellButton {...props} cell={cell} open={props.openCell === cell.surface} />
-        </td>
-      ))}
-    </tr>
   );
 }

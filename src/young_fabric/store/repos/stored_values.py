@@ -15,6 +15,7 @@ from young_fabric.store.repos.products import Search, conditions_of, has, stream
 from young_fabric.store.tables import ProductRow
 
 P = ProductRow
+MOST_MEASURED = 2_000
 
 
 def values_after(
@@ -93,3 +94,14 @@ def differing(key: str, other: str) -> Any:
 def wrong_after(session: Session, key: str, after: int, limit: int) -> list[Product]:
     """The next products whose value of a field is wrong or not understood, by id."""
     return stream_where(session, and_(*conditions_of(Search(wrong=key))), after, limit)
+
+
+def longest(session: Session, key: str) -> int | None:
+    """The product with the longest value for a field, of the first ones that have any; None where none has."""
+    if key in COLUMNS:
+        value = getattr(P, key)
+        first = select(P.id, func.length(value).label("size")).where(value.is_not(None))
+    else:
+        first = select(P.id, func.length(P.fields[key].astext).label("size")).where(P.fields.has_key(key))
+    some = first.limit(MOST_MEASURED).subquery()
+    return session.scalar(select(some.c.id).order_by(some.c.size.desc(), some.c.id).limit(1))

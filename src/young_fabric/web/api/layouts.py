@@ -22,7 +22,7 @@ def _rows(unit: Work, key: str | None) -> Sequence[dict[str, Any]]:
     versions = draft.loaded.versions
     return [
         {
-            **{name: getattr(layout, name) for name in ("key", "name", "surface", "base", "regions", "steps")},
+            "thing": layout,
             "version": versions.get((noun.NOUN.code, layout.key), 0),
             "built_in": layout.key not in draft.defs.things[noun.NOUN.code],
         }

@@ -168,3 +168,11 @@ def example_get(query: s.ExampleQuery) -> Response:
     with work() as unit:
         found = proofs.example_for(unit, query.noun, query.key)
         return reply(s.ExampleOut, {"product": found.id if found else None, "title": found.title if found else ""})
+
+
+@api.get("/examples", responses=answers(s.ExamplesOut))
+@allow(Right.LOOK)
+def examples_get(query: s.FieldQuery) -> Response:
+    """Products worth proving a field with: one that has a value, one that lacks it, the longest."""
+    with work() as unit:
+        return reply(s.ExamplesOut, {"examples": proofs.examples_of(unit, query.field)})

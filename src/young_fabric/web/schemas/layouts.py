@@ -6,39 +6,15 @@ from typing import Any
 
 from pydantic import Field as Member
 
+from young_fabric.core.nouns.layouts import Layout
 from young_fabric.web.schemas.common import In, Out
-from young_fabric.web.schemas.nouns import ConsequencesOut
+from young_fabric.web.schemas.nouns import ConsequencesOut, ThingOut
 
 
-class LayoutRegionOut(Out):
-    """A part of a layout, with its blocks."""
+class LayoutOut(ThingOut):
+    """A layout as it is written; `built_in` ones are brought by the core."""
 
-    id: str
-    blocks: list[dict[str, Any]]
-
-
-class LayoutStepOut(Out):
-    """A step over a base."""
-
-    key: str
-    op: str
-    id: str
-    region: str | None
-    after: str | None
-    block: dict[str, Any] | None
-    props: dict[str, Any] | None
-
-
-class LayoutOut(Out):
-    """A layout as it is written."""
-
-    key: str
-    name: str
-    surface: str
-    base: str
-    regions: list[LayoutRegionOut]
-    steps: list[LayoutStepOut]
-    version: int
+    thing: Layout
     built_in: bool
 
 

@@ -223,3 +223,24 @@ class ExampleOut(Out):
 
     product: int | None
     title: str = ""
+
+
+class FieldQuery(In):
+    """A field to find products for."""
+
+    field: Key
+
+
+class FieldExampleOut(Out):
+    """A product worth proving a field with, and why."""
+
+    how: str
+    words: str
+    product: int
+    title: str
+
+
+class ExamplesOut(Out):
+    """Products worth proving a field with."""
+
+    examples: list[FieldExampleOut]

@@ -1,0 +1,101 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, data } from "../../api/client";
+import { ask } from "../../api/queries";
+import { Button, counted, Dialog } from "../../ui/basics";
+import { number } from "../../ui/locale";
+import { ConditionBuilder } from "./ConditionBuilder";
+import { fromTree, type Group, type Json, toTree } from "./tree";
+import { useMatches } from "./useMatches";
+
+type Props = {
+  label: string;
+  value: Json | null;
+  onPut: (condition: Json | null) => void;
+};
+
+/** A condition in plain words; pressed, it is made or changed in a dialog that counts who meets it. */
+export function ConditionButton({ label, value, onPut }: Props) {
+  const [open, setOpen] = useState(false);
+  const told = useTold(value);
+  return (
+    <>
+      <button
+        type="button"
+        className="btn min-w-0 max-w-full"
+        aria-label={`${label}: ${value ? (told?.words ?? "…") : "always"}`}
+        title={told?.words}
+        onClick={() => setOpen(true)}
+      >
+        <span className="truncate">{value ? (told?.words ?? "…") : "always"}</span>
+      </button>
+      {open && (!value || told) && (
+        <ConditionDialog
+          label={label}
+          start={fromTree(value, told?.tests ?? [])}
+          some={value !== null}
+          onPut={onPut}
+          onClose={() => setOpen(false)}
+        />
+      )}
+    </>
+  );
+}
+
+/** A kept condition in words, and its tests as they are typed. */
+function useTold(value: Json | null) {
+  const mark = JSON.stringify(value);
+  return useQuery({
+    queryKey: ["told", mark],
+    enabled: value !== null,
+    queryFn: () =>
+      data(
+        client.POST("/api/conditions/matches", { body: { condition: JSON.parse(mark), collection: null, after: 0 } }),
+      ),
+  }).data;
+}
+
+function ConditionDialog(props: {
+  label: string;
+  start: Group;
+  some: boolean;
+  onPut: (condition: Json | null) => void;
+  onClose: () => void;
+}) {
+  const fields = useQuery(ask.askedFields()).data?.fields ?? [];
+  const [group, setGroup] = useState(props.start);
+  const look = useMatches(group, fields, null, true);
+  const { tree, count } = toTree(group, fields);
+  const ready = count > 0 && look.whole;
+  function use(condition: Json | null) {
+    props.onPut(condition);
+    props.onClose();
+  }
+  const wrong = look.wrong.get("");
+  return (
+    <Dialog open onClose={props.onClose} title={props.label} note="Asked of each product, when its page is made.">
+      <ConditionBuilder value={group} wrong={look.wrong} onChange={setGroup} onUse={() => ready && use(tree)} />
+      <p className="mt-3 min-h-5" aria-live="polite">
+        {wrong ? (
+          <span className="wrongly">{wrong}</span>
+        ) : count === 0 ? (
+          <span className="hint">Choose what to ask.</span>
+        ) : look.found ? (
+          <>
+            It holds for <b>{counted(look.found.count, "product")}</b>
+            {look.found.done ? "" : ` of those looked at so far, ${number(look.found.first.length)} shown`}.
+          </>
+        ) : (
+          <span className="hint">looking…</span>
+        )}
+      </p>
+      <div className="mt-4 flex justify-end gap-2">
+        <Button onClick={props.onClose}>Leave it</Button>
+        {props.some && <Button onClick={() => use(null)}>Always</Button>}
+        <Button look="primary" disabled={!ready} title="Ctrl Enter" onClick={() => use(tree)}>
+          Use it
+        </Button>
+      </div>
+    </Dialog>
+  );
+}

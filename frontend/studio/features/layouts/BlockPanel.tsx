@@ -1,0 +1,111 @@
+import { Link } from "react-router";
+import { placeOf } from "../../app/nouns";
+import { Button, counted, Line } from "../../ui/basics";
+import { MEMBER_CONTROLS } from "./controls";
+import { type Line as BlockLine, type Edit, type Kind, nameOf, placesOf, type View } from "./tree";
+
+type Props = {
+  view: View;
+  line: BlockLine;
+  kinds: readonly Kind[];
+  can: boolean;
+  onEdit: (...edits: Edit[]) => Promise<View | null>;
+  onMove: (id: string, by: -1 | 1) => void;
+  onRemove: (id: string) => void;
+};
+
+/** All that can be said of a block, where it stands, and the way back to how the base has it. */
+export function BlockPanel({ view, line, kinds, can, onEdit, onMove, onRemove }: Props) {
+  const { placed, id } = line;
+  const { block } = placed;
+  const kind = kinds.find(({ code }) => code === block.kind);
+  if (!kind) return <p className="wrongly py-3">There is no such kind of block any more.</p>;
+  const put = (code: string, value: unknown) => void onEdit({ op: "set", id, props: { [code]: value ?? null } });
+  const places = placesOf(view, kinds);
+  const inherited = placed.layout !== view.key;
+  return (
+    <fieldset disabled={!can} className="min-w-0 py-2">
+      <header className="mb-1 flex items-baseline gap-2">
+        <h3 className="truncate first-letter:uppercase">{nameOf(placed, kinds)}</h3>
+        <span className="truncate text-ink-3">{kind.name}</span>
+        {inherited && (
+          <Link className="link ml-auto flex-none text-[12px]" to={`${placeOf("layout", placed.layout)}?block=${id}`}>
+            from its base
+          </Link>
+        )}
+      </header>
+      {placed.pages !== null && placed.pages > 0 && (
+        <p className="mb-1 rounded bg-weld-tint px-2 py-1 text-weld-ink">
+          The words typed here are the same on {counted(placed.pages, "page")}.
+        </p>
+      )}
+      {kind.members.map((member) => {
+        const Control = MEMBER_CONTROLS[member.control];
+        return (
+          Control && (
+            <Line key={member.code} label={member.name} note={member.help || undefined}>
+              {(control) => (
+                <Control
+                  id={control}
+                  member={member}
+                  block={block}
+                  kind={kind}
+                  value={block[member.code]}
+                  onPut={(value) => put(member.code, value)}
+                  onParts={(count) => void onEdit({ op: "parts", id, count })}
+                />
+              )}
+            </Line>
+          )
+        );
+      })}
+      <Line label="Stands in">
+        {(control) => (
+          <select
+            id={control}
+            className="input"
+            value={line.region}
+            onChange={(event) =>
+              void onEdit({ op: "move", id, region: event.target.value, after: lastIn(view, event.target.value) })
+            }
+          >
+            {places.map(({ region, words }) => (
+              <option key={region} value={region}>
+                {words}
+              </option>
+            ))}
+          </select>
+        )}
+      </Line>
+      <div className="mt-2 flex flex-wrap gap-1.5">
+        <Button title="Alt ↑" onClick={() => onMove(id, -1)}>
+          Earlier
+        </Button>
+        <Button title="Alt ↓" onClick={() => onMove(id, 1)}>
+          Later
+        </Button>
+        {(["columns", "panels", "section"] as const)
+          .flatMap((code) => kinds.filter((other) => other.code === code))
+          .map((holder) => (
+            <Button key={holder.code} onClick={() => void onEdit({ op: "wrap", id, kind: holder.code })}>
+              Put into {holder.name}
+            </Button>
+          ))}
+      </div>
+      <div className="mt-3 flex flex-wrap gap-1.5">
+        {inherited && placed.steps.length > 0 && (
+          <Button onClick={() => void onEdit({ op: "follow", id })}>As its base has it</Button>
+        )}
+        <Button look="danger" title="Delete" onClick={() => onRemove(id)}>
+          Take it away
+        </Button>
+      </div>
+    </fieldset>
+  );
+}
+
+function lastIn(view: View, region: string): string | null {
+  const blocks = view.regions.find(({ id }) => id === region)?.blocks ?? [];
+  const last = blocks.at(-1);
+  return last ? String(last.block.id) : null;
+}

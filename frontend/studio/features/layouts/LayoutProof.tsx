@@ -1,0 +1,75 @@
+import { useQuery } from "@tanstack/react-query";
+import { type ReactNode, useEffect, useRef } from "react";
+import { ask } from "../../api/queries";
+import { useAddress } from "../../ui/address";
+import { Empty, Segments } from "../../ui/basics";
+import { type Device, DeviceFrame, WIDTHS } from "../proof/DeviceFrame";
+import { ProofTitle } from "../proof/ProofTitle";
+import type { Edit, View } from "./tree";
+
+type Props = {
+  view: View;
+  picked: string | null;
+  tried: readonly Edit[] | null;
+  can: boolean;
+  action: ReactNode;
+  onHear: (asked: Record<string, unknown>) => void;
+};
+
+/** A page with the layout, on which blocks are picked, dragged and moved by keys. */
+export function LayoutProof({ view, picked, tried, can, action, onHear }: Props) {
+  const [chosen, setChosen] = useAddress("product");
+  const [device, setDevice] = useAddress("device");
+  const example = useQuery(ask.example("layout", view.key)).data;
+  const product = chosen ? Number(chosen) : (example?.product ?? null);
+  const width: Device = device !== null && device in WIDTHS ? (device as Device) : "desktop";
+  const frame = useRef<HTMLIFrameElement>(null);
+  const hear = useRef(onHear);
+  hear.current = onHear;
+  useEffect(() => {
+    function heard(event: MessageEvent) {
+      if (event.origin === window.location.origin && event.data?.arrange) hear.current(event.data.arrange);
+    }
+    window.addEventListener("message", heard);
+    return () => window.removeEventListener("message", heard);
+  }, []);
+  const tell = () => frame.current?.contentWindow?.postMessage({ picked }, window.location.origin);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the page is told whenever another block is picked
+  useEffect(tell, [picked]);
+  const asked = new URLSearchParams({ layout: view.key, ...(can ? { arrange: "1" } : {}) });
+  if (tried) {
+    asked.set("edited", view.key);
+    asked.set("edits", JSON.stringify(tried));
+  }
+  if (example && product === null)
+    return <Empty title="No product to show it with">Give a type of this layout a product in Fill.</Empty>;
+  return (
+    <section className="@container flex min-h-0 flex-1 flex-col bg-[#e7eaf0]" aria-label="The layout on a page">
+      <header className="flex flex-none flex-wrap items-center gap-2 px-3 py-2">
+        {action}
+        {product !== null && <ProofTitle product={product} onPick={(number) => setChosen(String(number))} />}
+        <span className="close ml-auto">
+          <Segments<Device>
+            label="Width"
+            value={width}
+            choices={[
+              ["phone", "Phone"],
+              ["tablet", "Tablet"],
+              ["desktop", "Desktop"],
+            ]}
+            onChoose={(next) => setDevice(next === "desktop" ? null : next)}
+          />
+        </span>
+      </header>
+      {product !== null && (
+        <DeviceFrame
+          frame={frame}
+          src={`/proof/surface/${view.surface}/${product}?${asked}`}
+          title="A page with this layout"
+          width={WIDTHS[width]}
+          onLoad={tell}
+        />
+      )}
+    </section>
+  );
+}

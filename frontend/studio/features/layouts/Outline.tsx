@@ -1,0 +1,86 @@
+import { useRef } from "react";
+import { moveFocus } from "../../ui/keys";
+import { useReveal } from "../../ui/useReveal";
+import { type Kind, linesOf, nameOf, type View } from "./tree";
+
+type Props = {
+  view: View;
+  kinds: readonly Kind[];
+  picked: string | null;
+  can: boolean;
+  onPick: (id: string) => void;
+  onMove: (id: string, by: -1 | 1) => void;
+  onRemove: (id: string) => void;
+};
+
+/** All blocks in reading order, those in parts below what holds them; what this layout does to its base is told by pattern. */
+export function Outline(props: Props) {
+  const { view, kinds, picked } = props;
+  const list = useRef<HTMLDivElement>(null);
+  useReveal(list, picked, true);
+  const lines = linesOf(view);
+  return (
+    <div
+      ref={list}
+      role="listbox"
+      aria-label="Blocks"
+      tabIndex={-1}
+      className="scroll max-h-[42%] flex-none py-1"
+      onKeyDown={(event) => {
+        const id = (event.target as HTMLElement).closest<HTMLElement>("[data-mark]")?.dataset.mark;
+        const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+        if (id && by && event.altKey) {
+          event.preventDefault();
+          props.onMove(id, by as -1 | 1);
+        } else if (id && event.key === "Delete") {
+          event.preventDefault();
+          props.onRemove(id);
+        } else moveFocus(event);
+      }}
+    >
+      {lines.map(({ placed, id, depth }) => {
+        const hidden = placed.block.hidden === true;
+        const own = placed.layout === view.key && view.base !== "";
+        return (
+          <button
+            key={id}
+            type="button"
+            role="option"
+            data-item
+            data-mark={id}
+            aria-selected={id === picked}
+            className={`side !flex w-full min-w-0 items-baseline gap-2 ${id === picked ? "here" : ""}`}
+            style={{ paddingLeft: 12 + depth * 14 }}
+            onClick={() => props.onPick(id)}
+            onFocus={() => id !== picked && props.onPick(id)}
+          >
+            <span
+              aria-hidden="true"
+              className={`inline-block h-2.5 w-2.5 flex-none self-center rounded-[2px] border border-woad ${own || placed.steps.length > 0 ? "bg-woad" : view.base ? "woven" : "bg-woad"}`}
+            />
+            <span className={`min-w-0 truncate ${hidden ? "text-ink-3 line-through" : ""}`}>
+              {nameOf(placed, kinds)}
+            </span>
+            <span className="ml-auto flex-none text-[11px] text-ink-3">
+              {[...placed.steps, hidden && "hidden"].filter(Boolean).join(", ")}
+              {placed.pages !== null && placed.pages > 0 && (
+                <span
+                  className="rounded bg-weld-tint px-1 text-weld-ink"
+                  title="These words stand the same on so many pages"
+                >
+                  ×{placed.pages}
+                </span>
+              )}
+            </span>
+          </button>
+        );
+      })}
+      {lines.length === 0 && <p className="hint px-3 py-2">Nothing stands here yet. Add a block with A.</p>}
+      {view.taken_away.length > 0 && (
+        <p className="hint px-3 pt-1">
+          Taken away here: {view.taken_away.map((block) => nameOf({ block } as never, kinds)).join(", ")}. See Use.
+        </p>
+      )}
+    </div>
+  );
+}
