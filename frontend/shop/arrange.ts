@@ -12,6 +12,12 @@ function partOf(target: EventTarget | null): HTMLElement | null {
   return (target as Element | null)?.closest<HTMLElement>(PART) ?? null;
 }
 
+/** The panel that a tab belongs to. */
+function panelOf(target: EventTarget | null): HTMLElement | null {
+  const tab = (target as Element | null)?.closest('[role="tab"]');
+  return document.getElementById(tab?.getAttribute("aria-controls") ?? "");
+}
+
 /** Where a part would go when it is let go at a height: behind the last of its new neighbours that begins above. */
 export function dropAt(region: HTMLElement, y: number, dragged: string): Drop {
   let after: string | null = null;
@@ -78,7 +84,8 @@ export function arrange(): void {
   document.addEventListener(
     "click",
     (event) => {
-      const part = partOf(event.target);
+      if (!event.isTrusted) return;
+      const part = panelOf(event.target) ?? partOf(event.target);
       event.preventDefault();
       event.stopPropagation();
       if (part && !drag?.on) tell({ part: part.dataset.part });

@@ -15,7 +15,7 @@ from young_fabric.core.display.surfaces import SURFACES, Surface, compared_surfa
 from young_fabric.core.listing.listings import Listing
 from young_fabric.core.nouns import collections, display_settings, records
 from young_fabric.core.nouns.built_in import BUILT_IN
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.layout_edits import changed_layout
 from young_fabric.core.nouns.layouts import LAYOUTS
 from young_fabric.core.nouns.product_types import descendants
@@ -211,11 +211,23 @@ def example_for(work: Work, noun: str, key: str) -> Product | None:
         return need_product(work, found) if found is not None else None
     counts = plans.group_counts(work.session, made.defs)
     reached = reached_groups(made, counts, noun, key)
+    if noun == LAYOUTS:
+        reached = _shown_with(made, counts, key)
     plain = frozenset(group.type for group in reached if not group.collections)
     within = frozenset(key for group in reached for key in group.collections)
     types = tuple(sorted({group.type for group in reached}))
     found = example_product(work, Search(types=types, reach=Reach(plain, within)))
     return need_product(work, found) if found is not None else None
+
+
+def _shown_with(made: Plans, counts: Mapping[Group, int], key: str) -> frozenset[Group]:
+    """The groups that have a layout in force; every group while none has."""
+    layout = made.defs.layouts.get(key)
+    there = made.there(counts)
+    if layout is None:
+        return frozenset()
+    found = frozenset(group for group in there if made.of_group(group, layout.surface).layout.key == key)
+    return found or frozenset(there)
 
 
 @dataclass(frozen=True)

@@ -20,6 +20,8 @@ import { Outline } from "./Outline";
 import { addAfter, type Edit, linesOf, newIn, stepOf, type View } from "./tree";
 import { useLayoutEdits } from "./useLayoutEdits";
 
+const CONTROLS = "textarea, input, select, button";
+
 type Tab = "blocks" | "use" | "history";
 
 /** A layout on a page: blocks are picked, moved and added there or in the outline, by mouse or by keys. */
@@ -41,7 +43,11 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
     const before = view;
     const now = await edits.edit(...asked);
     const fresh = now && asked.some(({ op }) => op === "add" || op === "wrap") ? newIn(now, before)[0] : undefined;
-    if (fresh) pick(fresh);
+    if (fresh) {
+      pick(fresh);
+      // What was just made is gone on with: its first control has the focus.
+      setTimeout(() => panel.current?.querySelector<HTMLElement>(CONTROLS)?.focus(), 250);
+    }
     return now;
   }
   const step = (by: -1 | 1) => {
@@ -64,7 +70,7 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
     if (asked.step === 1 || asked.step === -1) step(asked.step);
     if ((asked.by === 1 || asked.by === -1) && picked) move(picked, asked.by);
     if (asked.remove && picked) remove(picked);
-    if (asked.settings) panel.current?.querySelector<HTMLElement>("input, select, textarea, button")?.focus();
+    if (asked.settings) panel.current?.querySelector<HTMLElement>(CONTROLS)?.focus();
     if (typeof asked.drop === "string" && can)
       void edit({ op: "move", id: asked.drop, region: String(asked.region), after: (asked.after as string) ?? null });
   }
@@ -135,7 +141,7 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
                     onMove={move}
                     onRemove={remove}
                   />
-                  <div ref={panel} className="scroll min-h-0 flex-1 border-t border-line px-[14px] pb-6">
+                  <div key={picked} ref={panel} className="scroll min-h-0 flex-1 border-t border-line px-[14px] pb-6">
                     {line ? (
                       <BlockPanel
                         key={line.id}

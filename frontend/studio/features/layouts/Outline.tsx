@@ -1,4 +1,5 @@
 import { useRef } from "react";
+import { Weft } from "../../ui/basics";
 import { moveFocus } from "../../ui/keys";
 import { useReveal } from "../../ui/useReveal";
 import { type Kind, linesOf, nameOf, type View } from "./tree";
@@ -54,9 +55,9 @@ export function Outline(props: Props) {
             onClick={() => props.onPick(id)}
             onFocus={() => id !== picked && props.onPick(id)}
           >
-            <span
-              aria-hidden="true"
-              className={`inline-block h-2.5 w-2.5 flex-none self-center rounded-[2px] border border-woad ${own || placed.steps.length > 0 ? "bg-woad" : view.base ? "woven" : "bg-woad"}`}
+            <Weft
+              small
+              state={hidden ? "hidden" : own || placed.steps.length > 0 || !view.base ? "here" : "inherited"}
             />
             <span className={`min-w-0 truncate ${hidden ? "text-ink-3 line-through" : ""}`}>
               {nameOf(placed, kinds)}
