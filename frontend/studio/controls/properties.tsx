@@ -19,6 +19,7 @@ type ControlProps = {
 
 /** So many letters of choices stand side by side; more of them in a list. */
 const SIDE_BY_SIDE = 34;
+const MOST_SIDE_BY_SIDE = 4;
 
 /** Yes, no, or as inherited. */
 function Switch({ property, own, onPut }: ControlProps) {
@@ -39,7 +40,7 @@ function Switch({ property, own, onPut }: ControlProps) {
 function OneOf(props: ControlProps) {
   const { property, value, onPut } = props;
   const letters = property.choices.reduce((sum, choice) => sum + choice.label.length + 2, 0);
-  if (letters > SIDE_BY_SIDE) return <Listed {...props} />;
+  if (letters > SIDE_BY_SIDE || property.choices.length > MOST_SIDE_BY_SIDE) return <Listed {...props} />;
   return (
     <Segments
       label={property.name}

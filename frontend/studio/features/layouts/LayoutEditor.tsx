@@ -208,7 +208,8 @@ function Careful({ edits }: { edits: ReturnType<typeof useLayoutEdits> }) {
   if (!tried)
     return (
       <p className="flex-none bg-cloth px-[14px] py-1.5 text-ink-2">
-        {counted(view.builders.length, "layout")} build on this one: what you do is tried on the page first.
+        {counted(view.builders.length, "layout builds", "layouts build")} on this one: what you do is tried on the page
+        first.
       </p>
     );
   const lost = tried.told.builders.filter((builder) => builder.lost.length > 0);

@@ -34,7 +34,6 @@ export function LayoutProof({ view, picked, tried, can, action, onHear }: Props)
     return () => window.removeEventListener("message", heard);
   }, []);
   const tell = () => frame.current?.contentWindow?.postMessage({ picked }, window.location.origin);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the page is told whenever another block is picked
   useEffect(tell, [picked]);
   const asked = new URLSearchParams({ layout: view.key, ...(can ? { arrange: "1" } : {}) });
   if (tried) {

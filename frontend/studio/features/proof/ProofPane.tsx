@@ -50,6 +50,7 @@ export function ProofPane(props: {
   const drafts = kind === LISTING ? listingOf(props.listing, type) : `/proof/surface/${kind}/${props.product}`;
   const lives = kind === LISTING ? null : `/proof/live/${kind}/${props.product}`;
   const both = live === "1" && lives !== null;
+  if (!kind) return null;
   return (
     <section className="@container flex min-h-0 flex-1 flex-col bg-[#e7eaf0]" aria-label="Proof">
       <header className="flex flex-none flex-wrap items-center gap-2 px-3 py-2">

@@ -107,8 +107,8 @@ describe("the proof", () => {
   it("is the true page in a frame of the device's width", async () => {
     serve(answers);
     show(<ProofPane product={4} />);
-    const frame = screen.getByTitle<HTMLIFrameElement>("The page as shoppers would see it");
-    expect(frame.getAttribute("src")).toBe("/proof/product/4");
+    const frame = await screen.findByTitle<HTMLIFrameElement>("The page as shoppers would see it");
+    expect(frame.getAttribute("src")).toBe("/proof/surface/product_page/4");
     expect(frame.style.width).toBe("390px");
     fireEvent.click(screen.getByText("Desktop"));
     expect(here()).toBe("/?device=desktop");
@@ -118,9 +118,21 @@ describe("the proof", () => {
   it("turns to the listing of the product's type", async () => {
     serve(answers);
     show(<ProofPane product={4} />);
-    fireEvent.click(screen.getByText("Listing"));
+    fireEvent.change(await screen.findByLabelText("What is proved"), { target: { value: "listing" } });
     await waitFor(() => expect(screen.getByTitle(/The page/).getAttribute("src")).toBe("/proof/type/easels"));
     expect(await screen.findByText("Not on this card")).toBeTruthy();
+  });
+
+  it("is of any surface, with what is live beside it on wish", async () => {
+    serve(answers);
+    show(<ProofPane product={4} />);
+    fireEvent.change(await screen.findByLabelText("What is proved"), { target: { value: "listing_card" } });
+    const draft = await screen.findByTitle(/The page as shoppers/);
+    expect(draft.getAttribute("src")).toBe("/proof/surface/listing_card/4");
+    fireEvent.click(screen.getByText("Live"));
+    const live = await screen.findByTitle("The page as it is live");
+    expect(live.getAttribute("src")).toBe("/proof/live/listing_card/4?against=/proof/surface/listing_card/4");
+    expect(here()).toContain("live=1");
   });
 
   it("asks why of what is pressed in the page, and of nothing from elsewhere", async () => {
