@@ -112,7 +112,11 @@ def test_every_kind_has_an_editor_and_every_control_its_own() -> None:
         for limit in kind.limits:
             assert re.search(rf"^  {limit.control}: ", limits, re.MULTILINE), limit.control
     for prop in PROPERTIES.values():
-        assert re.search(rf"^  {prop.control}: ", properties, re.MULTILINE), prop.control
+        assert prop.whole or re.search(rf"^  {prop.control}: ", properties, re.MULTILINE), prop.control
+    members = (studio / "features/layouts/controls.tsx").read_text()
+    for block in BLOCK_KINDS.values():
+        for member in block.all_members():
+            assert re.search(rf"^  {member.control}: ", members, re.MULTILINE), member.control
 
 
 def test_every_block_and_every_shown_node_has_its_partial() -> None:

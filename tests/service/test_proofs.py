@@ -150,6 +150,7 @@ def test_find_leads_with_names_that_begin_so(work: Work) -> None:
         "collection",
         "field",
         "field_set",
+        "layout",
         "product_type",
         "record",
         "record_type",

@@ -2120,7 +2120,8 @@ export interface components {
         };
         /**
          * BlockMemberOut
-         * @description One thing that can be said of a block: `default` holds where nothing is said, `typed` are words that pages show.
+         * @description One thing that can be said of a block: `default` holds where nothing is said, `typed` are words that pages show,
+         *     and a `noun` is what must be chosen first.
          */
         BlockMemberOut: {
             /** Choices */
@@ -2135,6 +2136,8 @@ export interface components {
             help: string;
             /** Name */
             name: string;
+            /** Noun */
+            noun: string;
             /** Typed */
             typed: boolean;
         };

@@ -21,7 +21,7 @@ from young_fabric.core.kinds.files import File
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.list_reading import paste, read_table
 from young_fabric.core.nouns.value_lists import ValueList
-from young_fabric.demo import collections, records
+from young_fabric.demo import collections, layouts, records
 from young_fabric.demo.catalogue import Goods, definitions, goods
 from young_fabric.demo.pictures import drawn
 from young_fabric.demo.records import OPTIONS
@@ -131,6 +131,7 @@ def define(work: Work) -> None:
         use.create(work, "product_type", row["name"], {**row, "fields": fields, "needs": needs})
     for row in data["settings"]:
         use.display(work, read_scope(row["scope"]), own(row["field"]), row["surface"], row["set"], None)
+    layouts.arrange(work, own)
 
 
 def _listed(empty: ValueList, row: Mapping[str, Any]) -> ValueList:

@@ -1,7 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQueries } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { useState } from "react";
 import { ask } from "../../api/queries";
+import type { NounCode } from "../../app/nouns";
 import { Button, Popover } from "../../ui/basics";
 import { useKeys } from "../../ui/keys";
 import type { Json, Kind } from "./tree";
@@ -11,13 +12,19 @@ type Offer = { words: string; help: string; block: Json };
 /** Choose a block to add: typed for, or picked from its group. A block that must name something is offered for each. */
 export function AddBlock({ kinds, onAdd }: { kinds: readonly Kind[]; onAdd: (block: Json) => void }) {
   const [open, setOpen] = useState(false);
-  const copies = useQuery(ask.things("shared_copy")).data ?? [];
+  const nouns = [...new Set(kinds.flatMap(({ members }) => members.map(({ noun }) => noun)))].filter(
+    Boolean,
+  ) as NounCode[];
+  const named = useQueries({
+    queries: nouns.map((noun) => ask.things(noun)),
+    combine: (answers) => Object.fromEntries(nouns.map((noun, at) => [noun, answers[at]?.data ?? []])),
+  }) as Record<string, { thing: { key: string; name: string } }[]>;
   useKeys({ a: () => setOpen(true) });
   const groups = [...new Set(kinds.map(({ group }) => group))];
   const offers = (kind: Kind): Offer[] => {
-    const naming = kind.members.find(({ control }) => control === "shared_copy");
+    const naming = kind.members.find(({ noun }) => noun !== "");
     if (!naming) return [{ words: kind.name, help: kind.help, block: { kind: kind.code } }];
-    return copies.map(({ thing }) => ({
+    return (named[naming.noun] ?? []).map(({ thing }) => ({
       words: `${kind.name}: ${thing.name}`,
       help: kind.help,
       block: { kind: kind.code, [naming.code]: thing.key },

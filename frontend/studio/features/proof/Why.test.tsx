@@ -112,7 +112,9 @@ describe("the proof", () => {
     expect(frame.style.width).toBe("390px");
     fireEvent.click(screen.getByText("Desktop"));
     expect(here()).toBe("/?device=desktop");
-    await waitFor(() => expect(screen.getByTitle<HTMLIFrameElement>(/The page/).style.width).toBe("1280px"));
+    await waitFor(() =>
+      expect(screen.getByTitle<HTMLIFrameElement>(/The page as shoppers/).style.width).toBe("1280px"),
+    );
   });
 
   it("turns to the listing of the product's type", async () => {

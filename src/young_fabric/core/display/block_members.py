@@ -29,7 +29,7 @@ PARTS = 12
 class Member:
     """One thing that can be said of a block. `control` edits it; `check` gives the refusal of a value, None when it is
     sound; `default` holds where nothing is said. `typed` ones are words that every page with the layout shows; `styled` ones
-    reach the templates with the block."""
+    reach the templates with the block; a block with one that names a `noun` is of no use before a thing of it is chosen."""
 
     code: str
     name: str
@@ -41,6 +41,7 @@ class Member:
     styled: bool = False
     words: Callable[[Any], str] = in_words
     help: str = ""
+    noun: str = ""
 
 
 def chosen(code: str, name: str, choices: tuple[Choice, ...], *, help: str = "") -> Member:

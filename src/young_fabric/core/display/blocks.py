@@ -101,7 +101,7 @@ def _check_copy(value: Any) -> Refusal | None:
     return Refusal("copy", "Choose the shared copy it shows", help="Choose one, or make one")
 
 
-COPY = Member("copy", "Shared copy", "shared_copy", _check_copy)
+COPY = Member("copy", "Shared copy", "shared_copy", _check_copy, noun="shared_copy")
 _TEXTS: tuple[type[Kind], ...] = (Text, LongText, RichText, SharedWords)
 _PRODUCT, _PARTS, _WORDS = "Of the product", "To arrange with", "Words and more"
 

@@ -93,7 +93,8 @@ class PropertyOut(Out):
 
 
 class BlockMemberOut(Out):
-    """One thing that can be said of a block: `default` holds where nothing is said, `typed` are words that pages show."""
+    """One thing that can be said of a block: `default` holds where nothing is said, `typed` are words that pages show,
+    and a `noun` is what must be chosen first."""
 
     code: str
     name: str
@@ -102,6 +103,7 @@ class BlockMemberOut(Out):
     choices: list[ChoiceOut]
     typed: bool
     help: str
+    noun: str
 
 
 class BlockKindOut(Out):

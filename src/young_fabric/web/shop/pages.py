@@ -53,9 +53,9 @@ def frame(ways: c.Ways, watched: bool | None = None) -> c.Frame:
     return c.Frame(ways.defs.shop, nav, home, ways.proof, ways.proof if watched is None else watched)
 
 
-def shop_words(key: str, **values: object) -> str:
+def shop_words(key: str, count: int | None = None, **values: object) -> str:
     """The shop's fixed words in its language, for templates that are given no frame."""
-    return say(str(g.get("locale", "en")), key, **values)  # type: ignore[arg-type]
+    return say(str(g.get("locale", "en")), key, count, **values)
 
 
 def item_of(ways: c.Ways, product_id: int | str, title: str, slug: str | None, stock: int | None) -> c.Item:

@@ -1,0 +1,171 @@
+"""Layouts in use: chosen by the cascade, edited by several, followed by others, and what follows from a change."""
+
+from __future__ import annotations
+
+import pytest
+
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import Scope
+from young_fabric.core.pages.document import RenderDoc
+from young_fabric.core.pages.plans import Plans
+from young_fabric.service import changes, definitions, layouts, pending, plans, products, proofs, release, weave, writes
+from young_fabric.service.actors import Work
+from young_fabric.store.repos import definitions as stored
+
+PAGE = "product_page"
+NOTE = {"kind": "words", "id": "note", "words": "Made by hand.", "heading": "Note"}
+
+
+def product_of(work: Work, words: str) -> int:
+    return products.search(work, products.Filters(words=words), None).rows[0].product.id
+
+
+def page(work: Work, words: str) -> RenderDoc:
+    return proofs.documents(work, product_of(work, words))[1][PAGE]
+
+
+def blocks(work: Work, words: str) -> list[str]:
+    return [block.id for block in page(work, words).blocks()]
+
+
+def made(work: Work, key: str, base: str = "page") -> str:
+    definitions.create(work, "layout", key.title(), {"key": key, "base": base})
+    return key
+
+
+def choose(work: Work, scope: Scope, key: str | None) -> None:
+    found = stored.get(work.session, "display_setting", f"{scope}/*/{PAGE}")
+    definitions.display(work, scope, "*", PAGE, {"layout": key}, found.version if found else None)
+
+
+def in_force(work: Work, words: str) -> str:
+    product = proofs.need_product(work, product_of(work, words))
+    return proofs.plan_for(work, product, PAGE).layout.key
+
+
+def test_the_nearest_scope_chooses_the_layout_and_the_weave_says_which(work: Work) -> None:
+    for key in ("of_shop", "of_paint", "of_water", "of_box", "of_one"):
+        made(work, key)
+    paint = "Barley Ochre"
+    assert in_force(work, paint) == "page"
+    choose(work, Scope("shop"), "of_shop")
+    assert in_force(work, paint) == "of_shop"
+    choose(work, Scope("type", "paint"), "of_paint")
+    choose(work, Scope("type", "watercolour"), "of_water")
+    assert in_force(work, paint) == "of_water"
+    choose(work, Scope("collection", "first_box"), "of_box")
+    product = product_of(work, paint)
+    boxed = "first_box" in proofs.need_product(work, product).collections
+    assert in_force(work, paint) == ("of_box" if boxed else "of_water")
+    choose(work, Scope("product", str(product)), "of_one")
+    assert in_force(work, paint) == "of_one"
+    told = {chosen.surface: chosen for chosen in weave.weave(work, Scope("type", "gouache")).layouts}
+    assert (told[PAGE].key, told[PAGE].origin, told[PAGE].own) == ("of_paint", "type:paint", "")
+    choose(work, Scope("product", str(product)), None)
+    choose(work, Scope("collection", "first_box"), None)
+    choose(work, Scope("type", "watercolour"), None)
+    assert in_force(work, paint) == "of_paint"
+
+
+def test_a_layout_of_another_surface_can_not_be_chosen_nor_one_that_is_not_there(work: Work) -> None:
+    made(work, "mine")
+    with pytest.raises(Refusal) as caught:
+        definitions.display(work, Scope("shop"), "*", "listing_card", {"layout": "mine"}, None)
+    assert caught.value.code == "other_surface"
+    with pytest.raises(Refusal) as caught:
+        definitions.display(work, Scope("shop"), "*", PAGE, {"layout": "gone"}, None)
+    assert caught.value.code == "not_found"
+    with pytest.raises(Refusal) as caught:
+        definitions.display(work, Scope("shop"), "ss_wood", PAGE, {"layout": "mine"}, None)
+    assert caught.value.code == "unknown_property"
+
+
+def test_a_layout_in_use_stays_until_nobody_has_chosen_it(work: Work) -> None:
+    made(work, "mine")
+    child = made(work, "child", "mine")
+    product = Scope("product", str(product_of(work, "Barley Ochre")))
+    choose(work, product, "mine")
+    with pytest.raises(Refusal, match="used by"):
+        definitions.remove(work, "layout", "mine", writes.need_current(work, "layout", "mine").version)
+    definitions.remove(work, "layout", child, writes.need_current(work, "layout", child).version)
+    with pytest.raises(Refusal, match="of 1 products"):
+        definitions.remove(work, "layout", "mine", writes.need_current(work, "layout", "mine").version)
+    choose(work, product, None)
+    definitions.remove(work, "layout", "mine", writes.need_current(work, "layout", "mine").version)
+
+
+def test_edits_go_on_from_the_layout_as_it_is_and_are_undone(work: Work) -> None:
+    made(work, "mine")
+    choose(work, Scope("type", "watercolour"), "mine")
+    layouts.edit(work, "mine", [{"op": "add", "block": NOTE, "region": "main", "after": "top"}])
+    layouts.edit(work, "mine", [{"op": "set", "id": "note", "props": {"words": "Made in {ss_made_in}."}}])
+    assert "note" in blocks(work, "Barley Ochre")
+    assert "note" not in blocks(work, "Groyne Studio")
+    view = layouts.layout_view(work, "mine")
+    note = next(placed for _, region in view.regions for placed in region if placed.block["id"] == "note")
+    assert (note.layout, note.steps, note.pages) == ("mine", ("added",), 14)
+    assert (view.shown, view.uses[0].name) == (14, "Watercolour")
+    with pytest.raises(Refusal) as caught:
+        layouts.edit(work, "mine", [{"op": "add", "block": {"kind": "price"}, "region": "main", "after": None}])
+    assert caught.value.code == "stands_once"
+    changes.undo_last(work)
+    assert layouts.layout_view(work, "mine").regions[0][1][1].block["words"] == "Made by hand."
+    changes.undo_last(work)
+    assert "note" not in blocks(work, "Barley Ochre")
+
+
+def test_what_follows_from_a_change_of_a_base_is_known_beforehand(work: Work) -> None:
+    made(work, "own")
+    children = [made(work, f"child{number}", "own") for number in range(3)]
+    layouts.edit(work, "own", [{"op": "add", "block": NOTE, "region": "main", "after": "top"}])
+    for key, scope in zip(children, ("watercolour", "gouache", "brushes"), strict=True):
+        choose(work, Scope("type", scope), key)
+    layouts.edit(work, "child0", [{"op": "set", "id": "note", "props": {"heading": "Of ours"}}])
+    gone = [{"op": "remove", "id": "note"}]
+    found = layouts.preview(work, "own", gone)
+    counts = {code: count for code, count in found.consequences.surfaces.items() if count}
+    assert counts == {PAGE: 14 + 8 + 8}
+    assert {effect.key: len(effect.lost) for effect in found.builders} == {"child0": 1, "child1": 0, "child2": 0}
+    tried = proofs.documents(work, product_of(work, "Barley Ochre"), proofs.Trying(None, "own", gone))[1][PAGE]
+    assert "note" not in [block.id for block in tried.blocks()]
+    assert "note" in blocks(work, "Barley Ochre"), "nothing is written by looking"
+    before: Plans = plans.draft_plans(work.session)
+    layouts.edit(work, "own", gone)
+    assert before.defs is not plans.draft(work.session)
+    assert all("note" not in blocks(work, words) for words in ("Barley Ochre", "Ebb Gouache Brick"))
+    lost = layouts.layout_view(work, "child0").lost
+    assert [step.key for step in lost] == ["set:note"]
+    assert "it is there no more" in lost[0].words
+    changes.undo_last(work)
+    assert layouts.layout_view(work, "child0").lost == ()
+
+
+def test_a_release_renders_what_a_layout_changes_and_nothing_else(work: Work) -> None:
+    release.release(work, "before")
+    made(work, "mine")
+    assert sum(release.release(work, "nobody has it").counts.values()) == 0
+    choose(work, Scope("type", "watercolour"), "mine")
+    assert sum(release.release(work, "as the base").counts.values()) == 0, "it renders as its base does"
+    layouts.edit(work, "mine", [{"op": "add", "block": NOTE, "region": "main", "after": "top"}])
+    names = {thing.noun for thing in pending.pending(work).things}
+    assert names == {"layout"}
+    done = release.release(work, "a note")
+    assert {code: count for code, count in done.counts.items() if count} == {PAGE: 14}
+
+
+def test_words_of_a_layout_hold_the_fields_they_name(work: Work) -> None:
+    made(work, "mine")
+    block = {**NOTE, "words": "Of [{ss_wood}]."}
+    layouts.edit(work, "mine", [{"op": "add", "block": block, "region": "main", "after": None}])
+    field = writes.need_current(work, "field", "ss_wood")
+    with pytest.raises(Refusal, match="used by"):
+        definitions.remove(work, "field", "ss_wood", field.version)
+
+
+def test_examples_to_prove_with_have_the_field_lack_it_or_have_much_of_it(work: Work) -> None:
+    found = {example.how: example for example in proofs.examples_of(work, "ss_sizing")}
+    assert found.keys() == {"has", "lacks", "longest"}
+    assert "ss_sizing" in proofs.need_product(work, found["has"].product).values
+    assert "ss_sizing" not in proofs.need_product(work, found["lacks"].product).values
+    with pytest.raises(Refusal):
+        proofs.examples_of(work, "ss_gone")
