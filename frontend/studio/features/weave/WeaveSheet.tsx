@@ -1,4 +1,13 @@
-import { type KeyboardEvent, type MouseEvent, memo, type RefObject, useMemo, useRef, useState } from "react";
+import {
+  type KeyboardEvent,
+  type MouseEvent,
+  memo,
+  type RefObject,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import type { Schemas } from "../../api/client";
 import { Empty, Floating } from "../../ui/basics";
 import { moveInGrid } from "../../ui/keys";
@@ -202,9 +211,14 @@ function OpenCell(
 ) {
   const { weave, field, cell } = props;
   const row = props.rows.find(({ key }) => key === field);
-  if (!row || !cell || !props.table.current) return null;
-  const anchor = buttonAt(props.table.current, row.key, cell);
-  if (!anchor) return null;
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const { table } = props;
+  const key = row?.key;
+  // The cell is there once the sheet is drawn, also when the address asks for it from the start.
+  useLayoutEffect(() => {
+    setAnchor(key && cell ? buttonAt(table.current, key, cell) : null);
+  }, [key, cell, table]);
+  if (!row || !cell || !anchor?.isConnected) return null;
   const close = () => props.onOpen(row.key, null);
   if (cell === "*") {
     const whole = props.wholes.get(`${row.key}/*`);

@@ -102,7 +102,7 @@ def data_page(
     doc = documents[surface.code]
     in_page = surface.code == data_surface().code
     made = json_ld_of(ways, item, documents) if in_page else record(FeedItem(item.id, type_key, item.slug, doc))
-    text = json.dumps(made, ensure_ascii=False, indent=2)
+    text = json.dumps(made, ensure_ascii=False, indent=2, sort_keys=True)
     framed = frame(ways, watched)
     return render_template("data.html", frame=framed, title=item.title, doc=doc, text=text, name=surface.name)
 
