@@ -9,6 +9,7 @@ import contextlib
 import io
 import sys
 
+import layouts
 import lists
 import plans
 import records
@@ -22,6 +23,7 @@ BENCHES = {
     "resolve": resolve.run,
     "write": write.run,
     "plans": plans.run,
+    "layouts": layouts.run,
     "lists": lists.run,
     "records": records.run,
     "release": release.run,

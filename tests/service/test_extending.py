@@ -32,7 +32,8 @@ from young_fabric.core.pages.blocks import RENDERERS, Renderer, render_slot
 from young_fabric.core.pages.document import from_json
 from young_fabric.service import changes, checks, definitions, jobs, pending, plans, products, release, writes
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.checks import CHECKS, Check, CheckKind
+from young_fabric.service.checks import CHECKS, CheckKind
+from young_fabric.service.findings import Check
 from young_fabric.service.job_kinds import JOB_KINDS, JobKind, JobRun
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.base import make_sessions
@@ -102,7 +103,7 @@ REGISTERED: list[tuple[dict[str, Any], str, Any]] = [
     (RENDERERS, "lines", Renderer(render_slot)),
     (PROPERTIES, TINT.code, TINT),
     (JOB_KINDS, COUNTING.code, COUNTING),
-    (CHECKS, "always", CheckKind("always", lambda _work, _draft: [Check("always", "look", "Look again")], "")),
+    (CHECKS, "always", CheckKind("always", lambda _looking: [Check("always", "look", "Look again")], "")),
 ]
 
 

@@ -8,8 +8,21 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.plans import Plans
-from young_fabric.service import changes, definitions, layouts, pending, plans, products, proofs, release, weave, writes
+from young_fabric.service import (
+    changes,
+    checks,
+    definitions,
+    layouts,
+    pending,
+    plans,
+    products,
+    proofs,
+    release,
+    weave,
+    writes,
+)
 from young_fabric.service.actors import Work
+from young_fabric.service.findings import Check
 from young_fabric.store.repos import definitions as stored
 
 PAGE = "product_page"
@@ -169,3 +182,58 @@ def test_examples_to_prove_with_have_the_field_lack_it_or_have_much_of_it(work: 
     assert "ss_sizing" not in proofs.need_product(work, found["lacks"].product).values
     with pytest.raises(Refusal):
         proofs.examples_of(work, "ss_gone")
+
+
+def found_by(work: Work, code: str) -> list[Check]:
+    return [check for check in checks.checks(work) if check.code == code and check.level != "good"]
+
+
+def test_checks_find_what_has_no_place_or_two_or_one_label(work: Work) -> None:
+    assert found_by(work, "no_slot") == []
+    made(work, "mine")
+    choose(work, Scope("type", "watercolour"), "mine")
+    layouts.edit(work, "mine", [{"op": "remove", "id": "details"}])
+    lacking = found_by(work, "no_slot")
+    assert [check.link for check in lacking] == [("layout", "mine")]
+    assert "which has no place for it" in lacking[0].text
+    slots = [
+        {"op": "add", "region": "main", "after": None, "block": {"kind": "field", "takes": {"fields": ["ss_opacity"]}}}
+        for _ in range(2)
+    ]
+    layouts.edit(work, "mine", slots)
+    assert [check.text.split(":")[0] for check in found_by(work, "two_slots")] == ["Opacity"]
+    definitions.display(work, Scope("type", "watercolour"), "ss_staining", PAGE, {"label_text": "Opacity"}, None)
+    layouts.edit(work, "mine", [{"op": "follow", "id": "details"}])
+    twice = found_by(work, "labels_twice")
+    assert [check.text.split(":")[0] for check in twice] == ["Opacity, Staining"]
+
+
+def test_checks_find_words_nobody_has_panels_nobody_fills_and_steps_that_are_lost(work: Work) -> None:
+    made(work, "own")
+    made(work, "mine", "own")
+    choose(work, Scope("type", "watercolour"), "mine")
+    definitions.create(work, "field", "Lustre", {"key": "ss_lustre"})
+    version = writes.need_current(work, "product_type", "watercolour").version
+    fields = writes.need_current(work, "product_type", "watercolour").thing.fields
+    definitions.change(work, "product_type", "watercolour", version, {"fields": [*fields, "ss_lustre"]})
+    assert [check.link for check in found_by(work, "never_filled") if check.link == ("lacking", "ss_lustre")]
+    layouts.edit(work, "own", [{"op": "add", "block": NOTE, "region": "main", "after": None}])
+    panel = {"kind": "fields", "id": "sheen", "heading": "Sheen", "takes": {"fields": ["ss_lustre"]}}
+    layouts.edit(
+        work,
+        "mine",
+        [
+            {"op": "set", "id": "note", "props": {"words": "Of {ss_wood}."}},
+            {"op": "wrap", "id": "details", "kind": "panels"},
+            {"op": "add", "block": panel, "region": "panels_1", "after": "details"},
+            {"op": "set", "id": "pictures", "props": {"as": "one"}},
+        ],
+    )
+    assert [check.text for check in found_by(work, "unsaid")] == [
+        "{ss_wood} in the words of Mine: no product with this layout has it"
+    ]
+    assert ["Sheen" in check.text for check in found_by(work, "empty_panels")] == [True]
+    assert [check.link for check in found_by(work, "alone")] == [("layout", "mine")]
+    assert found_by(work, "lost_steps") == []
+    layouts.edit(work, "own", [{"op": "remove", "id": "note"}])
+    assert [check.text for check in found_by(work, "lost_steps")] == ["Mine: 1 step no longer fits its base"]

@@ -5,24 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
-from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.nouns import fields
-from young_fabric.core.nouns.definitions import Group
-from young_fabric.service import judging, plans
+from young_fabric.service import judging, layout_checks, plans
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.plans import Draft
+from young_fabric.service.findings import Check
+from young_fabric.service.survey import Looking
 from young_fabric.store.repos import fills
-
-
-@dataclass(frozen=True)
-class Check:
-    """A finding: `level` is wrong, look or good; `link` the place to mend it, as (sort of place, key)."""
-
-    code: str
-    level: str
-    text: str
-    count: int = 0
-    link: tuple[str, str] | None = None
 
 
 @dataclass(frozen=True)
@@ -30,29 +18,30 @@ class CheckKind:
     """One sort of check: how findings are found, and the words where there are none."""
 
     code: str
-    find: Callable[[Work, Draft], Iterable[Check]]
+    find: Callable[[Looking], Iterable[Check]]
     clean: str
 
 
 def checks(work: Work) -> list[Check]:
     """All findings, the wrong ones first, and what was found good."""
     work.need(Right.LOOK)
-    draft = plans.draft_of(work.session)
+    looking = Looking(work, plans.draft_of(work.session))
     found: list[Check] = []
     for kind in CHECKS.values():
-        findings = list(kind.find(work, draft))
+        findings = list(kind.find(looking))
         found += findings or ([Check(kind.code, "good", kind.clean)] if kind.clean else [])
     order = ("wrong", "look", "good")
     return sorted(found, key=lambda check: order.index(check.level))
 
 
-def _being_judged(work: Work, draft: Draft) -> Iterable[Check]:  # noqa: ARG001
-    if judging.being_judged(work):
+def _being_judged(looking: Looking) -> Iterable[Check]:
+    if judging.being_judged(looking.work):
         yield Check("judging", "look", "Values are still being judged after a change: the counts below may move")
 
 
-def _required(work: Work, draft: Draft) -> Iterable[Check]:
+def _required(looking: Looking) -> Iterable[Check]:
     """Per required field: how many products lack it."""
+    work, draft = looking.work, looking.draft
     groups_by_key: dict[str, list[fills.GroupKey]] = {}
     for group in fills.counts_by_group(work.session):
         for key in draft.assessor.required(draft.assessor.group(*group)):
@@ -65,7 +54,8 @@ def _required(work: Work, draft: Draft) -> Iterable[Check]:
             yield Check("required", "wrong", f"{count} {lack} {name}, which is required", count, ("lacking", key))
 
 
-def _wrong(work: Work, draft: Draft) -> Iterable[Check]:
+def _wrong(looking: Looking) -> Iterable[Check]:
+    work, draft = looking.work, looking.draft
     for key, count in fills.wrong_counts(work.session).items():
         definition = draft.defs.all_fields.get(key)
         if definition:
@@ -73,26 +63,18 @@ def _wrong(work: Work, draft: Draft) -> Iterable[Check]:
             yield Check("wrong", "wrong", f"{count} {verb} wrong in {definition.name}", count, ("wrong", key))
 
 
-def _unseen(work: Work, draft: Draft) -> Iterable[Check]:
+def _unseen(looking: Looking) -> Iterable[Check]:
     """Own fields for shoppers or feeds that types have and that no surface for their readers shows for any type."""
-    had: set[str] = set()
-    placed: set[str] = set()
-    groups = {Group(key) for key in draft.defs.types} | plans.group_counts(work.session, draft.defs).keys()
-    for group in draft.plans.there(groups):
-        for code, surface in SURFACES.items():
-            for key, entry in draft.plans.of_group(group, code).entries.items():
-                had.add(key)
-                if entry.placed and (not surface.data or entry.field.audience == "feeds"):
-                    placed.add(key)
-    for key in sorted(had - placed):
-        definition = draft.defs.all_fields[key]
+    for key in sorted(looking.survey.had - looking.survey.placed):
+        definition = looking.defs.all_fields[key]
         if definition.own and definition.audience != "staff":
             yield Check(
                 "unseen", "look", f"{definition.name} is filled in and no page or card shows it", 1, ("weave", key)
             )
 
 
-def _unused(work: Work, draft: Draft) -> Iterable[Check]:  # noqa: ARG001
+def _unused(looking: Looking) -> Iterable[Check]:
+    draft = looking.draft
     for definition in sorted(draft.defs.product_fields.values(), key=lambda field: field.name):
         if definition.key not in draft.defs.holders:
             yield Check(
@@ -108,6 +90,14 @@ CHECKS: dict[str, CheckKind] = {
         CheckKind("wrong", _wrong, "No value breaks its limits"),
         CheckKind("unseen", _unseen, "Every field for shoppers shows on some surface"),
         CheckKind("unused", _unused, "Every field is on some type"),
+        CheckKind("no_slot", layout_checks.no_slot, "Every field that is to show has a place"),
+        CheckKind("two_slots", layout_checks.two_slots, ""),
+        CheckKind("labels_twice", layout_checks.labels_twice, "No label stands twice on a page"),
+        CheckKind("never_filled", layout_checks.never_filled, ""),
+        CheckKind("empty_panels", layout_checks.empty_panels, ""),
+        CheckKind("alone", layout_checks.alone, ""),
+        CheckKind("unsaid", layout_checks.unsaid, ""),
+        CheckKind("lost_steps", layout_checks.lost_steps, "Every layout fits what it builds on"),
     )
 }
 """Every check by its code, in the order they are told."""

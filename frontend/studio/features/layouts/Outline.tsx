@@ -39,7 +39,7 @@ export function Outline(props: Props) {
         } else moveFocus(event);
       }}
     >
-      {lines.map(({ placed, id, depth }) => {
+      {lines.map(({ placed, id, depth }, index) => {
         const hidden = placed.block.hidden === true;
         const own = placed.layout === view.key && view.base !== "";
         return (
@@ -49,6 +49,8 @@ export function Outline(props: Props) {
             role="option"
             data-item
             data-mark={id}
+            // One stop for Tab; arrows go from block to block.
+            tabIndex={id === picked || (index === 0 && !lines.some((line) => line.id === picked)) ? 0 : -1}
             aria-selected={id === picked}
             className={`side !flex w-full min-w-0 items-baseline gap-2 ${id === picked ? "here" : ""}`}
             style={{ paddingLeft: 12 + depth * 14 }}

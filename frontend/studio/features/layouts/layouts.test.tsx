@@ -64,7 +64,11 @@ describe("the blocks of a layout", () => {
       ["price", 1, "title"],
       ["words", 0, "top"],
     ]);
-    expect(placesOf(VIEW, KINDS).map(({ words }) => words)).toEqual(["the page itself", "columns, 1", "columns, 2"]);
+    expect(placesOf(VIEW, KINDS).map(({ words }) => words)).toEqual([
+      "the page itself",
+      "columns, part 1",
+      "columns, part 2",
+    ]);
   });
 
   it("go one step on among their neighbours, then to the part beside, then out", () => {

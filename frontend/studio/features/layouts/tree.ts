@@ -41,12 +41,19 @@ export function linesOf(view: View): Line[] {
 /** The parts that show, each with the words that tell which it is. */
 export function placesOf(view: View, kinds: readonly Kind[]): { region: string; words: string }[] {
   const first = view.regions[0];
-  const held = linesOf(view).flatMap(({ placed }) =>
-    partsOf(placed).map((region, index, all) => ({
+  const times = new Map<string, number>();
+  const held = linesOf(view).flatMap(({ placed }) => {
+    const parts = partsOf(placed);
+    if (parts.length === 0) return [];
+    const name = nameOf(placed, kinds);
+    const time = (times.get(name) ?? 0) + 1;
+    times.set(name, time);
+    const words = time > 1 ? `${name} (${time})` : name;
+    return parts.map((region, index) => ({
       region,
-      words: all.length > 1 ? `${nameOf(placed, kinds)}, ${index + 1}` : nameOf(placed, kinds),
-    })),
-  );
+      words: parts.length > 1 ? `${words}, part ${index + 1}` : words,
+    }));
+  });
   return first ? [{ region: first.id, words: "the page itself" }, ...held] : held;
 }
 

@@ -104,8 +104,19 @@ function Places(props: { product: number; field: string; name: string; surfaces:
   const put = usePutAddress();
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
   return (
-    <span className="flex">
-      {surfaces.map((surface) => {
+    <fieldset
+      className="grid w-[72px] grid-cols-3"
+      aria-label={`Where ${props.name} shows`}
+      onKeyDown={(event) => {
+        const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
+        const marks = [...event.currentTarget.querySelectorAll("button")];
+        const next = step && marks[marks.indexOf(event.target as HTMLButtonElement) + step];
+        if (!next) return;
+        event.preventDefault();
+        next.focus();
+      }}
+    >
+      {surfaces.map((surface, index) => {
         const { code } = surface;
         const word = surfaceWord(surface);
         const on = props.surfaces.includes(code);
@@ -114,6 +125,8 @@ function Places(props: { product: number; field: string; name: string; surfaces:
           <button
             key={code}
             type="button"
+            // One stop for Tab; arrows go from mark to mark.
+            tabIndex={index === 0 ? 0 : -1}
             className="grid h-6 w-6 place-items-center"
             title={words}
             aria-label={words}
@@ -123,6 +136,6 @@ function Places(props: { product: number; field: string; name: string; surfaces:
           </button>
         );
       })}
-    </span>
+    </fieldset>
   );
 }

@@ -12,7 +12,7 @@ export function ProofTitle({ product, onPick }: { product: number; onPick?: (pro
   const hits = useQuery({ ...ask.find(text), enabled: open && text !== "" }).data?.hits ?? [];
   if (!onPick)
     return (
-      <h2 className="min-w-0 flex-1 truncate font-bold" title={title}>
+      <h2 className="min-w-[150px] flex-1 truncate font-bold" title={title}>
         Proof <span className="font-normal text-ink-2">of {title}</span>
       </h2>
     );

@@ -47,7 +47,7 @@ describe("why", () => {
 
   it("can be asked of another surface, and left", async () => {
     const { surface, close } = panel(FAILED);
-    fireEvent.click(await screen.findByText("product page"));
+    fireEvent.change(await screen.findByLabelText("Surface"), { target: { value: "product_page" } });
     expect(surface).toHaveBeenCalledWith("product_page");
     fireEvent.click(screen.getByText(/close/));
     expect(close).toHaveBeenCalled();

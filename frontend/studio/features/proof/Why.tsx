@@ -4,7 +4,6 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { placeOf } from "../../app/nouns";
-import { Segments } from "../../ui/basics";
 
 /** The chain for one field: each step passed or failed, the first failure with the place to mend it. */
 export function WhyPanel(props: {
@@ -32,12 +31,18 @@ export function WhyPanel(props: {
         </button>
       </header>
       <div className="mt-1.5">
-        <Segments
-          label="Surface"
+        <select
+          className="input !w-auto"
+          aria-label="Surface"
           value={props.surface}
-          choices={surfaces.map((surface) => [surface.code, surface.name] as const)}
-          onChoose={props.onSurface}
-        />
+          onChange={(event) => props.onSurface(event.target.value)}
+        >
+          {surfaces.map((surface) => (
+            <option key={surface.code} value={surface.code}>
+              {surface.name}
+            </option>
+          ))}
+        </select>
       </div>
       <ol className="mt-2 grid gap-1">
         {found.steps.map((step, index) => (

@@ -8,10 +8,12 @@ type Props = {
   /** What the surface is called. */
   surface: string;
   chosen: boolean;
+  /** Whether Tab stops here. */
+  stop: boolean;
 };
 
 /** A cell of the weave. What its keys and presses do is said by the sheet it stands in. */
-export const CellButton = memo(function CellButton({ row, cell, surface, chosen }: Props) {
+export const CellButton = memo(function CellButton({ row, cell, surface, chosen, stop }: Props) {
   const words = cellWords(row, cell, surface);
   return (
     <button
@@ -20,6 +22,7 @@ export const CellButton = memo(function CellButton({ row, cell, surface, chosen 
       data-row={row.key}
       data-surface={cell.surface}
       data-state={cell.state}
+      tabIndex={stop ? 0 : -1}
       aria-pressed={chosen || undefined}
       className={`inline-grid h-7 w-10 place-items-center ${chosen ? "rounded bg-weld-tint outline outline-weld" : ""}`}
       aria-label={words}

@@ -27,11 +27,7 @@ export function ColumnHead({ surface, scope, scopeName, layout, whole }: Props) 
       open={open}
       onOpen={setOpen}
       trigger={
-        <button
-          type="button"
-          className="w-full rounded px-1 py-0.5 text-center hover:bg-woad-tint"
-          aria-label={`The whole ${surface.name}: layout ${layout?.name ?? ""}`}
-        >
+        <button type="button" className="w-full rounded px-1 py-0.5 text-center hover:bg-woad-tint">
           <span className="block first-letter:uppercase">
             {surface.name}
             {said && <span className="text-woad"> •</span>}

@@ -50,7 +50,7 @@ export function WeaveSheet(props: Props) {
     if (!button) return null;
     const row = rows.findIndex(({ key }) => key === button.dataset.row);
     const column = surfaces.findIndex(({ code }) => code === button.dataset.surface);
-    return row < 0 ? null : { row, column };
+    return row < 0 || column < 0 ? null : { row, column };
   };
   const found = (place: { row: number; column: number }) => {
     const row = rows[place.row] as Row;
@@ -68,7 +68,7 @@ export function WeaveSheet(props: Props) {
   }
   function key(event: KeyboardEvent<HTMLElement>) {
     const place = at(event.target);
-    if (!place) return;
+    if (!place) return moveInGrid(event);
     const { row, cell: here } = found(place);
     const grown = block.key(event, place);
     if (grown) return focusCell(grown.row, grown.column);
@@ -160,6 +160,11 @@ export function WeaveSheet(props: Props) {
                     .filter((_, column) => block.holds((firsts[number] as number) + index, column))
                     .map(({ code }) => code)
                     .join()}
+                  stop={
+                    (firsts[number] as number) + index === (last?.row ?? 0)
+                      ? (surfaces[last?.column ?? 0]?.code ?? "")
+                      : ""
+                  }
                   onHere={props.onHere}
                   onOpen={props.onOpen}
                 />
@@ -263,6 +268,8 @@ const WeaveLine = memo(function WeaveLine(props: {
   said: boolean;
   /** The surfaces whose cells are chosen, with commas between. */
   chosen: string;
+  /** The surface whose cell Tab stops at, if it is of this row: arrows go on from there. */
+  stop: string;
   onHere: (field: string) => void;
   onOpen: (field: string, cell: string) => void;
 }) {
@@ -285,7 +292,9 @@ const WeaveLine = memo(function WeaveLine(props: {
             data-row={row.key}
             data-surface="*"
             className={`ml-auto flex-none rounded px-1 text-[11px] hover:bg-woad-tint ${props.said ? "font-semibold text-woad" : "text-ink-3"}`}
-            aria-label={`${row.name} on every surface at once`}
+            data-cell
+            tabIndex={-1}
+            aria-label={`all surfaces at once: ${row.name}`}
             title="On every surface at once"
             onClick={(event) => {
               event.stopPropagation();
@@ -300,7 +309,15 @@ const WeaveLine = memo(function WeaveLine(props: {
         const cell = row.cells.find(({ surface: code }) => code === surface.code);
         return (
           <td key={surface.code} className="cell">
-            {cell && <CellButton row={row} cell={cell} surface={surface.name} chosen={chosen.includes(surface.code)} />}
+            {cell && (
+              <CellButton
+                row={row}
+                cell={cell}
+                surface={surface.name}
+                chosen={chosen.includes(surface.code)}
+                stop={props.stop === surface.code}
+              />
+            )}
           </td>
         );
       })}

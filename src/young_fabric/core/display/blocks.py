@@ -33,7 +33,7 @@ class BlockKind:
 
     Those with a number of `most_fields` are slots, which take fields of `kinds` (none: of any); a new one takes `fields`.
     `fewest_regions` and `most_regions` are how many parts it holds. A layout has `once` ones at most once. `filled` ones
-    stand only when a field has a value; the fields of `in_rows` ones are rows where products are compared.
+    stand only when a field has a value; the fields of `in_rows` ones are rows where products are compared; the blocks in `panels` ones are panels.
     """
 
     code: str
@@ -49,6 +49,7 @@ class BlockKind:
     once: bool = False
     filled: bool = False
     in_rows: bool = False
+    panels: bool = False
     weight: str = CONTENT
     begins: Mapping[str, Any] = field(default_factory=dict)
 
@@ -208,6 +209,7 @@ BLOCK_KINDS: dict[str, BlockKind] = {
             (PANELS_AS,),
             fewest_regions=1,
             most_regions=1,
+            panels=True,
         ),
         BlockKind(
             "section",

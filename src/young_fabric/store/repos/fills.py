@@ -167,3 +167,9 @@ def lacking_counts(session: Session, groups_by_key: Mapping[str, Iterable[GroupK
         key: sum(there.get(group, NONE).filled - sum(found.get(key, {}).get(group, NONE)) for group in set(groups))
         for key, groups in groups_by_key.items()
     }
+
+
+def held_by(session: Session, keys: Collection[str]) -> dict[str, int]:
+    """Field → products that have a value of it, good or wrong; those that none has left out."""
+    query = select(F.field_key, func.sum(F.filled + F.wrong)).where(F.field_key.in_(sorted(keys))).group_by(F.field_key)
+    return {key: int(count) for key, count in session.execute(query) if count} if keys else {}

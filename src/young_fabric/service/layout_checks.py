@@ -1,0 +1,131 @@
+"""What is wrong or worth a look in where fields stand on pages: each finding with the place to mend it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from young_fabric.core.display.blocks import BLOCK_KINDS, PICTURES_AS
+from young_fabric.core.display.layouts import Arrangement, Block
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.nouns import layouts
+from young_fabric.core.nouns.block_checks import tokens_of
+from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.layouts import arrange
+from young_fabric.service.findings import Check
+from young_fabric.service.survey import Looking
+from young_fabric.store.repos import fills
+
+LAYOUT = layouts.NOUN.code
+MOST_NAMED = 4
+
+
+def _named(defs: Definitions, keys: Iterable[str]) -> str:
+    names = sorted(defs.all_fields[key].name for key in keys if key in defs.all_fields)
+    more = len(names) - MOST_NAMED
+    return ", ".join(names[:MOST_NAMED]) + (f" and {more} more" if more > 0 else "")
+
+
+def _on(defs: Definitions, place: tuple[str, str]) -> str:
+    layout = defs.layouts.get(place[1])
+    return f"the {SURFACES[place[0]].name}, laid out as {layout.name if layout is not None else place[1]}"
+
+
+def no_slot(looking: Looking) -> Iterable[Check]:
+    """Fields that are to show on a surface, whose layout has no place for them."""
+    for place, keys in sorted(looking.survey.slotless.items()):
+        text = f"{_named(looking.defs, keys)}: to be shown on {_on(looking.defs, place)}, which has no place for it"
+        yield Check("no_slot", "wrong", text, len(keys), (LAYOUT, place[1]))
+
+
+def two_slots(looking: Looking) -> Iterable[Check]:
+    """Fields that several slots of one layout name."""
+    for place, keys in sorted(looking.survey.doubled.items()):
+        text = f"{_named(looking.defs, keys)}: more than once on {_on(looking.defs, place)}"
+        yield Check("two_slots", "look", text, len(keys), (LAYOUT, place[1]))
+
+
+def labels_twice(looking: Looking) -> Iterable[Check]:
+    """Fields that stand on one page under one label."""
+    for place, keys in sorted(looking.survey.labels.items()):
+        text = f"{_named(looking.defs, keys)}: under one label on {_on(looking.defs, place)}"
+        yield Check("labels_twice", "look", text, len(keys), ("weave", min(keys)))
+
+
+def never_filled(looking: Looking) -> Iterable[Check]:
+    """Fields that pages have a place for, and no product a value of."""
+    own = [key for key in looking.survey.placed if key in looking.defs.fields]
+    held = fills.held_by(looking.work.session, own)
+    for key in sorted(own, key=lambda key: looking.defs.fields[key].name):
+        field = looking.defs.fields[key]
+        if not held.get(key) and field.default is None:
+            yield Check(
+                "never_filled", "look", f"{field.name} has a place on pages, and no product has it", 1, ("lacking", key)
+            )
+
+
+def empty_panels(looking: Looking) -> Iterable[Check]:
+    """Panels of a shop's own fields alone, none of which any product has a value of."""
+    panels = [
+        (layout, block)
+        for layout in looking.survey.layouts.values()
+        for block, within in layout.walk()
+        if within
+        and within[-1].kind in BLOCK_KINDS
+        and BLOCK_KINDS[within[-1].kind].panels
+        and _of_fields(looking, block)
+    ]
+    held = fills.held_by(looking.work.session, {key for _, block in panels for key in block.takes.fields})
+    for layout, block in panels:
+        if not any(held.get(key) for key in block.takes.fields):
+            text = f"The panel {block.heading or block.id} of {layout.name} is empty: no product has what it shows"
+            yield Check("empty_panels", "look", text, 1, (LAYOUT, layout.key))
+
+
+def _of_fields(looking: Looking, block: Block) -> bool:
+    """Whether a block shows named fields of the shop's own and nothing else."""
+    takes = block.takes
+    own = bool(takes.fields) and all(key in looking.defs.fields for key in takes.fields)
+    return own and not (takes.sets or takes.sections or takes.rest)
+
+
+def alone(looking: Looking) -> Iterable[Check]:
+    """Blocks of a shop's own layouts that show one picture of fields that may hold several."""
+    for key in looking.defs.things[LAYOUT]:
+        layout = looking.survey.layouts.get(key)
+        for block in layout.blocks() if layout is not None else ():
+            fields = [looking.defs.all_fields.get(name) for name in block.takes.fields]
+            many = [field.name for field in fields if field is not None and field.many]
+            if many and _shows_one(block):
+                text = (
+                    f"{', '.join(many)}: several pictures, of which {block.heading or block.id} shows the first alone"
+                )
+                yield Check("alone", "look", text, 1, (LAYOUT, key))
+
+
+def _shows_one(block: Block) -> bool:
+    kind = BLOCK_KINDS.get(block.kind)
+    return kind is not None and PICTURES_AS in kind.members and block.said.get(PICTURES_AS.code) == "one"
+
+
+def unsaid(looking: Looking) -> Iterable[Check]:
+    """Words in layouts that name fields which no product with the layout has."""
+    for layout in looking.survey.layouts.values():
+        said = looking.survey.words[layout.key]
+        missing = sorted({key for block in layout.blocks() for key in tokens_of(block.said)} - said)
+        if missing:
+            names = ", ".join(f"{{{key}}}" for key in missing)
+            text = f"{names} in the words of {layout.name}: no product with this layout has it"
+            yield Check("unsaid", "look", text, len(missing), (LAYOUT, layout.key))
+
+
+def lost_steps(looking: Looking) -> Iterable[Check]:
+    """Layouts with steps that no longer fit what they build on."""
+    for key, layout in sorted(looking.defs.things[LAYOUT].items()):
+        lost = _arranged(looking.defs, key).lost
+        if lost:
+            what = "step no longer fits" if len(lost) == 1 else "steps no longer fit"
+            yield Check("lost_steps", "look", f"{layout.name}: {len(lost)} {what} its base", len(lost), (LAYOUT, key))
+
+
+def _arranged(defs: Definitions, key: str) -> Arrangement:
+    return arrange(defs.layouts, key)
