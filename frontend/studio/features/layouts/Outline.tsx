@@ -1,4 +1,4 @@
-import { useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 import { Weft } from "../../ui/basics";
 import { moveFocus } from "../../ui/keys";
 import { useReveal } from "../../ui/useReveal";
@@ -20,6 +20,13 @@ export function Outline(props: Props) {
   const list = useRef<HTMLDivElement>(null);
   useReveal(list, picked, true);
   const lines = linesOf(view);
+  // A block that was moved by keys keeps the focus, though its row was put elsewhere.
+  const moved = useRef<string | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each new state of the layout is what moves rows
+  useLayoutEffect(() => {
+    if (moved.current) list.current?.querySelector<HTMLElement>(`[data-mark="${CSS.escape(moved.current)}"]`)?.focus();
+    moved.current = null;
+  }, [view]);
   return (
     <div
       ref={list}
@@ -32,6 +39,7 @@ export function Outline(props: Props) {
         const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
         if (id && by && event.altKey) {
           event.preventDefault();
+          moved.current = id;
           props.onMove(id, by as -1 | 1);
         } else if (id && event.key === "Delete") {
           event.preventDefault();
