@@ -52,7 +52,8 @@ def read_all(session: Session) -> list[Product]:
 def render_all(session: Session) -> int:
     """Read every product, compile the plans, and make every product page."""
     defs = plans.draft(session)
-    made = {key: compile_plan(defs, defs.group_of(key), SURFACE, (), EntryBudget()) for key in TYPES}
+    budget = EntryBudget()
+    made = {key: compile_plan(defs, defs.group_of(key), SURFACE, (), budget) for key in TYPES}
     return sum(
         1
         for batch in rows.stream(session, None)

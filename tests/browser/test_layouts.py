@@ -117,7 +117,13 @@ def test_a_page_of_columns_and_tabs_is_made_by_mouse(studio: Studio) -> None:
     # Dragged on the page: the numbers under the details.
     under = at(studio, "[data-part=details] .fact", below=True)
     point(studio, at(studio, "[data-part=numbers]", as_it_is=True), under)
-    saw(studio, lambda: order(studio, "columns_2") == ["details", "numbers"] or order(studio, "columns_2") == ["numbers", "details"], "dragged beside")
+    saw(
+        studio,
+        lambda: (
+            order(studio, "columns_2") == ["details", "numbers"] or order(studio, "columns_2") == ["numbers", "details"]
+        ),
+        "dragged beside",
+    )
     point(studio, at(studio, "[data-part=details]"))
     studio.press("Put into panels")
     saw(studio, lambda: order(studio, "panels_1") == ["details"], "a panel")

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Hashable, Mapping
 from typing import Any, NamedTuple
-from weakref import WeakSet
+from weakref import WeakValueDictionary
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Resolved
@@ -24,19 +24,21 @@ class EntryBudget:
 
     def __init__(self, most: int = MOST_ENTRIES) -> None:
         self.most, self.spent = most, 0
-        self._memos: WeakSet[Memo] = WeakSet()
+        self._memos: WeakValueDictionary[Hashable, Memo] = WeakValueDictionary()
 
-    def memo(self) -> Memo:
-        """A memory that draws on this budget."""
-        made = Memo(self)
-        self._memos.add(made)
-        return made
+    def memo(self, key: Hashable | None = None) -> Memo:
+        """A memory that draws on this budget; the one there is for a key, which tells apart all that decides its entries."""
+        name = object() if key is None else key
+        found = self._memos.get(name)
+        if found is None:
+            found = self._memos[name] = Memo(self)
+        return found
 
     def spend(self) -> None:
         """Count one more entry, and let all go when there are too many."""
         self.spent += 1
         if self.spent > self.most:
-            for memo in list(self._memos):
+            for memo in list(self._memos.values()):
                 memo.known.clear()
             self.spent = 0
 
@@ -52,7 +54,8 @@ class Memo:
 
     def over(self, fresh: Make, identity: Callable[[Any], Any]) -> EntryMaker:
         """`fresh`, asked once for each value; `identity` tells values apart that are no texts."""
-        known, budget = self.known, self.budget
+        # The maker holds the memory, so that the budget can let it go as long as anybody remembers by it.
+        memo, known = self, self.known
 
         def make(value: Any) -> Entry | None:
             try:
@@ -62,7 +65,7 @@ class Memo:
                 return fresh(value)
             if found is UNKNOWN:
                 found = known[key] = fresh(value)
-                budget.spend()
+                memo.budget.spend()
             return found
 
         return EntryMaker(make, known)
@@ -85,9 +88,16 @@ _entry = tuple.__new__
 
 
 def entry_maker(
-    rules: FieldRules, label: str, settings: Mapping[str, Resolved], budget: EntryBudget | None = None
+    rules: FieldRules,
+    label: str,
+    settings: Mapping[str, Resolved],
+    budget: EntryBudget | None = None,
+    mark: Hashable | None = None,
 ) -> EntryMaker:
-    """A maker of entries from stored values (of a computed field: what it is computed from)."""
+    """A maker of entries from stored values (of a computed field: what it is computed from).
+
+    `mark` tells apart all that decides its entries: makers of the same one remember together.
+    """
     properties = {code: resolved.value for code, resolved in settings.items()}
     key, label_at, devices = rules.field.key, properties["label"], tuple(properties["devices"])
     judge, show, compute = rules.judge, rules.shower(properties), rules.compute
@@ -107,7 +117,7 @@ def entry_maker(
     unlike = isinstance(rules.field, BuiltInField) and rules.field.unlike
     if budget is None or unlike or not rules.kind.recurs:
         return EntryMaker(fresh, _NOTHING_KNOWN)
-    return budget.memo().over(fresh, rules.kind.identity if not rules.field.many else told_apart)
+    return budget.memo(mark).over(fresh, rules.kind.identity if not rules.field.many else told_apart)
 
 
 def stand_in(rules: FieldRules, label: str, settings: Mapping[str, Resolved], surface: Surface) -> Entry | None:

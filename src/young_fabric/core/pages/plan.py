@@ -5,7 +5,7 @@ Rendering, why, the weave and the checks all read the steps made here.
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Hashable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -145,7 +145,7 @@ def compile_plan(
         for effective in applicable
     }
     placed = {
-        block: tuple(_place(entries[key], surface, budget) for key in keys if entries[key].placed)
+        block: tuple(_place(defs, entries[key], surface, budget) for key in keys if entries[key].placed)
         for block, keys in slots.items()
     }
     arranging = Arranging(defs, group, layout, placed, entries, surface, budget)
@@ -207,11 +207,19 @@ def plan_entry(
     return EntryPlan(effective, settings, label, rules, steps, blocks, when)
 
 
-def _place(entry: EntryPlan, surface: Surface, budget: EntryBudget | None) -> PlacedField:
+def _place(defs: Definitions, entry: EntryPlan, surface: Surface, budget: EntryBudget | None) -> PlacedField:
     rules, label, settings = entry.rules, entry.label, entry.settings
     instead = stand_in(rules, label, settings, surface)
-    maker = entry_maker(rules, label, settings, budget)
+    maker = entry_maker(rules, label, settings, budget, entry_mark(defs, entry, surface))
     return PlacedField(entry.field.key, maker.make, maker.known, instead, entry.when.holds if entry.when else None)
+
+
+def entry_mark(defs: Definitions, entry: EntryPlan, surface: Surface) -> Hashable:
+    """What decides which entry a value of a field has: the field and its choices, its label, how it is set, and the shop."""
+    usual = resolved_defaults(entry.field, surface)
+    said = [(code, found.value) for code, found in entry.settings.items() if found.value != usual[code].value]
+    shop = (defs.shop.locale, defs.shop.currency)
+    return entry.field.key, defs.render_mark(entry.field), entry.label, entry.field.rules.label, repr(said), shop
 
 
 def reads_of(defs: Definitions, group: Group) -> Reads:
