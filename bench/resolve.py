@@ -29,7 +29,7 @@ def widen(session: Session) -> None:
     work = work_on(session)
     defs = plans.draft(session)
     has = {effective.field.key for effective in defs.effective(TYPE)}
-    more = [field.key for field in defs.fields.values() if field.key not in has][: WIDE - len(has)]
+    more = [field.key for field in defs.product_fields.values() if field.key not in has][: WIDE - len(has)]
     wide = FieldSet("bench", "Bench", (Section("all", "All", tuple(more)),))
     writes.apply(work, "field_set", "bench", lambda _current: Edit(ABSENT, state_of(wide)))
 

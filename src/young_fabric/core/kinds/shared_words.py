@@ -17,6 +17,7 @@ class SharedWords(RichText):
     code, name, example = "shared_words", "shared copy", "<p>Rinse in <strong>cold</strong> water.</p>"
     shapes: ClassVar[tuple[str, ...]] = ()
     in_rows = False
+    recurs = True
     label = "hidden"
     options = (
         Option(
