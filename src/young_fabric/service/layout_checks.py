@@ -57,7 +57,7 @@ def never_filled(looking: Looking) -> Iterable[Check]:
     held = fills.held_by(looking.work.session, own)
     for key in sorted(own, key=lambda key: looking.defs.fields[key].name):
         field = looking.defs.fields[key]
-        if not held.get(key) and field.default is None:
+        if not held.get(key) and key not in looking.survey.standing:
             yield Check(
                 "never_filled", "look", f"{field.name} has a place on pages, and no product has it", 1, ("lacking", key)
             )

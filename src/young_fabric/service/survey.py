@@ -18,11 +18,13 @@ from young_fabric.service.plans import Draft
 
 @dataclass
 class Survey:
-    """What was found: fields that types have, and those that some surface of their readers shows; by (surface, layout) the
+    """What was found: fields that types have, and those that some surface of their readers shows, and those
+    for which something stands where a product has no value; by (surface, layout) the
     fields that want a place and have none, those that stand in several slots, and labels that several fields have."""
 
     had: set[str] = field(default_factory=set)
     placed: set[str] = field(default_factory=set)
+    standing: set[str] = field(default_factory=set)
     slotless: dict[tuple[str, str], set[str]] = field(default_factory=lambda: defaultdict(set))
     doubled: dict[tuple[str, str], set[str]] = field(default_factory=lambda: defaultdict(set))
     labels: dict[tuple[str, str], set[str]] = field(default_factory=lambda: defaultdict(set))
@@ -67,6 +69,8 @@ def _look(found: Survey, plan: Plan) -> None:
     by_label: dict[str, list[str]] = defaultdict(list)
     for name, entry in plan.entries.items():
         found.had.add(name)
+        if entry.field.default is not None:
+            found.standing.add(name)
         if entry.placed and (not surface.data or entry.field.audience == "feeds"):
             found.placed.add(name)
         failed = [step.name for step in entry.steps if not step.ok]
