@@ -3,6 +3,9 @@ import { enliven } from "./lively";
 import { quickLooks } from "./quick";
 import { saving } from "./saving";
 import "./shop.css";
+import "./blocks.css";
+import "./columns.css";
+import "./beside.css";
 
 enliven(document);
 saving(document);

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import pytest
 
 from young_fabric.core.base.errors import Refusal
@@ -18,6 +20,7 @@ from young_fabric.service import (
     products,
     proofs,
     release,
+    typed_words,
     weave,
     writes,
 )
@@ -237,3 +240,58 @@ def test_checks_find_words_nobody_has_panels_nobody_fills_and_steps_that_are_los
     assert found_by(work, "lost_steps") == []
     layouts.edit(work, "own", [{"op": "remove", "id": "note"}])
     assert [check.text for check in found_by(work, "lost_steps")] == ["Mine: 1 step no longer fits its base"]
+
+
+def said(work: Work, words: str) -> list[str]:
+    """What a page says, in order, without how it is marked up."""
+    out = []
+    for block in page(work, words).blocks():
+        out += [block.heading, *[entry.text for entry in block.entries]]
+        out += [block.content.plain] if block.content is not None else []
+    return [" ".join(text.split()) for text in out if text]
+
+
+@pytest.mark.parametrize("make", [typed_words.make_field, typed_words.make_copy])
+def test_words_of_a_layout_are_made_a_field_or_shared_copy_and_pages_say_the_same(
+    work: Work, make: Callable[[Work, str, str], str]
+) -> None:
+    release.release(work, "before")
+    made(work, "own")
+    made(work, "mine", "own")
+    block = {**NOTE, "words": "Made by hand.\n\nBy two of us.", "background": "pale"}
+    layouts.edit(work, "own", [{"op": "add", "block": block, "region": "main", "after": "top"}])
+    choose(work, Scope("type", "watercolour"), "mine")
+    release.release(work, "with words")
+    before = said(work, "Barley Ochre")
+    assert make(work, "mine", "note") == "own", "where the words were typed they are made something else"
+    assert said(work, "Barley Ochre") == before
+    assert "note" not in blocks(work, "Barley Ochre")
+    instead = next(block for block in page(work, "Barley Ochre").blocks() if block.heading == "Note")
+    assert instead.look["background"] == "pale"
+    done = release.release(work, "the same words")
+    assert {code for code, count in done.counts.items() if count} == {PAGE}, "no other surface shows them"
+    changes.undo_last(work)
+    assert "note" in blocks(work, "Barley Ochre"), "undone in one stroke"
+    assert said(work, "Barley Ochre") == before
+
+
+def test_a_product_says_otherwise_once_words_are_a_field(work: Work) -> None:
+    made(work, "mine")
+    choose(work, Scope("type", "watercolour"), "mine")
+    layouts.edit(work, "mine", [{"op": "add", "block": NOTE, "region": "main", "after": "top"}])
+    typed_words.make_field(work, "mine", "note")
+    key = "ss_note"
+    paint = products.search(work, products.Filters(words="Barley Ochre"), None).rows[0]
+    products.fill(work, paint.product.id, paint.version, {key: "This one by machine."})
+    assert "This one by machine." in said(work, "Barley Ochre")
+    assert "Made by hand." in said(work, "Fen Green")
+
+
+def test_words_with_values_in_them_and_other_blocks_are_made_nothing_of(work: Work) -> None:
+    made(work, "mine")
+    block = {**NOTE, "words": "Of {ss_wood}."}
+    layouts.edit(work, "mine", [{"op": "add", "block": block, "region": "main", "after": None}])
+    for block_id, code in (("note", "tokens"), ("price", "edit"), ("ghost", "block_gone")):
+        with pytest.raises(Refusal) as caught:
+            typed_words.make_copy(work, "mine", block_id)
+        assert caught.value.code == code

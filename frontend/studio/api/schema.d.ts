@@ -937,6 +937,40 @@ export interface paths {
         patch: operations["layouts_things_change_layouts__key__patch"];
         trace?: never;
     };
+    "/api/layouts/{key}/blocks/{block}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the words of a block shared copy. */
+        post: operations["layouts_layouts_words_to_copy_layouts__key__blocks__block__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/blocks/{block}/field": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the words of a block a field whose default they are. */
+        post: operations["layouts_layouts_words_to_field_layouts__key__blocks__block__field_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layouts/{key}/consequences": {
         parameters: {
             query?: never;
@@ -2094,9 +2128,14 @@ export interface components {
         /**
          * BlockKindOut
          * @description A kind of block: what it shows, where it is offered, what can be said of it, the kinds of field it takes (none: any),
-         *     how many fields and parts it holds at most, and whether a layout has one at most.
+         *     how many fields and parts it holds at most, whether a layout has one at most,
+         *     and what its words can be made (`as_field`, `as_copy`).
          */
         BlockKindOut: {
+            /** Becomes */
+            becomes: {
+                [key: string]: string;
+            };
             /** Code */
             code: string;
             /** Fewest Regions */
@@ -10286,6 +10325,142 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_layouts_words_to_copy_layouts__key__blocks__block__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                block: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutViewOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_layouts_words_to_field_layouts__key__blocks__block__field_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                block: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutViewOut"];
                 };
             };
             /** @description Unauthorized */

@@ -22,6 +22,9 @@ const KEYS: [string, [string, string][]][] = [
       ["/", "filter the list"],
       ["N", "make a new one"],
       ["Alt ↑ ↓", "move a row, on its grip"],
+      ["Shift ↑ ↓ ← →", "choose a block of cells in the weave"],
+      ["A", "add a block to a layout"],
+      ["Delete", "take a block out of a layout"],
     ],
   ],
   [

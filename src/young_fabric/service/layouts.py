@@ -183,7 +183,7 @@ def _uses(work: Work, defs: Definitions, key: str) -> tuple[LayoutUse, ...]:
     return tuple(LayoutUse(str(scope), titles.get(scope.key) or scope_name(defs, scope)) for scope in scopes)
 
 
-def edit(work: Work, key: str, edits: Sequence[Json]) -> WrittenThing:
+def edit(work: Work, key: str, edits: Sequence[Json], group: str | None = None) -> WrittenThing:
     """Edit a layout as it is now, whoever changed it meanwhile. Raises Refusal."""
     work.need(Right.EDIT)
 
@@ -191,7 +191,7 @@ def edit(work: Work, key: str, edits: Sequence[Json]) -> WrittenThing:
         made = changed_layout(plans.draft(work.session), key, edits)
         return Edit(state_of(current.thing) if current is not None else ABSENT, state_of(made))
 
-    return writes.apply(work, NOUN.code, key, change)
+    return writes.apply(work, NOUN.code, key, change, group=group)
 
 
 @dataclass(frozen=True)

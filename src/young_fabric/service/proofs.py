@@ -14,7 +14,6 @@ from young_fabric.core.display.properties import LAYOUT
 from young_fabric.core.display.surfaces import SURFACES, Surface, compared_surface, listed_surface
 from young_fabric.core.listing.listings import Listing
 from young_fabric.core.nouns import collections, display_settings, records
-from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.layout_edits import changed_layout
 from young_fabric.core.nouns.layouts import LAYOUTS
@@ -246,7 +245,7 @@ def examples_of(work: Work, key: str) -> list[FieldExample]:
     defs = plans.draft(work.session)
     if key not in defs.all_fields:
         raise Refusal("not_found", f"There is no field {key[:60]}", ("field",), "It may have been removed")
-    if key in BUILT_IN and not BUILT_IN[key].column and BUILT_IN[key].derived:
+    if defs.all_fields[key].derived:
         return []
     holders = defs.holders.get(key)
     reach = Reach(holders.types, holders.collections) if holders is not None else None

@@ -12,10 +12,15 @@ type Props = {
   onEdit: (...edits: Edit[]) => Promise<View | null>;
   onMove: (id: string, by: -1 | 1) => void;
   onRemove: (id: string) => void;
+  /** Makes the words of a block a field or shared copy. */
+  onLift: (id: string, what: Lift) => Promise<unknown>;
 };
 
+const LIFTS = { as_field: "a field", as_copy: "shared copy" } as const;
+export type Lift = keyof typeof LIFTS;
+
 /** All that can be said of a block, where it stands, and the way back to how the base has it. */
-export function BlockPanel({ view, line, kinds, can, onEdit, onMove, onRemove }: Props) {
+export function BlockPanel({ view, line, kinds, can, onEdit, onMove, onRemove, onLift }: Props) {
   const { placed, id } = line;
   const { block } = placed;
   const kind = kinds.find(({ code }) => code === block.kind);
@@ -38,6 +43,15 @@ export function BlockPanel({ view, line, kinds, can, onEdit, onMove, onRemove }:
         <p className="mb-1 rounded bg-weld-tint px-2 py-1 text-weld-ink">
           The words typed here are the same on {counted(placed.pages, "page")}.
         </p>
+      )}
+      {typeof block.words === "string" && (
+        <div className="mb-1 flex flex-wrap gap-1.5">
+          {Object.keys(kind.becomes).map((what) => (
+            <Button key={what} onClick={() => void onLift(id, what as Lift)}>
+              Make this {LIFTS[what as Lift]}
+            </Button>
+          ))}
+        </div>
       )}
       {kind.members.map((member) => {
         const Control = MEMBER_CONTROLS[member.control];

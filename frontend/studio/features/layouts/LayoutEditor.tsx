@@ -13,7 +13,7 @@ import { TextBox } from "../../ui/TextBox";
 import { useDocumentWords } from "../Consequences";
 import { HistoryPane } from "../history/HistoryPane";
 import { AddBlock } from "./AddBlock";
-import { BlockPanel } from "./BlockPanel";
+import { BlockPanel, type Lift } from "./BlockPanel";
 import { LayoutProof } from "./LayoutProof";
 import { LayoutUse } from "./LayoutUse";
 import { Outline } from "./Outline";
@@ -49,6 +49,11 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
       setTimeout(() => panel.current?.querySelector<HTMLElement>(CONTROLS)?.focus(), 250);
     }
     return now;
+  }
+  async function lift(id: string, what: Lift) {
+    const before = view;
+    const now = await edits.lift(id, what);
+    if (now) pick(newIn(now, before)[0] ?? null);
   }
   const step = (by: -1 | 1) => {
     const at = lines.findIndex(({ id }) => id === picked);
@@ -152,6 +157,7 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
                         onEdit={edit}
                         onMove={move}
                         onRemove={remove}
+                        onLift={lift}
                       />
                     ) : (
                       <p className="hint py-4">

@@ -45,10 +45,12 @@ const kind = (code: string, more: Partial<Kind> = {}): Kind =>
     fewest_regions: 0,
     most_regions: 0,
     once: false,
+    becomes: {},
     ...more,
   }) as Kind;
-const KINDS = ["title", "price", "pictures", "words"]
+const KINDS = ["title", "price", "pictures"]
   .map((code) => kind(code))
+  .concat(kind("words", { becomes: { as_field: "text", as_copy: "copy" } }))
   .concat(
     kind("columns", { fewest_regions: 2, most_regions: 4 }),
     kind("panels", { most_regions: 1 }),
@@ -115,6 +117,8 @@ function open(view: View, at = "/present/layouts/own") {
     "GET /api/example": { product: 4, title: "Peat" },
     "GET /api/products/4": { id: 4, title: "Peat", type: "water" },
     "POST /api/layouts/own/edits": view,
+    "POST /api/layouts/own/blocks/words/copy": view,
+    "POST /api/layouts/own/blocks/words/field": view,
     "POST /api/layouts/own/edits/preview": {
       consequences: TOUCHED,
       builders: [
@@ -181,6 +185,18 @@ describe("the layout editor", () => {
     fireEvent.click(screen.getByText("Make it so"));
     await waitFor(() => expect(edits(asked)).toEqual([[{ op: "remove", id: "title" }]]));
     await waitFor(() => expect(screen.queryByText("1 change tried")).toBeNull());
+  });
+
+  it("makes typed words shared copy or a field by a press", async () => {
+    const asked = open(VIEW, "/present/layouts/own?block=words");
+    fireEvent.click(await screen.findByText("Make this shared copy"));
+    fireEvent.click(screen.getByText("Make this a field"));
+    await waitFor(() =>
+      expect(writes(asked).map(([, path]) => path)).toEqual([
+        "/api/layouts/own/blocks/words/copy",
+        "/api/layouts/own/blocks/words/field",
+      ]),
+    );
   });
 
   it("leaves what comes with the shop as it is", async () => {

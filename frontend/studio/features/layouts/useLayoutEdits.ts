@@ -44,10 +44,20 @@ export function useLayoutEdits(view: View) {
   }
   /** Make edits, or try them; gives the layout as it is then, null where they are refused. */
   const edit = (...edits: Edit[]) => (careful ? attempt(edits) : write(edits));
+  /** Make the words of a block a field or shared copy, in one step that is undone as one. */
+  const lift = async (block: string, what: "as_field" | "as_copy"): Promise<View | null> => {
+    const address =
+      what === "as_field" ? "/api/layouts/{key}/blocks/{block}/field" : "/api/layouts/{key}/blocks/{block}/copy";
+    const made = await save(() => data(client.POST(address, { params: { path: { key: view.key, block } } })), {
+      done: what === "as_field" ? "The words are a field now" : "The words are shared copy now",
+    });
+    if (made) queries.setQueryData(ask.layout(view.key).queryKey, made);
+    return made;
+  };
   async function make() {
     if (!tried) return;
     const made = await write(tried.edits, `${view.name} changed`);
     if (made) setTried(null);
   }
-  return { view: tried?.told.view ?? view, tried, edit, make, leave: () => setTried(null), careful };
+  return { view: tried?.told.view ?? view, tried, edit, lift, make, leave: () => setTried(null), careful };
 }

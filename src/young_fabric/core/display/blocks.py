@@ -32,7 +32,8 @@ class BlockKind:
     """A kind of block. `help` says what it shows; `group` heads it where blocks are chosen.
 
     Those with a number of `most_fields` are slots, which take fields of `kinds` (none: of any); a new one takes `fields`.
-    `fewest_regions` and `most_regions` are how many parts it holds. A layout has `once` ones at most once. `filled` ones
+    `becomes` says which kinds show its words once
+    they are a field or shared copy. `fewest_regions` and `most_regions` are how many parts it holds. A layout has `once` ones at most once. `filled` ones
     stand only when a field has a value; the fields of `in_rows` ones are rows where products are compared; the blocks in `panels` ones are panels.
     """
 
@@ -52,6 +53,7 @@ class BlockKind:
     panels: bool = False
     weight: str = CONTENT
     begins: Mapping[str, Any] = field(default_factory=dict)
+    becomes: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def takes_fields(self) -> bool:
@@ -222,7 +224,14 @@ BLOCK_KINDS: dict[str, BlockKind] = {
         ),
         BlockKind("divider", "divider", "A line between blocks", _PARTS, weight=BETWEEN),
         BlockKind("heading", "heading", "Words above what follows", _WORDS, (WORDS, LEVEL), weight=TITLE),
-        BlockKind("words", "words", "Text with values of fields in it", _WORDS, (WORDS, HEADING, ICON)),
+        BlockKind(
+            "words",
+            "words",
+            "Text with values of fields in it",
+            _WORDS,
+            (WORDS, HEADING, ICON),
+            becomes={"as_field": "text", "as_copy": "copy"},
+        ),
         BlockKind("copy", "shared copy", "Words that are written once for many pages", _WORDS, (COPY, HEADING, ICON)),
         BlockKind(
             "share",

@@ -113,13 +113,14 @@ class Definitions:
     def arrangement(self, key: str, surface: Surface) -> Arrangement:
         """A layout with all its steps taken, worked out once; that of the surface where there is no such layout, or none that
         can be worked out."""
-        found = self._arrangements.get(key)
+        name = key if key in self.layouts else surface.layout
+        found = self._arrangements.get(name)
         if found is None:
             try:
-                found = arrange(self.layouts, key if key in self.layouts else surface.layout)
+                found = arrange(self.layouts, name)
             except Refusal:
                 found = arrange(self.layouts, surface.layout)
-            self._arrangements[key] = found
+            self._arrangements[name] = found
         return found
 
     @cached_property

@@ -8,7 +8,7 @@ from typing import Any
 from flask import Response
 
 from young_fabric.core.nouns import layouts as noun
-from young_fabric.service import layouts, plans
+from young_fabric.service import layouts, plans, typed_words
 from young_fabric.service.actors import Right, Work
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.nouns import NounApi, register_noun_api
@@ -65,3 +65,21 @@ def layouts_preview(path: KeyPath, body: s.LayoutEditsIn) -> Response:
         found = layouts.preview(unit, path.key, body.edits)
         told = {"consequences": found.consequences, "builders": found.builders, "view": _view(found.view)}
         return reply(s.LayoutConsequencesOut, told)
+
+
+@api.post("/layouts/<key>/blocks/<block>/field", responses=answers(s.LayoutViewOut))
+@allow(Right.EDIT)
+def layouts_words_to_field(path: s.BlockPath) -> Response:
+    """Make the words of a block a field whose default they are."""
+    with work() as unit:
+        typed_words.make_field(unit, path.key, path.block)
+        return reply(s.LayoutViewOut, _view(layouts.layout_view(unit, path.key)))
+
+
+@api.post("/layouts/<key>/blocks/<block>/copy", responses=answers(s.LayoutViewOut))
+@allow(Right.EDIT)
+def layouts_words_to_copy(path: s.BlockPath) -> Response:
+    """Make the words of a block shared copy."""
+    with work() as unit:
+        typed_words.make_copy(unit, path.key, path.block)
+        return reply(s.LayoutViewOut, _view(layouts.layout_view(unit, path.key)))

@@ -58,7 +58,7 @@ def _noun(noun: Noun) -> dict[str, object]:
 
 
 def _block_kind(kind: BlockKind) -> dict[str, object]:
-    names = ("code", "name", "help", "group", "most_fields", "fewest_regions", "most_regions", "once")
+    names = ("code", "name", "help", "group", "most_fields", "fewest_regions", "most_regions", "once", "becomes")
     taken = [code for code, known in KINDS.items() if kind.takes_fields and kind.takes_kind(known)]
     kinds = taken if kind.kinds else []
     return {**{name: getattr(kind, name) for name in names}, "kinds": kinds, "members": kind.all_members()}

@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import Field as Member
 
 from young_fabric.core.nouns.layouts import Layout
-from young_fabric.web.schemas.common import In, Out
+from young_fabric.web.schemas.common import In, Key, KeyPath, Out
 from young_fabric.web.schemas.nouns import ConsequencesOut, ThingOut
 
 
@@ -63,6 +63,12 @@ class LayoutViewOut(Out):
     uses: list[LayoutUseOut]
     builders: list[str]
     shown: int
+
+
+class BlockPath(KeyPath):
+    """A block of a layout."""
+
+    block: Key
 
 
 class LayoutEditsIn(In):

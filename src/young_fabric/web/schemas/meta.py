@@ -108,7 +108,8 @@ class BlockMemberOut(Out):
 
 class BlockKindOut(Out):
     """A kind of block: what it shows, where it is offered, what can be said of it, the kinds of field it takes (none: any),
-    how many fields and parts it holds at most, and whether a layout has one at most."""
+    how many fields and parts it holds at most, whether a layout has one at most,
+    and what its words can be made (`as_field`, `as_copy`)."""
 
     code: str
     name: str
@@ -120,6 +121,7 @@ class BlockKindOut(Out):
     fewest_regions: int
     most_regions: int
     once: bool
+    becomes: dict[str, str]
 
 
 class SchemaPropertyOut(Out):

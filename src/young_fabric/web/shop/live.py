@@ -159,21 +159,17 @@ def quick(slug: str) -> Response:
 
 @live.get("/compare")
 @allow(PUBLIC)
-def compare() -> Response:
+def compare() -> str:
     """Up to four products side by side, by their addresses."""
     names = pages.compared_names()
-
-    def make(session: Session) -> Made:
+    # Not kept: there are as many comparisons as anyone writes addresses.
+    with sessions() as session:
         ways = ways_of(session)
         found = releases.documents_at_each(session, compared_surface().code, names)
         rows = [found[name] for name in names if name in found]
         state = stock_of(session, rows)
-        body = pages.compare_page(
-            ways, [(_item(ways, row, state), from_json(row.document, row.format)) for row in rows]
-        )
-        return Made(make_response(body), [int(row.subject_id) for row in rows], state)
-
-    return kept(f"/compare?{request.query_string.decode('latin-1')[:1000]}", make)
+        shown = [(_item(ways, row, state), from_json(row.document, row.format)) for row in rows]
+        return pages.compare_page(ways, shown)
 
 
 @live.get("/saved")
