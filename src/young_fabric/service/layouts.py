@@ -16,7 +16,7 @@ from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import read_setting_key, scope_name
 from young_fabric.core.nouns.layout_edits import changed_layout, resolved
-from young_fabric.core.nouns.layouts import Layout, arrange, chain_of
+from young_fabric.core.nouns.layouts import Layout, arrange, bringing, chain_of
 from young_fabric.core.pages.plans import Plans
 from young_fabric.service import definitions, plans, writes
 from young_fabric.service.actors import Right, Work
@@ -113,17 +113,7 @@ def _need_layout(defs: Definitions, key: str) -> Layout:
 
 def _placed(defs: Definitions, layout: Layout, block: Json, counts: Mapping[str, int]) -> PlacedBlock:
     steps = tuple(STEP_WORDS[step.op] for step in layout.steps if step.id == block["id"])
-    return PlacedBlock(block, _origin(defs, layout, block["id"]), steps, _pages_with(defs, block, counts))
-
-
-def _origin(defs: Definitions, layout: Layout, block_id: str) -> str:
-    """The layout that brings a block: the first of those it builds on that has it itself."""
-    for key in chain_of(defs.layouts, layout.key):
-        known = defs.layouts[key]
-        added = any(step.op == "add" and step.id == block_id for step in known.steps)
-        if added or any(block["id"] == block_id for region in known.regions for block in region.blocks):
-            return key
-    return layout.key
+    return PlacedBlock(block, bringing(defs.layouts, layout.key, block["id"]), steps, _pages_with(defs, block, counts))
 
 
 def _pages_by_layout(work: Work, made: Plans, layout: Layout) -> dict[str, int]:

@@ -15,8 +15,7 @@ from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds.texts import LongText
 from young_fabric.core.nouns import product_types
 from young_fabric.core.nouns.block_checks import tokens_of
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.layouts import Layout, arrange, chain_of
+from young_fabric.core.nouns.layouts import Layout, arrange, bringing, chain_of
 from young_fabric.service import definitions, layouts, plans, writes
 from young_fabric.service.actors import Right, Work
 
@@ -73,18 +72,7 @@ def _words_block(work: Work, key: str, block_id: str) -> tuple[Layout, Json, Blo
     if tokens_of(block):
         words = "These words hold values of fields, which neither a field nor shared copy can"
         raise Refusal("tokens", words, ("id",), "Take the braces out first")
-    return _bringing(defs, key, block_id), block, kind, uuid4().hex
-
-
-def _bringing(defs: Definitions, key: str, block_id: str) -> Layout:
-    """The layout, of one and those it builds on, that brings a block."""
-    chain = chain_of(defs.layouts, key)
-    for name in chain:
-        layout = defs.layouts[name]
-        own = any(step.op == "add" and step.id == block_id for step in layout.steps)
-        if own or any(block["id"] == block_id for region in layout.regions for block in region.blocks):
-            return layout
-    return defs.layouts[key]
+    return defs.layouts[bringing(defs.layouts, key, block_id)], block, kind, uuid4().hex
 
 
 def _name_of(block: Json) -> str:

@@ -89,6 +89,16 @@ def chain_of(layouts: Mapping[str, Layout], key: str) -> tuple[str, ...]:
     return tuple(found)
 
 
+def bringing(layouts: Mapping[str, Layout], key: str, block_id: str) -> str:
+    """The key of the layout that brings a block: of one and those it builds on, the nearest that has it itself."""
+    for name in chain_of(layouts, key):
+        known = layouts[name]
+        added = any(step.op == "add" and step.id == block_id for step in known.steps)
+        if added or any(block["id"] == block_id for region in known.regions for block in region.blocks):
+            return name
+    return key
+
+
 def check_layout(layout: Layout, defs: Definitions) -> None:
     """Raises Refusal: `required`, `long`, `unknown_surface`, `no_base`, `loop`, `other_surface`, `too_many`, `twice`,
     `unknown_region`, `nested`, or of a block."""
