@@ -158,7 +158,9 @@ class Studio:
         self.proof(lambda: words in self.driver.find_element(By.TAG_NAME, "main").text or None)
 
     def axe(self) -> list[str]:
-        """Serious findings of axe on the page as it is."""
+        """Serious findings of axe on the page as it is, once nothing fades in or out of it any more."""
+        moving = "return document.getAnimations().some(a => a.playState === 'running' && a.effect.getComputedTiming().iterations !== Infinity)"
+        self.until(lambda d: not d.execute_script(moving), "nothing moves")
         self.driver.execute_script(AXE.read_text())
         found: list[dict[str, Any]] = self.driver.execute_async_script(
             "const done = arguments[0]; axe.run(document, {iframes: false, resultTypes: ['violations']}).then(r => done(r.violations))"
