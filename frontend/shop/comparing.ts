@@ -42,17 +42,17 @@ function tray(now: readonly Compared[], base: string, draw: () => void, full: bo
   made.className = "tray";
   const words = shopWords();
   made.setAttribute("aria-label", words.compare);
-  for (const one of now) {
+  for (const product of now) {
     const item = document.createElement("span");
-    item.textContent = one.title;
+    item.textContent = product.title;
     const out = document.createElement("button");
     out.type = "button";
     out.textContent = "×";
-    out.setAttribute("aria-label", `${words.out} ${one.title}`);
+    out.setAttribute("aria-label", `${words.out} ${product.title}`);
     out.addEventListener("click", () => {
       keep(
         COMPARED,
-        kept<Compared>(COMPARED).filter(({ name }) => name !== one.name),
+        kept<Compared>(COMPARED).filter(({ name }) => name !== product.name),
       );
       draw();
     });

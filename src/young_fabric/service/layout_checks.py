@@ -25,29 +25,29 @@ def _named(defs: Definitions, keys: Iterable[str]) -> str:
     return ", ".join(names[:MOST_NAMED]) + (f" and {more} more" if more > 0 else "")
 
 
-def _on(defs: Definitions, place: tuple[str, str]) -> str:
-    layout = defs.layouts.get(place[1])
-    return f"the {SURFACES[place[0]].name}, laid out as {layout.name if layout is not None else place[1]}"
+def _on(defs: Definitions, page: tuple[str, str]) -> str:
+    layout = defs.layouts.get(page[1])
+    return f"the {SURFACES[page[0]].name}, laid out as {layout.name if layout is not None else page[1]}"
 
 
 def no_slot(looking: Looking) -> Iterable[Check]:
     """Fields that are to show on a surface, whose layout has no place for them."""
-    for place, keys in sorted(looking.survey.slotless.items()):
-        text = f"{_named(looking.defs, keys)}: to be shown on {_on(looking.defs, place)}, which has no place for it"
-        yield Check("no_slot", "wrong", text, len(keys), (LAYOUT, place[1]))
+    for page, keys in sorted(looking.survey.slotless.items()):
+        text = f"{_named(looking.defs, keys)}: to be shown on {_on(looking.defs, page)}, which has no place for it"
+        yield Check("no_slot", "wrong", text, len(keys), (LAYOUT, page[1]))
 
 
 def two_slots(looking: Looking) -> Iterable[Check]:
     """Fields that several slots of one layout name."""
-    for place, keys in sorted(looking.survey.doubled.items()):
-        text = f"{_named(looking.defs, keys)}: more than once on {_on(looking.defs, place)}"
-        yield Check("two_slots", "look", text, len(keys), (LAYOUT, place[1]))
+    for page, keys in sorted(looking.survey.doubled.items()):
+        text = f"{_named(looking.defs, keys)}: more than once on {_on(looking.defs, page)}"
+        yield Check("two_slots", "look", text, len(keys), (LAYOUT, page[1]))
 
 
 def labels_twice(looking: Looking) -> Iterable[Check]:
     """Fields that stand on one page under one label."""
-    for place, keys in sorted(looking.survey.labels.items()):
-        text = f"{_named(looking.defs, keys)}: under one label on {_on(looking.defs, place)}"
+    for page, keys in sorted(looking.survey.labels.items()):
+        text = f"{_named(looking.defs, keys)}: under one label on {_on(looking.defs, page)}"
         yield Check("labels_twice", "look", text, len(keys), ("weave", min(keys)))
 
 

@@ -52,25 +52,25 @@ export function WeaveSheet(props: Props) {
     const column = surfaces.findIndex(({ code }) => code === button.dataset.surface);
     return row < 0 || column < 0 ? null : { row, column };
   };
-  const found = (place: { row: number; column: number }) => {
-    const row = rows[place.row] as Row;
-    const surface = surfaces[place.column] as Surface;
+  const found = (position: { row: number; column: number }) => {
+    const row = rows[position.row] as Row;
+    const surface = surfaces[position.column] as Surface;
     return { row, cell: row.cells.find(({ surface: code }) => code === surface.code) as Schemas["CellOut"] };
   };
   function press(event: MouseEvent) {
-    const place = at(event.target);
-    if (!place) return;
-    const grown = block.press(event, place, last);
-    if (!grown) setLast(place);
+    const position = at(event.target);
+    if (!position) return;
+    const grown = block.press(event, position, last);
+    if (!grown) setLast(position);
     if (grown) return;
-    const { row, cell: pressed } = found(place);
+    const { row, cell: pressed } = found(position);
     props.onOpen(row.key, pressed.surface);
   }
   function key(event: KeyboardEvent<HTMLElement>) {
-    const place = at(event.target);
-    if (!place) return moveInGrid(event);
-    const { row, cell: here } = found(place);
-    const grown = block.key(event, place);
+    const position = at(event.target);
+    if (!position) return moveInGrid(event);
+    const { row, cell: here } = found(position);
+    const grown = block.key(event, position);
     if (grown) return focusCell(grown.row, grown.column);
     if (event.key === "Escape" && block.block) {
       event.preventDefault();
@@ -116,8 +116,8 @@ export function WeaveSheet(props: Props) {
           onKeyDown={key}
           onClick={press}
           onFocus={(event) => {
-            const place = at(event.target);
-            if (place && !block.block) setLast(place);
+            const position = at(event.target);
+            if (position && !block.block) setLast(position);
           }}
         >
           <colgroup>

@@ -63,8 +63,8 @@ def layouts_preview(path: KeyPath, body: s.LayoutEditsIn) -> Response:
     """What edits would touch, and what they do to the layouts that build on it; nothing is written."""
     with work() as unit:
         found = layouts.preview(unit, path.key, body.edits)
-        told = {"consequences": found.consequences, "builders": found.builders, "view": _view(found.view)}
-        return reply(s.LayoutConsequencesOut, told)
+        answer = {"consequences": found.consequences, "builders": found.builders, "view": _view(found.view)}
+        return reply(s.LayoutConsequencesOut, answer)
 
 
 @api.post("/layouts/<key>/blocks/<block>/field", responses=answers(s.LayoutViewOut))

@@ -72,7 +72,7 @@ def settings_set_several(body: s.SettingsIn) -> Response:
     scope = read_scope(body.scope)
     with work() as unit:
         done = weave_cells.put_several(unit, scope, _cells(body))
-        return reply(s.SettingsOut, {"versions": [one.version if one.thing else None for one in done]})
+        return reply(s.SettingsOut, {"versions": [written.version if written.thing else None for written in done]})
 
 
 @api.post(f"/{SETTINGS.plural}/several/consequences", responses=answers(ConsequencesOut))
