@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from base import RUNS, timed
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.definitions import Definitions, Group, Shop
 from young_fabric.core.nouns.field_sets import FieldSet, Section
 from young_fabric.core.nouns.fields import Field
@@ -50,7 +50,7 @@ def definitions() -> Definitions:
 def all_plans(defs: Definitions, cache: PlanCache) -> int:
     """Have the plan of every type on every surface."""
     plans = Plans(defs, cache, "bench")
-    return sum(1 for key in defs.types for surface in SURFACES if plans.of_group(Group(key), surface))
+    return sum(1 for key in defs.types for surface in product_surfaces() if plans.of_group(Group(key), surface))
 
 
 def run() -> bool:

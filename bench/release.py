@@ -11,7 +11,7 @@ from itertools import pairwise
 from sqlalchemy.orm import Session
 
 from base import COUNT, RUNS, database, timed, work_on
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.pages.document import to_json
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.products import Product
@@ -25,7 +25,7 @@ MOST_RENDERING, MOST_SINGLE, MOST_MEMORY = 3, 0.01, 1.5
 def render(made: Plans, goods: Sequence[Product]) -> None:
     """The documents a release makes of products, on every surface."""
     for product in goods:
-        for code in SURFACES:
+        for code in product_surfaces():
             to_json(made.of_product(product, code).render(product))
 
 
@@ -85,7 +85,7 @@ def run() -> bool:
         rendering, whole, ratio = all_of(sessions)
         single = single_of(sessions)
     small, large = peak_of(COUNT // 5), peak_of(COUNT)
-    print(f"release: {COUNT:,} products on {len(SURFACES)} surfaces")
+    print(f"release: {COUNT:,} products on {len(product_surfaces())} surfaces")
     print(f"  rendering in memory       {rendering:.3f} s")
     print(f"  all of them               {whole:.3f} s   {ratio:.2f} × rendering (at most {MOST_RENDERING})")
     print(

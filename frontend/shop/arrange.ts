@@ -1,6 +1,8 @@
 // The page in the layout editor: blocks are picked by a press, dragged to where they go, and moved by keys. What is asked is
 // told to the studio, which does it; the page then asks for itself anew.
 const PART = "[data-part]";
+/** What holds cards of others: their parts are of another layout. */
+const OTHERS = "[data-others]";
 
 type Drop = { region: string; after: string | null };
 
@@ -9,7 +11,8 @@ function tell(arrange: Record<string, unknown>): void {
 }
 
 function partOf(target: EventTarget | null): HTMLElement | null {
-  return (target as Element | null)?.closest<HTMLElement>(PART) ?? null;
+  const at = target as Element | null;
+  return (at?.closest(OTHERS) ?? at)?.closest<HTMLElement>(PART) ?? null;
 }
 
 /** The panel that a tab belongs to. */
@@ -32,7 +35,7 @@ export function dropAt(region: HTMLElement, y: number, dragged: string): Drop {
 /** The parts of a region itself, those in parts of them left out. */
 export function ownParts(region: HTMLElement): HTMLElement[] {
   return [...region.querySelectorAll<HTMLElement>(PART)].filter(
-    (part) => part.parentElement?.closest("[data-region]") === region,
+    (part) => part.parentElement?.closest("[data-region]") === region && !part.parentElement?.closest(OTHERS),
   );
 }
 
@@ -114,7 +117,7 @@ let picked: string | null = null;
 export function mark(name: string | null = picked): void {
   picked = name;
   for (const part of document.querySelectorAll(`${PART}.picked`)) part.classList.remove("picked");
-  const part = name ? document.querySelector<HTMLElement>(`[data-part="${CSS.escape(name)}"]`) : null;
+  const part = name ? document.querySelector<HTMLElement>(`[data-part="${CSS.escape(name)}"]:not(${OTHERS} *)`) : null;
   const details = part?.closest("details");
   if (details) details.open = true;
   if (part?.hidden) document.querySelector<HTMLElement>(`[aria-controls="${CSS.escape(part.id)}"]`)?.click();

@@ -6,6 +6,18 @@ export function enliven(root: ParentNode): void {
   for (const still of root.querySelectorAll<HTMLAnchorElement>("a[data-plays]")) still.addEventListener("click", play);
   for (const panels of root.querySelectorAll<HTMLElement>('[data-panels="tabs"]')) tabs(panels);
   for (const button of root.querySelectorAll<HTMLButtonElement>("button[data-copy]")) copying(button);
+  for (const pinned of root.querySelectorAll<HTMLElement>(".pinned")) pointOut(pinned);
+}
+
+/** A pin and its words light up together. */
+function pointOut(pinned: HTMLElement): void {
+  const light = (event: Event) => {
+    const under = (event.target as Element).closest<HTMLElement>("[data-pin], [data-pinned]");
+    const number = under?.dataset.pin ?? under?.dataset.pinned;
+    for (const each of pinned.querySelectorAll<HTMLElement>("[data-pin], [data-pinned]"))
+      each.classList.toggle("lit", number !== undefined && (each.dataset.pin ?? each.dataset.pinned) === number);
+  };
+  for (const name of ["pointerover", "focusin", "pointerleave"]) pinned.addEventListener(name, light);
 }
 
 /** Small pictures of a product change the large one in place; without scripts they are links to the picture. */

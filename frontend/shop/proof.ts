@@ -74,7 +74,7 @@ const asked = new URLSearchParams(window.location.search);
 if (asked.has("arrange")) arrange();
 document.addEventListener("click", (event) => {
   const entry = (event.target as Element).closest<HTMLElement>(MARK);
-  if (!entry || (event.target as Element).closest("a[href]")) return;
+  if (!entry || (event.target as Element).closest("a[href], [data-others]")) return;
   window.parent.postMessage({ pick: entry.dataset.field }, window.location.origin);
 });
 const live = asked.get("against");

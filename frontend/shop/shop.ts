@@ -6,6 +6,7 @@ import "./shop.css";
 import "./blocks.css";
 import "./columns.css";
 import "./beside.css";
+import "./pins.css";
 
 enliven(document);
 saving(document);

@@ -15,8 +15,8 @@ export const META = {
   schema_org: [],
   nouns: [],
   surfaces: [
-    { code: "product_page", name: "product page", counted: ["page", "pages"], addressed: true, listed: false },
-    { code: "listing_card", name: "listing card", counted: ["card", "cards"], addressed: false, listed: true },
+    { code: "product_page", name: "product page", counted: ["page", "pages"], addressed: true, listed: false, subject: "product" },
+    { code: "listing_card", name: "listing card", counted: ["card", "cards"], addressed: false, listed: true, subject: "product" },
   ],
   properties: [
     { code: "shown", name: "Show", control: "switch", choices: [] },

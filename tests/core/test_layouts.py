@@ -15,7 +15,7 @@ from tests.core.test_why import NAMES, PRODUCTS, SETTINGS
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, LIGHT, TITLE
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import SURFACES, product_surfaces
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.block_checks import MOST_BLOCKS
 from young_fabric.core.nouns.definitions import Definitions
@@ -145,7 +145,7 @@ def test_edits_leave_sound_layouts_and_the_base_as_it_is(of_base: list[Any], of_
         assert block.id not in {held.id for held in within}
 
 
-@given(EDITS, EDITS, SETTINGS, PRODUCTS, st.sampled_from(NAMES), CONDITIONS, st.sampled_from(list(SURFACES)))
+@given(EDITS, EDITS, SETTINGS, PRODUCTS, st.sampled_from(NAMES), CONDITIONS, st.sampled_from(list(product_surfaces())))
 def test_why_says_shows_exactly_when_the_document_holds_it(
     of_base: list[Any],
     of_child: list[Any],

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.core.test_resolve import GROUPS, VALUES, definitions
 from young_fabric.core.display.blocks import BLOCK_KINDS, LIGHT
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.built_in import DERIVED
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.display_settings import setting_key
@@ -35,7 +35,7 @@ SETTINGS = st.lists(
         DisplaySetting,
         st.sampled_from(SCOPES),
         st.sampled_from([*NAMES, EVERY]),
-        st.sampled_from([*SURFACES, EVERY]),
+        st.sampled_from([*product_surfaces(), EVERY]),
         SAID,
     ),
     max_size=8,
@@ -65,7 +65,7 @@ def with_settings(settings: list[DisplaySetting]) -> Definitions:
     return Definitions(BASE.shop, {**BASE.things, "display_setting": rows})
 
 
-@given(SETTINGS, PRODUCTS, st.sampled_from(list(SURFACES)))
+@given(SETTINGS, PRODUCTS, st.sampled_from(list(product_surfaces())))
 def test_a_field_shows_when_no_step_fails_and_only_then(
     settings: list[DisplaySetting], product: Product, surface: str
 ) -> None:
@@ -89,7 +89,7 @@ def test_a_field_shows_when_no_step_fails_and_only_then(
             assert failed.mend is not None, "the first failure has a place to mend it"
 
 
-@given(SETTINGS, PRODUCTS, st.sampled_from(list(SURFACES)))
+@given(SETTINGS, PRODUCTS, st.sampled_from(list(product_surfaces())))
 def test_nothing_empty_stands_in_a_document(settings: list[DisplaySetting], product: Product, surface: str) -> None:
     doc = Plans(with_settings(settings)).of_type(product.type, surface).render(product)
     for block in doc.blocks():
@@ -113,7 +113,7 @@ def test_equal_hashes_mean_equal_pages(before: list[DisplaySetting], after: list
         "warn": "Rinse.",
         "hue": "#20309a",
     }
-    for surface in SURFACES:
+    for surface in product_surfaces():
         for kind in BASE.types:
             for values in (full, VALUES):
                 product = Product(1, kind, values)
@@ -122,7 +122,9 @@ def test_equal_hashes_mean_equal_pages(before: list[DisplaySetting], after: list
 
 
 @given(
-    st.builds(DisplaySetting, st.sampled_from(SCOPES), st.sampled_from(NAMES), st.sampled_from(list(SURFACES)), SAID)
+    st.builds(
+        DisplaySetting, st.sampled_from(SCOPES), st.sampled_from(NAMES), st.sampled_from(list(product_surfaces())), SAID
+    )
 )
 def test_a_setting_changes_only_types_it_reaches(setting: DisplaySetting) -> None:
     before, after = Plans(BASE), Plans(with_settings([setting]))

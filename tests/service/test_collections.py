@@ -12,9 +12,9 @@ from sqlalchemy.orm import Session
 from tests.conftest import NOW
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
-from young_fabric.core.listing.listings import of_collection, read_listing
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.collections import NOUN
+from young_fabric.core.pages.listed import of_collection, read_listing
 from young_fabric.service import (
     changes,
     collection_effect,

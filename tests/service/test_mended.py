@@ -13,8 +13,8 @@ from sqlalchemy.orm import Session
 from tests.conftest import person
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
-from young_fabric.core.listing.listings import of_type
 from young_fabric.core.pages.document import from_json
+from young_fabric.core.pages.listed import of_type
 from young_fabric.service import changes, checks, definitions, jobs, judging, pending, products, proofs, release, writes
 from young_fabric.service.actors import Actor, Work
 from young_fabric.service.recount import recount

@@ -6,7 +6,7 @@ import pytest
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
-from young_fabric.core.listing.listings import of_type
+from young_fabric.core.pages.listed import of_type
 from young_fabric.service import definitions, fields, find, plans, products, proofs, release, weave, writes
 from young_fabric.service.actors import Work
 from young_fabric.store.repos import shop

@@ -7,9 +7,9 @@ from typing import Any
 import pytest
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.listing.listings import of_record
 from young_fabric.core.nouns.conditions import condition_words
 from young_fabric.core.pages.document import from_json
+from young_fabric.core.pages.listed import of_record
 from young_fabric.service import (
     changes,
     definitions,
@@ -154,9 +154,8 @@ def test_records_refer_to_one_another(work: Work, guild: str) -> None:
     assert [(use.noun, use.key) for use in definitions.uses(work, "record", fen)] == [("record", marl)]
     with pytest.raises(Refusal, match="the record Marl"):
         definitions.remove(work, "record", fen, 1)
-    heading = proofs.heading(work.session, plans.draft(work.session), of_record(marl))
-    assert heading is not None
-    assert [entry.text for entry in heading.block.entries] == ["Marl Quay", "Fen"]
+    doc = proofs.record_document(work.session, plans.draft_plans(work.session), marl)
+    assert [entry.text for entry in doc.entries()] == ["Marl", "Marl Quay", "Fen"]
     definitions.remove(work, "field", sister, 1)
     assert sister not in writes.need_current(work, "record", marl).thing.filled
 

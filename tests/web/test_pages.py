@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from tests.web.conftest import Api
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.kinds.shown import Text
 from young_fabric.core.listing.comparing import MOST_COMPARED, compare
 from young_fabric.core.pages.document import Block, Entry, Region, RenderDoc
@@ -76,7 +76,7 @@ def test_cards_of_what_a_browser_saved_are_given_for_numbers_there_are(stranger:
     assert "data-product" not in html(stranger, "/shop/cards?ids=")
 
 
-@pytest.mark.parametrize("surface", SURFACES)
+@pytest.mark.parametrize("surface", product_surfaces())
 def test_the_proof_is_byte_for_byte_what_is_live_once_it_is_released(rosa: Api, work: Work, surface: str) -> None:
     release.release(work, "all of it")
     found = products.search(work, products.Filters(), None).rows

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/arrangements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The layout that a scope has for itself on a surface, made where it has none. */
+        post: operations["layouts_arrangement_own_arrangements_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/changes": {
         parameters: {
             query?: never;
@@ -2070,6 +2087,24 @@ export interface components {
             keys: string[];
         };
         /**
+         * ArrangementIn
+         * @description Whom an arrangement is for, and on which surface.
+         */
+        ArrangementIn: {
+            /** Scope */
+            scope: string;
+            /** Surface */
+            surface: string;
+        };
+        /**
+         * ArrangementOut
+         * @description The layout that holds it.
+         */
+        ArrangementOut: {
+            /** Key */
+            key: string;
+        };
+        /**
          * AskOut
          * @description That a type says how much a field is needed.
          */
@@ -2128,7 +2163,7 @@ export interface components {
         /**
          * BlockKindOut
          * @description A kind of block: what it shows, where it is offered, what can be said of it, the kinds of field it takes (none: any),
-         *     how many fields and parts it holds at most, whether a layout has one at most,
+         *     how many fields and parts it holds at most, whether a layout has one at most, on which surfaces it can stand,
          *     and what its words can be made (`as_field`, `as_copy`).
          */
         BlockKindOut: {
@@ -2156,11 +2191,13 @@ export interface components {
             name: string;
             /** Once */
             once: boolean;
+            /** Surfaces */
+            surfaces: string[];
         };
         /**
          * BlockMemberOut
          * @description One thing that can be said of a block: `default` holds where nothing is said, `typed` are words that pages show,
-         *     and a `noun` is what must be chosen first.
+         *     a `noun` is what must be chosen first, and fields that it names are of `kinds` (none: of any).
          */
         BlockMemberOut: {
             /** Choices */
@@ -2173,10 +2210,16 @@ export interface components {
             default: unknown;
             /** Help */
             help: string;
+            /** Kinds */
+            kinds: string[];
             /** Name */
             name: string;
             /** Noun */
             noun: string;
+            /** Own Fields */
+            own_fields: boolean;
+            /** Subjects */
+            subjects: string[];
             /** Typed */
             typed: boolean;
         };
@@ -2732,11 +2775,16 @@ export interface components {
         };
         /**
          * ExampleOut
-         * @description A product to prove with.
+         * @description A product to prove with, or a record where pages of records are proved.
          */
         ExampleOut: {
             /** Product */
             product: number | null;
+            /**
+             * Record
+             * @default null
+             */
+            record: string | null;
             /**
              * Title
              * @default
@@ -5139,6 +5187,8 @@ export interface components {
             name: string;
             /** Quick */
             quick: boolean;
+            /** Subject */
+            subject: string;
         };
         /**
          * Swatch
@@ -5671,6 +5721,75 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    layouts_arrangement_own_arrangements_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArrangementIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrangementOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     release_changes_list_changes_get: {
         parameters: {
             query?: {

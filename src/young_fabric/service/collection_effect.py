@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope, read_scope
 from young_fabric.core.display.properties import PROPERTIES
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import SURFACES, product_surfaces
 from young_fabric.core.nouns.collections import NOUN
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.display_settings import scope_name, setting_name
@@ -105,7 +105,7 @@ def _state(words: str) -> str:
 def _deciders(defs: Definitions, setting: DisplaySetting, group: Group) -> set[str]:
     """Who decides what a setting says, for products of a group, of nearer ones that say the same of the same field."""
     chain = defs.cascade_chain(group)
-    surfaces = [setting.surface] if setting.surface != EVERY else list(SURFACES)
+    surfaces = [setting.surface] if setting.surface != EVERY else list(product_surfaces())
     found = set()
     for surface in surfaces:
         resolved = defs.cascade.resolve(chain, setting.field, surface, {})

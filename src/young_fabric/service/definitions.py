@@ -10,7 +10,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.base.text import check_key
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns import display_settings
 from young_fabric.core.nouns.base import Noun, state_of
 from young_fabric.core.nouns.definitions import Definitions, Group
@@ -22,6 +22,7 @@ from young_fabric.service import noun_hooks, plans, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.field_moves import FieldMoves, field_moves
 from young_fabric.service.naming import referring_documents
+from young_fabric.service.record_pages import record_pages
 from young_fabric.service.referring import referrers
 from young_fabric.service.touched import told_apart, touched_documents
 from young_fabric.service.value_effects import ValueEffects, value_effects
@@ -216,7 +217,8 @@ def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None
     nouns = [writes.noun_of(code) for code, _, _ in written]
     if all(noun.subject_of_key(key) is not None for noun, (_, key, _) in zip(nouns, written, strict=True)):
         shown = {
-            code: int(any(thing is None or _speaks_of(thing, code) for _, _, thing in written)) for code in SURFACES
+            code: int(any(thing is None or _speaks_of(thing, code) for _, _, thing in written))
+            for code in product_surfaces()
         }
         return Consequences(0, 1, shown, None)
     before = changed = plans.draft_plans(work.session)
@@ -233,6 +235,7 @@ def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None
     called = referring_documents(work.session, before.defs, changed, [(code, key) for code, key, _ in written]).values()
     judges = any(noun.judges for noun in nouns)
     surfaces = {code: count + sum(found.get(code, 0) for found in called) for code, count in surfaces.items()}
+    surfaces |= record_pages(before, changed, [(code, key) for code, key, _ in written])
     return Consequences(
         len({group.type for group in reached}),
         max(sum(counts[group] for group in reached), *surfaces.values()),

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.base.differences import Piece, differences
-from young_fabric.core.display.surfaces import SURFACES, addressed_surface
+from young_fabric.core.display.surfaces import addressed_surface, product_surfaces
 from young_fabric.core.nouns.collections import NOUN as COLLECTION
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.fields import Field, Need
@@ -121,7 +121,7 @@ def editor_of(work: Work, opened: AssessedProduct) -> EditorProduct:
     defs, product = draft.defs, opened.product
     names = names_for(work.session, defs, [product])
     group = defs.group_of(product.type, product.collections)
-    by_surface = {code: draft.plans.of_group(group, code).entries for code in SURFACES}
+    by_surface = {code: draft.plans.of_group(group, code).entries for code in product_surfaces()}
     # A plan may stem from before the help or example changed: those come from the definitions.
     fields = {effective.field.key: effective.field for effective in defs.applicable(group)}
     sections: dict[Place, list[EditorField]] = {}

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.base import Reference
 from young_fabric.core.nouns.built_in import DERIVED
 from young_fabric.core.nouns.definitions import Definitions, Group
@@ -58,7 +58,7 @@ def overview(work: Work, only: str | None = None) -> list[FieldUse]:
             tuple(dict.fromkeys(noun_key for noun_key in _sets_of(defs, field.key))),
             tuple(key for key in defs.types if key in defs.holders.get(field.key, Reach()).types),
             *_held(defs, field, there, filled.get(field.key, {})),
-            tuple(code for code in SURFACES if code in shown.get(field.key, ())),
+            tuple(code for code in product_surfaces() if code in shown.get(field.key, ())),
             field.example or field.rules.example_for(defs.spec(field)),
             field.own,
         )
@@ -93,7 +93,7 @@ def _groups_having(defs: Definitions, only: str | None, there: Iterable[fills.Gr
 def _surfaces_of(made: Plans, groups: Iterable[Group]) -> dict[str, set[str]]:
     shown: dict[str, set[str]] = {}
     for group in made.there(groups):
-        for surface in SURFACES:
+        for surface in product_surfaces():
             for key, entry in made.of_group(group, surface).entries.items():
                 if entry.placed:
                     shown.setdefault(key, set()).add(surface)

@@ -98,7 +98,7 @@ def layout_view(work: Work, key: str, instead: Layout | None = None) -> LayoutVi
         ),
         _taken_away(made.defs, layout),
         tuple(_lost(layout, number) for number in found.lost),
-        _uses(work, made.defs, key),
+        uses_of(work, made.defs, key),
         tuple(sorted(other.key for other in made.defs.layouts.values() if other.base == key)),
         counts.get(key, 0),
     )
@@ -164,7 +164,8 @@ def _lost(layout: Layout, number: int) -> LostStep:
     return LostStep(step.key, f"{name} {STEP_WORDS.get(step.op, step.op)}{tail}")
 
 
-def _uses(work: Work, defs: Definitions, key: str) -> tuple[LayoutUse, ...]:
+def uses_of(work: Work, defs: Definitions, key: str) -> tuple[LayoutUse, ...]:
+    """Whom a layout was chosen for."""
     scopes = [setting.scope for setting in defs.settings.values() if setting.set.get(LAYOUT.code) == key]
     single = stored.referring_of_subjects(work.session, NOUN.code, key)
     scopes += [read_setting_key(other).scope for code, other in single if code == display_settings.NOUN.code]

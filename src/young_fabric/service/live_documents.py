@@ -9,7 +9,7 @@ from typing import Any
 
 from young_fabric.core.base.hashes import listed_hash, spelled
 from young_fabric.core.display.cascade import DisplaySetting
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.built_in import ADDRESS, CODE, TITLE
 from young_fabric.core.pages.document import FORMAT, to_json
 from young_fabric.core.pages.plans import Plans
@@ -58,7 +58,7 @@ def live_documents(made: Plans, product: Product, own: Sequence[DisplaySetting])
     address, under = product.values.get(ADDRESS.key), list(made.defs.chain(product.type))
     head = [spelled(part) for part in (FORMAT, address, product.title, under)]
     out: Documents = {}
-    for code, surface in SURFACES.items():
+    for code, surface in product_surfaces().items():
         document = spelled(to_json(made.of_product(product, code, own).render(product)))
         out[code, str(product.id), ""] = {
             "surface": code,
@@ -119,7 +119,7 @@ class LiveWriter:
             for product in shown
             if product.offered
         )
-        beside = _beside(self._waiting, rendering, len(SURFACES))
+        beside = _beside(self._waiting, rendering, len(product_surfaces()))
         releases.add_documents(self._session, PRODUCT.code, beside, self._number)
         fresh = {key: row for key, row in rendered.items() if live.get(key) != row["hash"]}
         gone = [key for key in live if key in fresh or key not in rendered]

@@ -9,7 +9,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.kinds.base import Target
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.fields import Field
@@ -129,9 +129,9 @@ def _documents(session: Session, made: Plans, target: Target, items: frozenset[s
     out: dict[str, Counter[str]] = defaultdict(Counter)
     if len(rows) > MOST_LOOKED_AT:
         held = stored_values.item_counts(session, [path for field in fields.values() for path in field.paths(target)])
-        return {item: Counter(dict.fromkeys(SURFACES, held[item])) for item in items if item in held}
+        return {item: Counter(dict.fromkeys(product_surfaces(), held[item])) for item in items if item in held}
     for product in rows:
-        for surface in SURFACES:
+        for surface in product_surfaces():
             entries = made.of_product(product, surface).entries
             shown = {
                 item

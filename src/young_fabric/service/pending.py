@@ -6,18 +6,19 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from young_fabric.core.display.surfaces import SURFACES
-from young_fabric.core.listing.listings import of_collection
+from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns import collections
 from young_fabric.core.nouns.base import upgraded
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.registry import NOUNS, describe
+from young_fabric.core.pages.listed import of_collection
 from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import placing, plans
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.live_documents import why_held_back
 from young_fabric.service.naming import referring_documents
+from young_fabric.service.record_pages import record_pages
 from young_fabric.service.release import draft_states
 from young_fabric.service.release_batches import single_products
 from young_fabric.service.touched import told_apart, touched_documents
@@ -76,6 +77,7 @@ def pending(work: Work) -> Pending:
         before, after = _read(noun, was.get((noun, key))), _read(noun, states.get((noun, key)))
         name, lines = _words(noun, key, before, after, draft.defs)
         surfaces, example = _surfaces(noun, key, draft.plans, live, touched, counts)
+        surfaces |= record_pages(live, draft.plans, [(noun, key)])
         if (noun, key) in called:
             surfaces = {code: count + called[noun, key].get(code, 0) for code, count in surfaces.items()}
         if noun == collections.NOUN.code and key in moves:
@@ -91,8 +93,9 @@ def pending(work: Work) -> Pending:
     totals = _totals(work, touched, counts, live.defs, speaking)
     moved = sum(sum(found) for key, found in moves.items() if key in live.defs.speaking)
     most = sum(counts.values())
-    names = {code: sum(by_surface.get(code, 0) for by_surface in called.values()) for code in SURFACES}
+    names = {code: sum(by_surface.get(code, 0) for by_surface in called.values()) for code in product_surfaces()}
     totals = {code: min(count + moved + names[code], max(most, count)) for code, count in totals.items()}
+    totals |= record_pages(live, draft.plans, keys)
     return Pending(changes.unreleased_count(work.session), totals, things)
 
 
@@ -153,7 +156,7 @@ def _totals(
         code: sum(
             min(touched.get(code, {}).get(group, 0) + single.get(group, 0), counts.get(group, 0)) for group in counts
         )
-        for code in SURFACES
+        for code in product_surfaces()
     }
 
 
@@ -162,6 +165,6 @@ def _surfaces(
 ) -> tuple[dict[str, int], int | None]:
     single = single_products([(noun, key)])
     if single:
-        return dict.fromkeys(SURFACES, 1), single[0]
+        return dict.fromkeys(product_surfaces(), 1), single[0]
     reached = reached_groups(draft, counts, noun, key) | reached_groups(live, counts, noun, key)
-    return {code: sum(touched.get(code, {}).get(group, 0) for group in reached) for code in SURFACES}, None
+    return {code: sum(touched.get(code, {}).get(group, 0) for group in reached) for code in product_surfaces()}, None

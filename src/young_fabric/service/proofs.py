@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from itertools import islice
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -11,19 +12,28 @@ from sqlalchemy.orm import Session
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
 from young_fabric.core.display.properties import LAYOUT
-from young_fabric.core.display.surfaces import SURFACES, Surface, compared_surface, listed_surface
-from young_fabric.core.listing.listings import Listing
-from young_fabric.core.nouns import collections, display_settings, records
+from young_fabric.core.display.surfaces import (
+    PRODUCTS,
+    SURFACES,
+    Surface,
+    compared_surface,
+    listed_surface,
+    product_surfaces,
+)
+from young_fabric.core.nouns import collections, display_settings, record_types, records
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.layout_edits import changed_layout
 from young_fabric.core.nouns.layouts import LAYOUTS
 from young_fabric.core.nouns.product_types import descendants
 from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.nouns.records import Record
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.headings import Heading, heading_of
+from young_fabric.core.pages.listed import Listing
 from young_fabric.core.pages.plan import Plan
 from young_fabric.core.pages.plans import Plans, reached_groups
+from young_fabric.core.pages.record_pages import values_of
 from young_fabric.core.pages.steps import Step
 from young_fabric.core.pages.why import why
 from young_fabric.core.subjects.products import Product
@@ -51,6 +61,15 @@ def need_surface(code: str) -> Surface:
     if code not in SURFACES:
         raise Refusal("unknown_surface", f"There is no surface {code[:60]}", ("surface",), "Choose another")
     return SURFACES[code]
+
+
+def need_product_surface(code: str) -> Surface:
+    """A surface of products by code. Raises Refusal `unknown_surface`."""
+    surface = need_surface(code)
+    if surface.subject != PRODUCTS:
+        words = f"The {surface.name} shows no product"
+        raise Refusal("unknown_surface", words, ("surface",), "Choose another")
+    return surface
 
 
 def own_settings(work: Work, ids: Sequence[int]) -> OwnSettings:
@@ -81,21 +100,19 @@ def documents(work: Work, product_id: int, trying: Trying = AS_IT_IS) -> tuple[P
     work.need(Right.LOOK)
     product = need_product(work, product_id)
     own = own_settings(work, [product.id]).get(str(product.id), ())
-    made = plans.draft_plans(work.session)
-    if trying.edited is not None and trying.edits:
-        made = made.having(LAYOUTS, trying.edited, changed_layout(made.defs, trying.edited, trying.edits))
+    made = tried_plans(work, trying)
     if trying.layout is not None:
-        own = (*own, _chosen_layout(made.defs, product, trying.layout))
+        own = (*own, _chosen_layout(made.defs, Scope(PRODUCT.code, str(product.id)), trying.layout))
     shown = named(work.session, made.defs, [product])[0]
-    return product, {code: made.of_product(product, code, own).render(shown) for code in SURFACES}
+    return product, {code: made.of_product(product, code, own).render(shown) for code in product_surfaces()}
 
 
-def _chosen_layout(defs: Definitions, product: Product, key: str) -> DisplaySetting:
-    """A layout chosen for a product alone. Raises Refusal `not_found`."""
+def _chosen_layout(defs: Definitions, scope: Scope, key: str) -> DisplaySetting:
+    """A layout chosen for a scope alone. Raises Refusal `not_found`."""
     found = defs.layouts.get(key)
     if found is None:
         raise Refusal("not_found", f"There is no layout {key[:60]}", ("layout",), "It may have been removed")
-    return DisplaySetting(Scope(PRODUCT.code, str(product.id)), EVERY, found.surface, {LAYOUT.code: key})
+    return DisplaySetting(scope, EVERY, found.surface, {LAYOUT.code: key})
 
 
 def cards(work: Work, listing: Listing, offset: int = 0) -> tuple[list[tuple[Product, RenderDoc]], int]:
@@ -116,9 +133,37 @@ def cards(work: Work, listing: Listing, offset: int = 0) -> tuple[list[tuple[Pro
     return render_products(work, made, found, listed_surface()), products.count(work.session, wanted)
 
 
+def record_document(session: Session, made: Plans, key: str, *, live: bool = False) -> RenderDoc:
+    """The page of a record, but for the products it lists."""
+    record = made.defs.things[records.NOUN.code][key]
+    names = names_of_cells(session, made.defs, records.NOUN.code, record, live=live)
+    return made.of_records(record.type).render(values_of(record, names))
+
+
+def tried_record(work: Work, key: str, trying: Trying = AS_IT_IS) -> RenderDoc:
+    """The page of a record of the draft, or with what is tried. Raises Refusal `not_found`."""
+    work.need(Right.LOOK)
+    made = tried_plans(work, trying)
+    record = made.defs.things[records.NOUN.code].get(key)
+    if record is None:
+        raise Refusal("not_found", f"There is no record {key[:60]}", (), "It may have been removed")
+    if trying.layout is not None:
+        chosen = _chosen_layout(made.defs, Scope("record_type", record.type), trying.layout)
+        made = made.having(display_settings.NOUN.code, str(display_settings.setting_key(chosen)), chosen)
+    return record_document(work.session, made, key)
+
+
+def tried_plans(work: Work, trying: Trying) -> Plans:
+    """The plans of the draft, or with the edits that are tried. Raises Refusal."""
+    made = plans.draft_plans(work.session)
+    if trying.edited is None or not trying.edits:
+        return made
+    return made.having(LAYOUTS, trying.edited, changed_layout(made.defs, trying.edited, trying.edits))
+
+
 def heading(session: Session, defs: Definitions, listing: Listing, *, live: bool = False) -> Heading | None:
     """What stands above a listing of what holds values of its own, None for others."""
-    if NOUNS[listing.noun].holds is None:
+    if NOUNS[listing.noun].holds is None or listing.noun == records.NOUN.code:
         return None
     names = names_of_cells(session, defs, listing.noun, defs.things[listing.noun][listing.key], live=live)
     return heading_of(names, listing.noun, listing.key)
@@ -160,7 +205,7 @@ class Missing:
 def missing(work: Work, product_id: int, surface: str) -> list[Missing]:
     """The fields a product has that should show on a surface and don't, for want of a value, a place or a reader."""
     work.need(Right.LOOK)
-    need_surface(surface)
+    need_product_surface(surface)
     defs = plans.draft(work.session)
     product = named(work.session, defs, [need_product(work, product_id)])[0]
     plan = plan_for(work, product, surface)
@@ -181,7 +226,7 @@ def explain(work: Work, product_id: int, key: str, surface: str) -> tuple[Produc
     """Why a field shows or does not show for a product on a surface. Raises Refusal."""
     work.need(Right.LOOK)
     defs = plans.draft(work.session)
-    need_surface(surface)
+    need_product_surface(surface)
     if key not in defs.all_fields:
         raise Refusal("not_found", f"There is no field {key}", ("field",), "It may have been removed")
     product = named(work.session, defs, [need_product(work, product_id)])[0]
@@ -217,6 +262,22 @@ def example_for(work: Work, noun: str, key: str) -> Product | None:
     types = tuple(sorted({group.type for group in reached}))
     found = example_product(work, Search(types=types, reach=Reach(plain, within)))
     return need_product(work, found) if found is not None else None
+
+
+def example_record(work: Work, noun: str, key: str) -> Record | None:
+    """A record to prove a layout of their pages or a record type with: the fullest of the first; None where products are."""
+    work.need(Right.LOOK)
+    made = plans.draft_plans(work.session)
+    sorts = made.defs.things[record_types.NOUN.code]
+    layout = made.defs.layouts.get(key) if noun == LAYOUTS else None
+    if layout is not None and SURFACES[layout.surface].subject != PRODUCTS:
+        within = [name for name in sorts if made.of_records(name).layout.key == key] or list(sorts)
+    elif noun == record_types.NOUN.code and key in sorts:
+        within = [key]
+    else:
+        return None
+    found = [record for name in within for record in islice(made.defs.records_of(name).values(), 50)]
+    return max(found, key=lambda record: (len(record.filled), record.key), default=None)
 
 
 def _shown_with(made: Plans, counts: Mapping[Group, int], key: str) -> frozenset[Group]:

@@ -8,7 +8,7 @@ from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.hashes import content_hash
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import placing, plans, values
@@ -213,4 +213,4 @@ def go_back(work: Work, to: int, note: str = "") -> ReleaseRow:
 
 def surface_counts(counts: Mapping[str, int]) -> dict[str, int]:
     """Counts by surface, of every surface there is."""
-    return {code: counts.get(code, 0) for code in SURFACES}
+    return {code: counts.get(code, 0) for code in product_surfaces()}

@@ -8,7 +8,7 @@ from functools import cached_property
 
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import Arrangement
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.pages.plan import Plan
 from young_fabric.service import plans
@@ -56,7 +56,7 @@ class Looking:
         """Where fields stand, in all groups and on all surfaces."""
         found = Survey()
         for group in self.draft.plans.there(self.groups):
-            for code in SURFACES:
+            for code in product_surfaces():
                 _look(found, self.draft.plans.of_group(group, code))
         return found
 

@@ -11,7 +11,7 @@ from young_fabric.core.display.block_members import COMMON, HEADING, ICON
 from young_fabric.core.display.blocks import BLOCK_KINDS, COPY, WORDS, BlockKind
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.display.layouts import Json
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import PRODUCTS, SURFACES, product_surfaces
 from young_fabric.core.kinds.texts import LongText
 from young_fabric.core.nouns import product_types
 from young_fabric.core.nouns.block_checks import tokens_of
@@ -41,6 +41,8 @@ def make_field(work: Work, key: str, block_id: str) -> str:
     nowhere else; gives the key of the layout that was edited. Raises Refusal."""
     work.need(Right.EDIT)
     layout, block, kind, group = _words_block(work, key, block_id)
+    if SURFACES[layout.surface].subject != PRODUCTS:
+        raise Refusal("edit", "Records have no field of their own for it", ("id",), "Make it shared copy")
     name = _name_of(block)
     given = {"kind": LongText.code, "default": block[WORDS.code], "label": str(block.get(HEADING.code) or name)}
     types = _types_with(work, layout)
@@ -49,7 +51,7 @@ def make_field(work: Work, key: str, block_id: str) -> str:
         current = writes.need_current(work, product_types.NOUN.code, type_key)
         fields = [*current.thing.fields, field]
         definitions.change(work, product_types.NOUN.code, type_key, current.version, {"fields": fields}, group=group)
-    for code in SURFACES:
+    for code in product_surfaces():
         here: dict[str, Any] = {"shown": code == layout.surface}
         if code == layout.surface:
             here["label"] = "hidden"

@@ -9,8 +9,8 @@ from typing import Any
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import EVERY, Cascade, Chain, Resolved, Scope
 from young_fabric.core.display.properties import LAYOUT, PROPERTIES
-from young_fabric.core.display.surfaces import SURFACES, Surface
-from young_fabric.core.nouns import collections, display_settings, product_types
+from young_fabric.core.display.surfaces import PRODUCTS, Surface, product_surfaces, surfaces_of
+from young_fabric.core.nouns import collections, display_settings, product_types, record_types
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import SettingKey
 from young_fabric.core.nouns.fields import Field
@@ -107,6 +107,11 @@ def weave(work: Work, scope: Scope) -> Weave:
     return replace(found, wholes=_wholes(work, scope, cascade, rows), layouts=_layouts(work, scope, cascade, chain))
 
 
+def surfaces_of_scope(scope: Scope) -> Mapping[str, Surface]:
+    """The surfaces that settings of a scope are told for; of the shop those of products."""
+    return surfaces_of(scope.sort.of or PRODUCTS)
+
+
 def asked_cascade(work: Work, scope: Scope) -> tuple[Cascade, Chain]:
     """The cascade with what a scope says, and whom it is asked for."""
     defs = plans.draft(work.session)
@@ -117,11 +122,13 @@ def asked_cascade(work: Work, scope: Scope) -> tuple[Cascade, Chain]:
         return Cascade((*defs.settings.values(), *own)), defs.cascade_chain(group)
     if scope.sort.noun == product_types.NOUN.code:
         return defs.cascade, Chain(None, (), defs.chain(scope.key))
+    if scope.sort.noun == record_types.NOUN.code:
+        return defs.cascade, Chain(record_type=scope.key)
     return defs.cascade, Chain(None, (scope.key,)) if scope.key else Chain()
 
 
 def _wholes(work: Work, scope: Scope, cascade: Cascade, rows: Sequence[str]) -> list[Whole]:
-    wanted = [(EVERY, EVERY), *((EVERY, code) for code in SURFACES), *((key, EVERY) for key in rows)]
+    wanted = [(EVERY, EVERY), *((EVERY, code) for code in surfaces_of_scope(scope)), *((key, EVERY) for key in rows)]
     keys = {cell: str(SettingKey(scope, *cell)) for cell in wanted}
     versions = definitions.versions_of(work.session, SETTING.code, list(keys.values()))
     return [
@@ -138,7 +145,7 @@ def _is_whole(code: str) -> bool:
 def _layouts(work: Work, scope: Scope, cascade: Cascade, chain: Chain) -> list[ChosenLayout]:
     defs = plans.draft(work.session)
     out = []
-    for code, surface in SURFACES.items():
+    for code, surface in surfaces_of_scope(scope).items():
         chosen = layout_in_force(cascade, chain, surface)
         layout = defs.layouts.get(chosen.value)
         own = cascade.set_here(scope, EVERY, code).get(LAYOUT.code, "")
@@ -150,7 +157,7 @@ def _of_type(work: Work, scope: Scope) -> Weave:
     made = plans.draft_plans(work.session)
     if scope.key not in made.defs.types:
         raise Refusal("not_found", f"There is no product type {scope.key[:80]}", ("scope",), "Choose another")
-    entries = {code: made.of_type(scope.key, code).entries for code in SURFACES}
+    entries = {code: made.of_type(scope.key, code).entries for code in product_surfaces()}
     types = sorted(descendants(scope.key, made.defs.types))
     counts = fills.counts_by_type(work.session)
     return Weave(
@@ -168,7 +175,7 @@ def _of_product(work: Work, scope: Scope) -> Weave:
         raise Refusal("not_found", "There is no such product", ("scope",), "Choose another")
     product = proofs.need_product(work, int(scope.key))
     own = proofs.own_settings(work, [product.id]).get(str(product.id), ())
-    entries = {code: made.of_product(product, code, own).entries for code in SURFACES}
+    entries = {code: made.of_product(product, code, own).entries for code in product_surfaces()}
     cascade = Cascade((*made.defs.settings.values(), *own))
     return Weave(scope, product.title, 1, product.id, _groups(work, scope, made.defs, cascade, entries))
 
@@ -183,7 +190,8 @@ def _groups(
         if entry.field.audience == "staff" and not entry.field.own:
             continue
         cells = tuple(
-            _cell(cascade, scope, surface, entries[code][key], versions) for code, surface in SURFACES.items()
+            _cell(cascade, scope, surface, entries[code][key], versions)
+            for code, surface in surfaces_of_scope(scope).items()
         )
         groups.setdefault(_heading(defs, entry), []).append(Row(entry.field, cells))
     return [RowGroup(title, note, tuple(rows)) for (title, note), rows in groups.items()]
@@ -191,6 +199,8 @@ def _groups(
 
 def _heading(defs: Definitions, entry: EntryPlan) -> tuple[str, str]:
     effective = entry.effective
+    if effective.record_type is not None:
+        return defs.things[record_types.NOUN.code][effective.record_type].name, "record type"
     if effective.collection is not None and effective.set is not None:
         field_set = defs.sets[effective.set]
         by = defs.things["collection"][effective.collection].name
@@ -241,7 +251,7 @@ def _of_fields(work: Work, scope: Scope, chain: Chain, fields: Iterable[Field], 
     own: list[Row] = []
     for field in shown:
         cells = []
-        for code, surface in SURFACES.items():
+        for code, surface in surfaces_of_scope(scope).items():
             settings = settings_of(defs.cascade, chain, field, surface)
             audience = step_audience(field, surface)
             here = defs.cascade.set_here(scope, field.key, code)
@@ -253,12 +263,28 @@ def _of_fields(work: Work, scope: Scope, chain: Chain, fields: Iterable[Field], 
     return [RowGroup("Every product", "built in", tuple(built_in)), RowGroup("Fields of the shop", note, tuple(own))]
 
 
-READERS = {product_types.NOUN.code: _of_type, collections.NOUN.code: _of_collection, PRODUCT.code: _of_product}
+def _of_records(work: Work, scope: Scope) -> Weave:
+    """The fields of records of a type on their page."""
+    made = plans.draft_plans(work.session)
+    found = made.defs.things[record_types.NOUN.code].get(scope.key)
+    if found is None:
+        raise Refusal("not_found", f"There is no record type {scope.key[:80]}", ("scope",), "Choose another")
+    entries = {code: made.of_records(scope.key).entries for code in surfaces_of_scope(scope)}
+    groups = _groups(work, scope, made.defs, made.defs.cascade, entries)
+    return Weave(scope, found.name, len(made.defs.records_of(scope.key)), None, groups)
+
+
+READERS = {
+    product_types.NOUN.code: _of_type,
+    collections.NOUN.code: _of_collection,
+    PRODUCT.code: _of_product,
+    record_types.NOUN.code: _of_records,
+}
 """How the rows of a scope are found, by what its key names."""
 
 
 def _versions(work: Work, scope: Scope, keys: list[str]) -> dict[str, int]:
-    wanted = [str(SettingKey(scope, key, code)) for key in keys for code in SURFACES]
+    wanted = [str(SettingKey(scope, key, code)) for key in keys for code in surfaces_of_scope(scope)]
     return definitions.versions_of(work.session, SETTING.code, wanted)
 
 

@@ -11,15 +11,15 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import EVERY, Resolved, Scope
 from young_fabric.core.display.choices import Choice
 from young_fabric.core.display.properties import PROPERTIES
-from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.nouns import display_settings
+from young_fabric.core.nouns.display_settings import fields_spoken_of
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.pages.plan import settings_of
 from young_fabric.service import definitions, plans
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.definitions import Consequences
 from young_fabric.service.proofs import need_surface
-from young_fabric.service.weave import asked_cascade
+from young_fabric.service.weave import asked_cascade, surfaces_of_scope
 from young_fabric.service.writes import WrittenThing
 from young_fabric.store.repos import definitions as stored
 
@@ -50,12 +50,13 @@ def open_cell(work: Work, scope: Scope, field: str, surface_code: str) -> OpenCe
     work.need(Right.LOOK)
     defs = plans.draft(work.session)
     cascade, chain = asked_cascade(work, scope)
+    known = fields_spoken_of(defs, scope, surface_code)
     own = cascade.set_here(scope, field, surface_code)
     key = str(display_settings.SettingKey(scope, field, surface_code))
     version = stored.versions_of(work.session, SETTING.code, [key]).get(key)
     if field == EVERY or surface_code == EVERY:
-        of_field = _need_field(defs.all_fields, field) if field != EVERY else None
-        surfaces = SURFACES.values() if surface_code == EVERY else [need_surface(surface_code)]
+        of_field = _need_field(known, field) if field != EVERY else None
+        surfaces = surfaces_of_scope(scope).values() if surface_code == EVERY else [need_surface(surface_code)]
         codes = [
             code
             for code, prop in PROPERTIES.items()
@@ -64,7 +65,7 @@ def open_cell(work: Work, scope: Scope, field: str, surface_code: str) -> OpenCe
         said = cascade.said(chain, field, surface_code)
         found = {code: said.get(code, Resolved(None, "default")) for code in codes}
         return OpenCell(version, tuple(_property(code, found[code], own, of_field) for code in codes))
-    definition, surface = _need_field(defs.all_fields, field), need_surface(surface_code)
+    definition, surface = _need_field(known, field), need_surface(surface_code)
     settings = settings_of(cascade, chain, definition, surface)
     codes = [code for code, prop in PROPERTIES.items() if not prop.whole and prop.applies(definition, surface)]
     return OpenCell(version, tuple(_property(code, settings[code], own, definition) for code in codes))

@@ -1,5 +1,6 @@
 import { Link } from "react-router";
-import { placeOf } from "../../app/nouns";
+import { PRODUCT, placeOf } from "../../app/nouns";
+import type { Surface } from "../../app/surfaces";
 import { Button, counted, Line } from "../../ui/basics";
 import { MEMBER_CONTROLS } from "./controls";
 import { type Line as BlockLine, type Edit, type Kind, nameOf, placesOf, type View } from "./tree";
@@ -7,6 +8,7 @@ import { type Line as BlockLine, type Edit, type Kind, nameOf, placesOf, type Vi
 type Props = {
   view: View;
   line: BlockLine;
+  surface: Surface | undefined;
   kinds: readonly Kind[];
   can: boolean;
   onEdit: (...edits: Edit[]) => Promise<View | null>;
@@ -20,7 +22,7 @@ const LIFTS = { as_field: "a field", as_copy: "shared copy" } as const;
 export type Lift = keyof typeof LIFTS;
 
 /** All that can be said of a block, where it stands, and the way back to how the base has it. */
-export function BlockPanel({ view, line, kinds, can, onEdit, onMove, onRemove, onLift }: Props) {
+export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, onRemove, onLift }: Props) {
   const { placed, id } = line;
   const { block } = placed;
   const kind = kinds.find(({ code }) => code === block.kind);
@@ -46,14 +48,14 @@ export function BlockPanel({ view, line, kinds, can, onEdit, onMove, onRemove, o
       )}
       {typeof block.words === "string" && (
         <div className="mb-1 flex flex-wrap gap-1.5">
-          {Object.keys(kind.becomes).map((what) => (
+          {liftsOn(kind, surface).map((what) => (
             <Button key={what} onClick={() => void onLift(id, what as Lift)}>
               Make this {LIFTS[what as Lift]}
             </Button>
           ))}
         </div>
       )}
-      {kind.members.map((member) => {
+      {membersOn(kind, surface).map((member) => {
         const Control = MEMBER_CONTROLS[member.control];
         return (
           Control && (
@@ -116,6 +118,16 @@ export function BlockPanel({ view, line, kinds, can, onEdit, onMove, onRemove, o
       </div>
     </fieldset>
   );
+}
+
+/** What can be said of a block on a surface. */
+function membersOn(kind: Kind, surface: Surface | undefined) {
+  return kind.members.filter(({ subjects }) => surface && subjects.includes(surface.subject));
+}
+
+/** What its words can be made there: only products have fields of their own for it. */
+function liftsOn(kind: Kind, surface: Surface | undefined): string[] {
+  return Object.keys(kind.becomes).filter((what) => what !== "as_field" || surface?.subject === PRODUCT);
 }
 
 function lastIn(view: View, region: string): string | null {

@@ -33,7 +33,8 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
   const [tab, setTab] = useAddress("pane");
   const put = usePutAddress();
   const can = useMay("edit") && !view.built_in;
-  const kinds = useQuery(ask.meta()).data?.blocks ?? [];
+  const meta = useQuery(ask.meta()).data;
+  const kinds = meta?.blocks ?? [];
   const lines = linesOf(view);
   const line = lines.find(({ id }) => id === picked);
   const panel = useRef<HTMLDivElement>(null);
@@ -105,7 +106,10 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
                 onHear={hear}
                 action={
                   can && (
-                    <AddBlock kinds={kinds} onAdd={(block) => void edit({ ...addAfter(view, picked, ""), block })} />
+                    <AddBlock
+                      kinds={kinds.filter(({ surfaces }) => surfaces.includes(view.surface))}
+                      onAdd={(block) => void edit({ ...addAfter(view, picked, ""), block })}
+                    />
                   )
                 }
               />
@@ -145,6 +149,7 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
                     onPick={pick}
                     onMove={move}
                     onRemove={remove}
+                    onHide={(id, hidden) => void edit({ op: "set", id, props: { hidden: hidden || null } })}
                   />
                   <div key={picked} ref={panel} className="scroll min-h-0 flex-1 border-t border-line px-[14px] pb-6">
                     {line ? (
@@ -152,6 +157,7 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
                         key={line.id}
                         view={view}
                         line={line}
+                        surface={meta?.surfaces.find(({ code }) => code === view.surface)}
                         kinds={kinds}
                         can={can}
                         onEdit={edit}

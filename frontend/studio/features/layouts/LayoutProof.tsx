@@ -22,6 +22,9 @@ export function LayoutProof({ view, picked, tried, can, action, onHear }: Props)
   const [device, setDevice] = useAddress("device");
   const example = useQuery(ask.example("layout", view.key)).data;
   const product = chosen ? Number(chosen) : (example?.product ?? null);
+  const path = example?.record
+    ? `/proof/record/${example.record}`
+    : product !== null && `/proof/surface/${view.surface}/${product}`;
   const width: Device = device !== null && device in WIDTHS ? (device as Device) : "desktop";
   const frame = useRef<HTMLIFrameElement>(null);
   const hear = useRef(onHear);
@@ -40,13 +43,18 @@ export function LayoutProof({ view, picked, tried, can, action, onHear }: Props)
     asked.set("edited", view.key);
     asked.set("edits", JSON.stringify(tried));
   }
-  if (example && product === null)
-    return <Empty title="No product to show it with">Give a type of this layout a product in Fill.</Empty>;
+  if (example && !path)
+    return (
+      <Empty title="Nothing to show it with">Make a product of a type with this layout, or a record, in Fill.</Empty>
+    );
   return (
     <section className="@container flex min-h-0 flex-1 flex-col bg-[#e7eaf0]" aria-label="The layout on a page">
       <header className="flex flex-none flex-wrap items-center gap-2 px-3 py-2">
         {action}
-        {product !== null && <ProofTitle product={product} onPick={(number) => setChosen(String(number))} />}
+        {example?.record && <span className="truncate font-semibold">{example.title}</span>}
+        {!example?.record && product !== null && (
+          <ProofTitle product={product} onPick={(number) => setChosen(String(number))} />
+        )}
         <span className="close ml-auto">
           <Segments<Device>
             label="Width"
@@ -60,10 +68,10 @@ export function LayoutProof({ view, picked, tried, can, action, onHear }: Props)
           />
         </span>
       </header>
-      {product !== null && (
+      {path && (
         <DeviceFrame
           frame={frame}
-          src={`/proof/surface/${view.surface}/${product}?${asked}`}
+          src={`${path}?${asked}`}
           title="A page with this layout"
           width={WIDTHS[width]}
           onLoad={tell}

@@ -6,7 +6,7 @@ import { useThing } from "../../app/things";
 import { Button, counted } from "../../ui/basics";
 import { LastChanged } from "../history/LastChanged";
 import { RemoveThing } from "../RemoveThing";
-import { TypeOptions } from "../types/TypeOptions";
+import { ScopeOptions } from "../scopes/ScopeOptions";
 import { usePutCell } from "../weave/usePut";
 import { type Edit, nameOf, type View } from "./tree";
 
@@ -119,23 +119,14 @@ function Use(props: { view: View; scope: string; name: string; can: boolean }) {
 
 function ChooseFor({ view }: { view: View }) {
   const put = usePutLayout(view);
-  const collections = useQuery(ask.things("collection")).data ?? [];
+  const surface = useQuery(ask.meta()).data?.surfaces.find(({ code }) => code === view.surface);
   return (
     <label className="mt-2 block">
       <span className="text-ink-2">Choose it for</span>
       <select className="input mt-1" value="" onChange={(event) => void put(event.target.value, view.key)}>
         <option value="">…</option>
         <option value="shop">the whole shop</option>
-        <optgroup label="Product types">
-          <TypeOptions scope />
-        </optgroup>
-        <optgroup label="Collections">
-          {collections.map(({ thing }) => (
-            <option key={thing.key} value={`collection:${thing.key}`}>
-              {thing.name}
-            </option>
-          ))}
-        </optgroup>
+        <ScopeOptions subjects={[surface?.subject ?? ""]} />
       </select>
     </label>
   );

@@ -10,6 +10,9 @@ import { useMakeThing } from "../ThingsFrame";
 import { LayoutEditor } from "./LayoutEditor";
 import { rowsOf } from "./tree";
 
+/** Before the code of a surface: a layout that builds on nothing. */
+const BARE = "bare:";
+
 /** All layouts at the left, each below the one it builds on; the one that is open on a page, and its blocks. */
 export default function LayoutsView() {
   const { key } = useParams();
@@ -21,6 +24,10 @@ export default function LayoutsView() {
   if (!layouts) return null;
   const rows = surfaces.flatMap((surface) => rowsOf(layouts, surface.code));
   const chosen = layouts.find(({ thing }) => thing.key === base)?.thing;
+  const bare = base.startsWith(BARE) ? base.slice(BARE.length) : null;
+  const given = bare
+    ? { surface: bare, base: "", regions: [{ id: "main", blocks: [] }] }
+    : { surface: chosen?.surface, base };
   const side = (
     <SideList
       what="layout"
@@ -29,7 +36,7 @@ export default function LayoutsView() {
       to={(other) => `/present/layouts/${other}`}
       note="A layout follows the one it stands below, except where it says otherwise."
       action={
-        <NewThing what="layout" onMake={async (name) => void (await make(name, { surface: chosen?.surface, base }))}>
+        <NewThing what="layout" onMake={async (name) => void (await make(name, given))}>
           <label className="mt-2 block font-semibold">
             Builds on
             <select className="input mt-1 font-normal" value={base} onChange={(event) => setBase(event.target.value)}>
@@ -42,6 +49,7 @@ export default function LayoutsView() {
                         {thing.name}
                       </option>
                     ))}
+                  <option value={`${BARE}${surface.code}`}>nothing, an empty {surface.name}</option>
                 </optgroup>
               ))}
             </select>

@@ -7,6 +7,9 @@ import { Segments } from "../../ui/basics";
 import { IconMark } from "../../ui/IconMark";
 import { TextBox } from "../../ui/TextBox";
 import { Picker } from "../FieldPicker";
+import { FieldKey, FieldKeys } from "./fields";
+import { PictureControl } from "./picture";
+import { PinsControl } from "./pins";
 import type { Json, Kind } from "./tree";
 
 type Member = Schemas["BlockMemberOut"];
@@ -170,7 +173,7 @@ function TakesControl({ kind, value, onPut }: MemberProps) {
   );
 }
 
-function Chip({ words, onOff }: { words: string; onOff: () => void }) {
+export function Chip({ words, onOff }: { words: string; onOff: () => void }) {
   return (
     <li className="flex items-center gap-1 rounded bg-woad-tint pl-2">
       {words}
@@ -293,4 +296,8 @@ export const MEMBER_CONTROLS: Record<string, (props: MemberProps) => ReactNode> 
   regions: Parts,
   widths: Widths,
   shared_copy: Copy,
+  picture: PictureControl,
+  pins: PinsControl,
+  field_key: FieldKey,
+  field_keys: FieldKeys,
 };

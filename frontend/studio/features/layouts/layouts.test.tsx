@@ -46,6 +46,7 @@ const kind = (code: string, more: Partial<Kind> = {}): Kind =>
     most_regions: 0,
     once: false,
     becomes: {},
+    surfaces: ["product_page"],
     ...more,
   }) as Kind;
 const KINDS = ["title", "price", "pictures"]

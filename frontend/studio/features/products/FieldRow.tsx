@@ -1,7 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
 import { useEffect, useId, useState } from "react";
 import { client, data, type Schemas } from "../../api/client";
-import { ask } from "../../api/queries";
+import { useSurfaces } from "../../app/surfaces";
 import { kindUi } from "../../kinds";
 import { usePutAddress } from "../../ui/address";
 import { Weft } from "../../ui/basics";
@@ -21,7 +20,7 @@ export function surfaceWord(surface: Schemas["SurfaceOut"]): string {
 
 /** The words over the places of a field. */
 export function SurfaceHeads() {
-  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  const surfaces = useSurfaces();
   return <span className="ml-auto text-[11.5px] text-ink-3">{surfaces.map(surfaceWord).join(" · ")}</span>;
 }
 
@@ -102,7 +101,7 @@ export function FieldRow({ product, at, refused, onFill }: Props) {
 /** Where the field shows; pressing a place asks why. */
 function Places(props: { product: number; field: string; name: string; surfaces: string[]; shown: boolean }) {
   const put = usePutAddress();
-  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  const surfaces = useSurfaces();
   return (
     <fieldset
       className="grid w-[72px] grid-cols-3"

@@ -3,9 +3,11 @@ import { useEffect, useRef } from "react";
 import { toast } from "sonner";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
+import { useSurfaces } from "../../app/surfaces";
 import { useAddress } from "../../ui/address";
 import { Empty, Segments } from "../../ui/basics";
 import { useKeys } from "../../ui/keys";
+import { Arrange } from "../layouts/Arrange";
 import { type Device, DeviceFrame, WIDTHS } from "./DeviceFrame";
 import { Examples } from "./Examples";
 import { ProofTitle } from "./ProofTitle";
@@ -30,7 +32,7 @@ export function ProofPane(props: {
   const [live, setLive] = useAddress("live");
   const [why, setWhy] = useAddress("why");
   const [on, setOn] = useAddress("on");
-  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  const surfaces = useSurfaces();
   const usual = props.listing?.first ? LISTING : (surfaces.find(({ addressed }) => addressed)?.code ?? "");
   const kind = asked ?? usual;
   const chosen: Device = device !== null && device in WIDTHS ? (device as Device) : "phone";
@@ -67,6 +69,9 @@ export function ProofPane(props: {
             ]}
             onChoose={(next) => setDevice(next === "phone" ? null : next)}
           />
+          {kind !== LISTING && (
+            <Arrange scope={`product:${props.product}`} surface={kind} words="Arrange" product={props.product} />
+          )}
           {lives !== null && (
             <button
               type="button"

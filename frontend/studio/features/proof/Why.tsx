@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { placeOf } from "../../app/nouns";
+import { useSurfaces } from "../../app/surfaces";
 
 /** The chain for one field: each step passed or failed, the first failure with the place to mend it. */
 export function WhyPanel(props: {
@@ -14,7 +15,7 @@ export function WhyPanel(props: {
   onClose: () => void;
 }) {
   const found = useQuery(ask.why(props.product, props.field, props.surface)).data;
-  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  const surfaces = useSurfaces();
   if (!found) return <div className="min-h-[120px] flex-none border-t-2 border-weld bg-sheet" />;
   const where = surfaces.find((surface) => surface.code === props.surface)?.name ?? "";
   const failed = found.steps.findIndex((step) => step.ok === false);
@@ -99,7 +100,7 @@ export function NotShown({
   onAsk: (field: string) => void;
 }) {
   const missing = useQuery(ask.missing(product, surface)).data?.missing;
-  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  const surfaces = useSurfaces();
   const word = surfaces.find(({ code }) => code === surface)?.counted[0] ?? "page";
   const [whole, setWhole] = useState(false);
   if (!missing) return <div className="min-h-[64px] flex-none border-t-2 border-weld bg-sheet" />;

@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { placeOf } from "../../app/nouns";
 import { Popover } from "../../ui/basics";
+import { Arrange } from "../layouts/Arrange";
 import { CellSettings } from "./CellSettings";
 import { usePutCell } from "./usePut";
 
@@ -41,7 +42,15 @@ export function ColumnHead({ surface, scope, scopeName, layout, whole }: Props) 
         </button>
       }
     >
-      {layout && <LayoutChoice surface={surface} scope={scope} layout={layout} version={whole?.version ?? null} />}
+      {layout && (
+        <LayoutChoice
+          surface={surface}
+          scope={scope}
+          scopeName={scopeName}
+          layout={layout}
+          version={whole?.version ?? null}
+        />
+      )}
       <p className="band -mx-3 my-2">
         Every field <span>· unless it says otherwise itself</span>
       </p>
@@ -61,6 +70,7 @@ function LayoutChoice(props: {
   surface: Schemas["SurfaceOut"];
   scope: string;
   layout: Schemas["ChosenLayoutOut"];
+  scopeName: string;
   version: number | null;
 }) {
   const { surface, scope, layout } = props;
@@ -93,6 +103,14 @@ function LayoutChoice(props: {
           ))}
       </select>
       <span />
+      {layout.own === "" && scope !== "shop" && (
+        <>
+          <span>
+            <Arrange scope={scope} surface={surface.code} words={`Arrange for ${props.scopeName} alone`} />
+          </span>
+          <span />
+        </>
+      )}
       <span className="hint">
         {from} ·{" "}
         <Link className="link" to={placeOf("layout", layout.key)}>

@@ -2,14 +2,16 @@ import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef } from "react";
 import { Link } from "react-router";
 import { ask } from "../../api/queries";
+import { PRODUCT } from "../../app/nouns";
 import { Saved } from "../../app/saving";
+import { useSurfaces } from "../../app/surfaces";
 import { useAddress, usePutAddress } from "../../ui/address";
 import { WEFT_WORDS, Weft, type WeftState } from "../../ui/basics";
 import { Selvedge } from "../../ui/Selvedge";
 import { PaneHead, Split } from "../../ui/Split";
 import { useReveal } from "../../ui/useReveal";
 import { ProofPane } from "../proof/ProofPane";
-import { TypeOptions } from "../types/TypeOptions";
+import { ScopeOptions } from "../scopes/ScopeOptions";
 import { CopyFrom } from "./CopyFrom";
 import { WeaveSheet } from "./WeaveSheet";
 
@@ -22,7 +24,7 @@ export default function WeaveView() {
   const [differences, setDifferences] = useAddress("only");
   const scope = scopeText ?? "shop";
   const weave = useQuery(ask.weave(scope));
-  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  const surfaces = useSurfaces(scope);
   const sheet = useRef<HTMLDivElement>(null);
   useReveal(sheet, field, Boolean(weave.data));
   const found = weave.data;
@@ -117,7 +119,6 @@ function ScopeChooser(props: {
   onChoose: (scope: string | null) => void;
 }) {
   const title = useQuery({ ...ask.product(props.product ?? 0), enabled: props.product !== null }).data?.title;
-  const collections = useQuery(ask.things("collection")).data ?? [];
   return (
     <>
       <select
@@ -128,18 +129,7 @@ function ScopeChooser(props: {
       >
         <option value="shop">the whole shop</option>
         {props.scope.startsWith("product:") && <option value={props.scope}>{props.name}</option>}
-        <optgroup label="Product types">
-          <TypeOptions scope />
-        </optgroup>
-        {collections.length > 0 && (
-          <optgroup label="Collections">
-            {collections.map(({ thing }) => (
-              <option key={thing.key} value={`collection:${thing.key}`}>
-                {thing.name}
-              </option>
-            ))}
-          </optgroup>
-        )}
+        <ScopeOptions subjects={[PRODUCT, "record"]} />
       </select>
       {props.scope.startsWith("product:") ? (
         <Link className="link" to={`/fill/products/${props.scope.slice(8)}`}>

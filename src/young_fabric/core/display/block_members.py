@@ -18,7 +18,8 @@ from young_fabric.core.display.choices import (
     words_of,
 )
 from young_fabric.core.display.icons import ICONS
-from young_fabric.core.kinds.base import in_words
+from young_fabric.core.display.surfaces import PRODUCTS, RECORDS
+from young_fabric.core.kinds.base import Kind, in_words
 
 LONGEST_HEADING = 120
 PARTS = 12
@@ -29,7 +30,9 @@ PARTS = 12
 class Member:
     """One thing that can be said of a block. `control` edits it; `check` gives the refusal of a value, None when it is
     sound; `default` holds where nothing is said. `typed` ones are words that every page with the layout shows; `styled` ones
-    reach the templates with the block; a block with one that names a `noun` is of no use before a thing of it is chosen."""
+    reach the templates with the block; a block with one that names a `noun` is of no use before a thing of it is chosen. Those
+    that name fields hold a key or a list of keys, of fields of `kinds` (none: of any),
+    `own_fields` alone or built-in ones too. It can be said on pages of its `subjects`."""
 
     code: str
     name: str
@@ -42,6 +45,22 @@ class Member:
     words: Callable[[Any], str] = in_words
     help: str = ""
     noun: str = ""
+    names_fields: bool = False
+    own_fields: bool = False
+    subjects: tuple[str, ...] = (PRODUCTS, RECORDS)
+    kinds: tuple[type[Kind], ...] = ()
+
+    def fields(self, value: Any) -> tuple[str, ...]:
+        """The keys of fields that a value names."""
+        if not self.names_fields:
+            return ()
+        return (value,) if isinstance(value, str) and value else _texts(value)
+
+    def with_fields(self, value: Any, into: Mapping[str, str | None]) -> Any:
+        """A value with other fields in place of some, None taking one out."""
+        if isinstance(value, str):
+            return into.get(value, value) or None
+        return list(dict.fromkeys(key for old in _texts(value) if (key := into.get(old, old)) is not None))
 
 
 def chosen(code: str, name: str, choices: tuple[Choice, ...], *, help: str = "") -> Member:
@@ -59,10 +78,23 @@ def _check_condition(value: Any) -> Refusal | None:
     return None if isinstance(value, Mapping) else Refusal("condition", "A condition is a tree of tests")
 
 
+def check_key(value: Any) -> Refusal | None:
+    """Whether a value is the key of a field, "" for none."""
+    return None if isinstance(value, str) else Refusal("shape", "A field is named by its key", help="Choose one")
+
+
 def _check_icon(value: Any) -> Refusal | None:
     if isinstance(value, str) and (not value or value in ICONS):
         return None
     return Refusal("icon", "There is no such icon", help="Choose one of those offered, or none")
+
+
+def _texts(value: Any) -> tuple[str, ...]:
+    return tuple(item for item in value if isinstance(item, str)) if isinstance(value, list | tuple) else ()
+
+
+def _are_texts(value: Any) -> bool:
+    return isinstance(value, list | tuple) and all(isinstance(item, str) for item in value)
 
 
 HIDDEN = Member("hidden", "Hidden", "switch", _check_switch, False)
@@ -75,7 +107,7 @@ SHOWN_ON = Member(
     DEVICES,
     words=lambda value: ", ".join(map(str, value)) + " only",
 )
-CONDITION = Member("condition", "Only when", "condition", _check_condition)
+CONDITION = Member("condition", "Only when", "condition", _check_condition, subjects=(PRODUCTS,))
 HEADING = Member("heading", "Heading", "text", short_text(LONGEST_HEADING), "", typed=True)
 ICON = Member("icon", "Icon", "icon", _check_icon, "", styled=True)
 BACKGROUND = chosen(
@@ -92,10 +124,6 @@ COMMON: tuple[Member, ...] = (HIDDEN, SHOWN_ON, CONDITION, BACKGROUND, PADDING, 
 """What blocks of every kind have."""
 
 
-def _texts(value: Any) -> bool:
-    return isinstance(value, list | tuple) and all(isinstance(item, str) for item in value)
-
-
 def check_takes(value: Any) -> Refusal | None:
     """Whether a value says what a slot takes."""
     wrong = Refusal("takes", "A slot takes fields, sets, sections or the rest", help="Choose them anew")
@@ -103,10 +131,10 @@ def check_takes(value: Any) -> Refusal | None:
         return wrong
     pairs = value.get("sections", [])
     sound = (
-        _texts(value.get("fields", []))
-        and _texts(value.get("sets", []))
+        _are_texts(value.get("fields", []))
+        and _are_texts(value.get("sets", []))
         and isinstance(pairs, list | tuple)
-        and all(_texts(pair) and len(pair) == 2 for pair in pairs)
+        and all(_are_texts(pair) and len(pair) == 2 for pair in pairs)
         and isinstance(value.get("rest", False), bool)
     )
     return None if sound else wrong
@@ -117,7 +145,7 @@ TAKES = Member("takes", "Shows", "takes", check_takes)
 
 def check_regions(value: Any) -> Refusal | None:
     """Whether a value names regions, each once."""
-    if _texts(value) and value and len(set(value)) == len(value) and len(value) <= PARTS and all(value):
+    if _are_texts(value) and value and len(set(value)) == len(value) and len(value) <= PARTS and all(value):
         return None
     return Refusal("regions", f"A block shows one to {PARTS} parts, each once", help="Split it anew")
 

@@ -10,12 +10,26 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.display.block_members import COMMON, HEADING, ICON, REGIONS, TAKES, WIDTHS, Member, chosen
+from young_fabric.core.display.block_members import (
+    COMMON,
+    HEADING,
+    ICON,
+    REGIONS,
+    TAKES,
+    WIDTHS,
+    Member,
+    check_key,
+    chosen,
+)
 from young_fabric.core.display.choices import Choice, short_text
+from young_fabric.core.display.pins import PICTURE, PINS
+from young_fabric.core.display.related import BY, MOST, SAME
+from young_fabric.core.display.surfaces import PRODUCTS, RECORDS, Surface
 from young_fabric.core.kinds.base import Kind
 from young_fabric.core.kinds.numbers import Money, UnitPrice
 from young_fabric.core.kinds.pictures import Picture
 from young_fabric.core.kinds.ratings import Rating
+from young_fabric.core.kinds.references import ToProduct
 from young_fabric.core.kinds.rich_text import RichText
 from young_fabric.core.kinds.shared_words import SharedWords
 from young_fabric.core.kinds.texts import LongText, Text
@@ -34,7 +48,8 @@ class BlockKind:
     Those with a number of `most_fields` are slots, which take fields of `kinds` (none: of any); a new one takes `fields`.
     `becomes` says which kinds show its words once
     they are a field or shared copy. `fewest_regions` and `most_regions` are how many parts it holds. A layout has `once` ones at most once. `filled` ones
-    stand only when a field has a value; the fields of `in_rows` ones are rows where products are compared; the blocks in `panels` ones are panels.
+    stand only when a field has a value, `alone` slots also without fields; the fields of `in_rows` ones are rows where products are compared; the blocks
+    in `panels` ones are panels; `paged` ones stand on pages, and on nothing smaller; it stands on pages of its `subjects`.
     """
 
     code: str
@@ -49,6 +64,9 @@ class BlockKind:
     most_regions: int = 0
     once: bool = False
     filled: bool = False
+    alone: bool = False
+    paged: bool = False
+    subjects: tuple[str, ...] = (PRODUCTS, RECORDS)
     in_rows: bool = False
     panels: bool = False
     weight: str = CONTENT
@@ -65,6 +83,10 @@ class BlockKind:
         slot = (TAKES,) if self.takes_fields else ()
         held = (REGIONS,) if self.most_regions else ()
         return (*slot, *held, *self.members, *COMMON)
+
+    def stands_on(self, surface: Surface) -> bool:
+        """Whether layouts of a surface can have it."""
+        return surface.subject in self.subjects and (surface.paged or not self.paged)
 
     def takes_kind(self, kind: Kind) -> bool:
         """Whether fields of a kind can stand in it."""
@@ -105,6 +127,17 @@ def _check_copy(value: Any) -> Refusal | None:
 
 
 COPY = Member("copy", "Shared copy", "shared_copy", _check_copy, noun="shared_copy")
+ICON_OF = Member(
+    "icon_of",
+    "Icon from",
+    "field_key",
+    check_key,
+    "",
+    help="the first picture of a field",
+    names_fields=True,
+    kinds=(Picture,),
+)
+HEADED = (HEADING, ICON, ICON_OF)
 _TEXTS: tuple[type[Kind], ...] = (Text, LongText, RichText, SharedWords)
 _PRODUCT, _PARTS, _WORDS = "Of the product", "To arrange with", "Words and more"
 
@@ -143,6 +176,7 @@ BLOCK_KINDS: dict[str, BlockKind] = {
             fields=("price", "unit_price"),
             once=True,
             filled=True,
+            subjects=(PRODUCTS,),
         ),
         BlockKind(
             "unit_price",
@@ -154,30 +188,35 @@ BLOCK_KINDS: dict[str, BlockKind] = {
             fields=("unit_price",),
             once=True,
             filled=True,
+            subjects=(PRODUCTS,),
         ),
         BlockKind(
-            "stock", "stock", "In stock, few left or sold out, as it is right now", _PRODUCT, once=True, weight=LIGHT
+            "stock",
+            "stock",
+            "In stock, few left or sold out, as it is right now",
+            _PRODUCT,
+            once=True,
+            weight=LIGHT,
+            subjects=(PRODUCTS,),
         ),
         BlockKind(
             "text",
             "short description",
             "Text in full width, without a label",
             _PRODUCT,
-            (HEADING, ICON),
+            HEADED,
             most_fields=4,
             kinds=_TEXTS,
             fields=("description",),
             filled=True,
         ),
-        BlockKind(
-            "field", "single field", "One field by itself", _PRODUCT, (HEADING, ICON), most_fields=1, in_rows=True
-        ),
+        BlockKind("field", "single field", "One field by itself", _PRODUCT, HEADED, most_fields=1, in_rows=True),
         BlockKind(
             "fields",
             "fields",
             "Fields of sets, or all that no other place has",
             _PRODUCT,
-            (HEADING, ICON),
+            HEADED,
             most_fields=300,
             in_rows=True,
             begins={"takes": {"rest": True}, "heading": "Details"},
@@ -187,7 +226,7 @@ BLOCK_KINDS: dict[str, BlockKind] = {
             "rating",
             "Stars and how many rated",
             _PRODUCT,
-            (HEADING, ICON),
+            HEADED,
             most_fields=2,
             kinds=(Rating,),
             filled=True,
@@ -197,10 +236,33 @@ BLOCK_KINDS: dict[str, BlockKind] = {
             "video",
             "A film that plays when asked to",
             _PRODUCT,
-            (HEADING, ICON),
+            HEADED,
             most_fields=4,
             kinds=(Video,),
             filled=True,
+        ),
+        BlockKind(
+            "related",
+            "related products",
+            "Cards of others: those its fields name, then of the same type or with the same values",
+            _PRODUCT,
+            (*HEADED, BY, SAME, MOST),
+            most_fields=4,
+            kinds=(ToProduct,),
+            alone=True,
+            paged=True,
+            begins={"heading": "Goes with it"},
+            subjects=(PRODUCTS,),
+        ),
+        BlockKind(
+            "referrers",
+            "products that name it",
+            "Cards of the products that refer to the record, by pages",
+            _PRODUCT,
+            HEADED[:2],
+            once=True,
+            weight=LIGHT,
+            subjects=(RECORDS,),
         ),
         BlockKind("columns", "columns", "Parts side by side", _PARTS, (WIDTHS,), fewest_regions=2, most_regions=4),
         BlockKind(
@@ -218,7 +280,7 @@ BLOCK_KINDS: dict[str, BlockKind] = {
             "section",
             "Blocks together, under a heading or none",
             _PARTS,
-            (HEADING, ICON),
+            HEADED,
             fewest_regions=1,
             most_regions=1,
         ),
@@ -229,10 +291,17 @@ BLOCK_KINDS: dict[str, BlockKind] = {
             "words",
             "Text with values of fields in it",
             _WORDS,
-            (WORDS, HEADING, ICON),
+            (WORDS, *HEADED),
             becomes={"as_field": "text", "as_copy": "copy"},
         ),
-        BlockKind("copy", "shared copy", "Words that are written once for many pages", _WORDS, (COPY, HEADING, ICON)),
+        BlockKind(
+            "pins",
+            "picture with pins",
+            "A picture with places on it, each with words and a link",
+            _WORDS,
+            (PICTURE, PINS, *HEADED),
+        ),
+        BlockKind("copy", "shared copy", "Words that are written once for many pages", _WORDS, (COPY, *HEADED)),
         BlockKind(
             "share",
             "share links",
@@ -243,9 +312,23 @@ BLOCK_KINDS: dict[str, BlockKind] = {
             weight=LIGHT,
         ),
         BlockKind(
-            "closer", "quick look and compare", "Ways to see more of it from its card", _WORDS, once=True, weight=LIGHT
+            "closer",
+            "quick look and compare",
+            "Ways to see more of it from its card",
+            _WORDS,
+            once=True,
+            weight=LIGHT,
+            subjects=(PRODUCTS,),
         ),
-        BlockKind("save", "save for later", "Keeps the product in this browser", _WORDS, once=True, weight=LIGHT),
+        BlockKind(
+            "save",
+            "save for later",
+            "Keeps the product in this browser",
+            _WORDS,
+            once=True,
+            weight=LIGHT,
+            subjects=(PRODUCTS,),
+        ),
     )
 }
 """Every kind of block by its code."""

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.surfaces import PRODUCTS, RECORDS
 
 EVERY = "*"
 SHOP = "shop"
@@ -15,21 +16,24 @@ SHOP = "shop"
 
 @dataclass(frozen=True)
 class ScopeKind:
-    """A sort of scope: the noun or subject its key names, and how sentences name it when it has no name."""
+    """A sort of scope: the noun or subject its key names, how sentences name it when it has no name, and whose pages it
+    speaks of, "" for all."""
 
     code: str
     noun: str | None = None
     subject: str | None = None
     words: str = ""
+    of: str = PRODUCTS
 
 
 SCOPES: dict[str, ScopeKind] = {
     kind.code: kind
     for kind in (
-        ScopeKind(SHOP, words="the shop"),
+        ScopeKind(SHOP, words="the shop", of=""),
         ScopeKind("type", noun="product_type"),
         ScopeKind("collection", noun="collection"),
         ScopeKind("product", subject="product", words="this product"),
+        ScopeKind("record_type", noun="record_type", of=RECORDS),
     )
 }
 """For whom something can be said, from the farthest to the nearest."""
@@ -52,14 +56,13 @@ class Scope:
 
 
 def read_scope(text: str) -> Scope:
-    """`shop`, `type:KEY`, `collection:KEY` or `product:ID` as a scope. Raises Refusal `scope`."""
+    """`shop`, `type:KEY`, `collection:KEY`, `product:ID` or `record_type:KEY` as a scope. Raises Refusal `scope`."""
     kind, _, key = text.partition(":")
     found = SCOPES.get(kind)
     keyed = found is not None and (found.noun is not None or found.subject is not None)
     if found is None or bool(key) != keyed or (found.subject is not None and not (key.isascii() and key.isdecimal())):
-        raise Refusal(
-            "scope", f"“{text[:80]}” is not a scope", ("scope",), "Write shop, type:KEY, collection:KEY or product:ID"
-        )
+        help_ = "Write shop, type:KEY, collection:KEY, product:ID or record_type:KEY"
+        raise Refusal("scope", f"“{text[:80]}” is not a scope", ("scope",), help_)
     return Scope(kind, key)
 
 
@@ -83,11 +86,13 @@ class Resolved:
 
 @dataclass(frozen=True, slots=True)
 class Chain:
-    """Whom the cascade is asked for: a product, its collections in order, its type and the type's parents."""
+    """Whom the cascade is asked for: a product, its collections in order, its type and the type's parents; or records of a
+    type."""
 
     product: str | None = None
     collections: tuple[str, ...] = ()
     types: tuple[str, ...] = ()
+    record_type: str | None = None
 
     def scopes(self) -> tuple[Scope, ...]:
         """The scopes from nearest to farthest."""
@@ -95,6 +100,7 @@ class Chain:
             *([Scope("product", self.product)] if self.product is not None else []),
             *(Scope("collection", key) for key in self.collections),
             *(Scope("type", key) for key in self.types),
+            *([Scope("record_type", self.record_type)] if self.record_type is not None else []),
             Scope(SHOP),
         )
 

@@ -23,7 +23,7 @@ from young_fabric.core.display.choices import (
 )
 from young_fabric.core.display.formats import FORMATS
 from young_fabric.core.display.property import FieldSaid, Property
-from young_fabric.core.display.surfaces import Surface
+from young_fabric.core.display.surfaces import PRODUCTS, Surface
 from young_fabric.core.kinds import Kind
 
 LONGEST_LABEL = 120
@@ -82,6 +82,7 @@ CONDITION = Property(
     _check_condition,
     lambda _kind, _surface: None,
     lambda value: "only under a condition" if value else "under any condition",
+    applies=lambda _field, surface: surface.subject == PRODUCTS,
 )
 EMPTY = Property(
     "empty",

@@ -5,13 +5,15 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+PRODUCTS, RECORDS = "product", "record"
+
 
 @dataclass(frozen=True)
 class Surface:
     """A place where fields render.
 
-    `readers` are the audiences it may show, `layout` the key of the layout it has unless another is assigned. `addressed`
-    ones are pages with an address of their own, `listed` ones stand on listings; a `quick` one is a first look at a product, `compared` ones stand side by side; `stand_ins` may show a dash for what is
+    `subject` is what its documents are of. `readers` are the audiences it may show, `layout` the key of the layout it has unless another is assigned. `addressed`
+    ones are pages with an address of their own, `paged` ones have the room of a page, `listed` ones stand on listings; a `quick` one is a first look at a product, `compared` ones stand side by side; `stand_ins` may show a dash for what is
     not there; `data` ones are read by other systems and count for no shopper. `counted` is what one of its documents is
     called, and several.
     """
@@ -28,14 +30,24 @@ class Surface:
     compared: bool = False
     stand_ins: bool = True
     data: bool = False
+    paged: bool = False
+    subject: str = PRODUCTS
 
 
 SURFACES: dict[str, Surface] = {
     surface.code: surface
     for surface in (
-        Surface("product_page", "product page", "page", ("page", "pages"), addressed=True),
+        Surface("product_page", "product page", "page", ("page", "pages"), addressed=True, paged=True),
         Surface("listing_card", "listing card", "card", ("card", "cards"), shows_by_default=False, listed=True),
-        Surface("quick_look", "quick look", "quick", ("quick look", "quick looks"), shows_by_default=False, quick=True),
+        Surface(
+            "quick_look",
+            "quick look",
+            "quick",
+            ("quick look", "quick looks"),
+            shows_by_default=False,
+            quick=True,
+            paged=True,
+        ),
         Surface(
             "compare",
             "compare table",
@@ -62,9 +74,27 @@ SURFACES: dict[str, Surface] = {
             stand_ins=False,
             data=True,
         ),
+        Surface(
+            "record_page", "record page", "of_record", ("record page", "record pages"), paged=True, subject=RECORDS
+        ),
     )
 }
 """Every surface by its code, in the order they are told."""
+
+
+def surfaces_of(subject: str) -> Mapping[str, Surface]:
+    """The surfaces whose documents are of products, or of records, by code."""
+    return {code: surface for code, surface in SURFACES.items() if surface.subject == subject}
+
+
+def product_surfaces() -> Mapping[str, Surface]:
+    """The surfaces whose documents are of products, by code."""
+    return surfaces_of(PRODUCTS)
+
+
+def record_surface() -> Surface:
+    """The surface that is a record's own page."""
+    return next(surface for surface in SURFACES.values() if surface.subject == RECORDS)
 
 
 def surface_names() -> Mapping[str, str]:

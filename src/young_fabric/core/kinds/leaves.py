@@ -239,6 +239,47 @@ class Downloads(NamedTuple):
         return ", ".join(words for words, _, _ in self.files)
 
 
+class Pinned(NamedTuple):
+    """A stored picture {file, alt, width, height} with pins in order: where each stands, in thousandths of its width and height,
+    its lines of words, and the address it leads to, "" for none."""
+
+    picture: Mapping[str, Any]
+    pins: tuple[tuple[int, int, tuple[str, ...], str], ...]
+
+    @property
+    def tag(self) -> str:
+        return "pinned"
+
+    @property
+    def flows(self) -> bool:
+        return True
+
+    @property
+    def plain(self) -> str:
+        return "\n".join(" ".join(lines) for _, _, lines, _ in self.pins)
+
+
+class Related(NamedTuple):
+    """Other products by where their cards stand: in one of each of some listings; `fields` are those it was asked by, `most`
+    how many show."""
+
+    listings: tuple[tuple[str, ...], ...]
+    fields: tuple[str, ...]
+    most: int
+
+    @property
+    def tag(self) -> str:
+        return "related"
+
+    @property
+    def flows(self) -> bool:
+        return True
+
+    @property
+    def plain(self) -> str:
+        return ""
+
+
 class Nothing(NamedTuple):
     """What stands where there is no value."""
 

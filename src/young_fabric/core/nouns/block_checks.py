@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING, Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.phrases import read_phrase
-from young_fabric.core.display.block_members import CONDITION, PARTS, REGIONS, TAKES, WIDTHS
+from young_fabric.core.display.block_members import CONDITION, PARTS, REGIONS, TAKES, WIDTHS, Member
 from young_fabric.core.display.blocks import BLOCK_KINDS, COPY, WORDS, BlockKind
 from young_fabric.core.display.layouts import MOST_DEEP, Arrangement, Json, read_takes
 from young_fabric.core.nouns.conditions import read_condition
@@ -79,6 +79,31 @@ def check_block(said: Json, defs: Definitions, *, whole: bool) -> None:
     if kind is not None:
         _check_whole(said, kind)
     _check_names(said, kind, defs)
+    _check_fields(said, kind, defs)
+
+
+def named_fields(said: Json, kind: BlockKind | None) -> Iterator[tuple[Member, tuple[str, ...]]]:
+    """The members of a block that name fields, with their keys; of any kind where that is not known."""
+    kinds = [kind] if kind is not None else BLOCK_KINDS.values()
+    members = {member.code: member for found in kinds for member in found.all_members() if member.names_fields}
+    for code, member in members.items():
+        keys = member.fields(said.get(code))
+        if keys:
+            yield member, keys
+
+
+def _check_fields(said: Json, kind: BlockKind | None, defs: Definitions) -> None:
+    """Whether the fields that members name are there, of the right kind, and not for staff."""
+    known = {**defs.fields, **defs.all_fields}
+    for member, keys in named_fields(said, kind):
+        for index, key in enumerate(keys):
+            where = (member.code,) if isinstance(said[member.code], str) else (member.code, index)
+            field = known.get(key)
+            if field is None or field.audience == STAFF or (member.own_fields and not field.own):
+                raise Refusal("unknown_field", f"There is no field {key[:60]} for shoppers", where, "Choose another")
+            if member.kinds and not isinstance(field.rules, member.kinds):
+                words = f"{field.name} is {field.rules.name}, which is of no use as {member.name.lower()}"
+                raise Refusal("kind_of_field", words, where, "Choose another")
 
 
 def _check_any(code: str, value: Any) -> None:

@@ -74,6 +74,9 @@ _COMPARED = (
     ),
 )
 _DATA = (LayoutRegion("main", (_rest("facts"),)),)
+_OF_RECORD = (
+    LayoutRegion("main", (_slot("title", "title", "title"), _rest("about"), {"id": "products", "kind": "referrers"})),
+)
 
 BUILT_IN_LAYOUTS: Mapping[str, tuple[str, str, tuple[LayoutRegion, ...]]] = {
     "page": ("Product page", "product_page", _PAGE),
@@ -82,5 +85,6 @@ BUILT_IN_LAYOUTS: Mapping[str, tuple[str, str, tuple[LayoutRegion, ...]]] = {
     "compared": ("Compare", "compare", _COMPARED),
     "data": ("Structured data", "structured_data", _DATA),
     "feed_record": ("Feed record", "feed", _DATA),
+    "of_record": ("Record page", "record_page", _OF_RECORD),
 }
 """Key → name, surface and regions."""

@@ -13,17 +13,19 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
 from young_fabric.core.display.layouts import Arrangement
+from young_fabric.core.display.related import SAME
 from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.kinds import Spec
 from young_fabric.core.kinds.base import Choices, Target
 from young_fabric.core.kinds.limits import UNIQUE
 from young_fabric.core.nouns.base import Reference, state_of
-from young_fabric.core.nouns.built_in import BUILT_IN
+from young_fabric.core.nouns.built_in import BUILT_IN, TITLE
 from young_fabric.core.nouns.field_sets import FieldSet
 from young_fabric.core.nouns.fields import PRODUCTS, STAFF, VARIANTS, Field, spec_of
 from young_fabric.core.nouns.layouts import Layout, all_layouts, arrange
 from young_fabric.core.nouns.product_types import EffectiveField, ProductType, ancestry, effective_fields
 from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.nouns.record_types import RECORDS
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.nouns.value_lists import ValueList
 
@@ -48,12 +50,13 @@ class Shop:
 class Group(NamedTuple):
     """Products that share all that decides their pages but their values: a type, and the collections that say something.
 
-    `product` is the id of one with settings of its own.
+    `product` is the id of one with settings of its own. Groups `of` records are those of a record type.
     """
 
     type: str
     collections: tuple[str, ...] = ()
     product: str | None = None
+    of: str = PRODUCTS
 
 
 class _Things(dict[str, Mapping[str, Any]]):
@@ -229,7 +232,9 @@ class Definitions:
         return self.applicable(Group(type_key))
 
     def applicable(self, group: Group) -> tuple[EffectiveField, ...]:
-        """The fields of products of a group, worked out once."""
+        """The fields of products, or of records, of a group, worked out once."""
+        if group.of != PRODUCTS:
+            return self._of_records(group.type)
         telling = tuple(key for key in group.collections if key in self.limited_sets or key in self.wording)
         found = self._effective.get((group.type, telling))
         if found is None:
@@ -237,6 +242,16 @@ class Definitions:
             rows = effective_fields(group.type, self.types, self.sets, self.product_fields, limiting)
             found = self._effective[group.type, telling] = tuple(self._standing(row, telling) for row in rows)
         return found
+
+    def _of_records(self, record_type: str) -> tuple[EffectiveField, ...]:
+        """What records are called, and the fields of their type."""
+        sort = self.things["record_type"].get(record_type)
+        known = self.fields_of(RECORDS)
+        own = [known[key] for key in sort.fields if key in known] if sort is not None else []
+        return tuple(
+            EffectiveField(field, field.need, None, None, None, record_type=record_type)
+            for field in (BUILT_IN[TITLE.key], *own)
+        )
 
     def _standing(self, effective: EffectiveField, collections: tuple[str, ...]) -> EffectiveField:
         """A field with what stands where a product says nothing, for kinds whose fields have that from elsewhere."""
@@ -275,7 +290,9 @@ class Definitions:
         return ancestry(type_key, self.types)
 
     def cascade_chain(self, group: Group) -> Chain:
-        """Whom the cascade is asked for, for products of a group."""
+        """Whom the cascade is asked for, for products or records of a group."""
+        if group.of != PRODUCTS:
+            return Chain(record_type=group.type)
         return Chain(group.product, group.collections, self.chain(group.type))
 
     def group_of(self, type_key: str, collections: Iterable[str] = (), speaking: frozenset[str] | None = None) -> Group:
@@ -301,6 +318,18 @@ class Definitions:
             or key in self.wording
             or str(Scope("collection", key)) in self.settings_by_scope
         )
+
+    @cached_property
+    def alike(self) -> frozenset[str]:
+        """The fields by which some layout finds products that have the same."""
+        named = (
+            key
+            for layout in self.layouts.values()
+            for _, said in layout.said_blocks()
+            for key in SAME.fields(said.get(SAME.code))
+        )
+        known = self.all_fields
+        return frozenset(key for key in named if key in known and known[key].audience != STAFF)
 
     @cached_property
     def collection_order(self) -> Mapping[str, int]:

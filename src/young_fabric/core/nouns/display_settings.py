@@ -9,10 +9,10 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import EVERY, SCOPES, DisplaySetting, Scope
 from young_fabric.core.display.properties import CONDITION, LAYOUT, PROPERTIES, check_properties
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import PRODUCTS, RECORDS, SURFACES
 from young_fabric.core.kinds.base import Items, Target
 from young_fabric.core.nouns.base import Noun, Reference, State, state_of
-from young_fabric.core.nouns.built_in import BUILT_IN
+from young_fabric.core.nouns.built_in import BUILT_IN, TITLE
 from young_fabric.core.nouns.built_in_layouts import BUILT_IN_LAYOUTS
 from young_fabric.core.nouns.conditions import (
     condition_words,
@@ -21,6 +21,7 @@ from young_fabric.core.nouns.conditions import (
     renamed_field,
     with_asked,
 )
+from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.layouts import LAYOUTS
 
 if TYPE_CHECKING:
@@ -63,14 +64,31 @@ def check_setting(setting: DisplaySetting, defs: Definitions) -> None:
     if sort.noun is not None and setting.scope.key not in defs.things[sort.noun]:
         words = f"There is no {sort.noun.replace('_', ' ')} {setting.scope.key}"
         raise Refusal("not_found", words, ("scope",), "It may have been removed")
-    if setting.field != EVERY and setting.field not in defs.all_fields:
+    if setting.field != EVERY and setting.field not in fields_spoken_of(defs, setting.scope, setting.surface):
         raise Refusal("unknown_field", f"There is no field {setting.field}", ("field",), "Choose another")
     if setting.surface != EVERY and setting.surface not in SURFACES:
         raise Refusal("unknown_surface", f"There is no surface {setting.surface}", ("surface",), "Choose another")
+    surface = SURFACES.get(setting.surface)
+    if surface is not None and SCOPES[setting.scope.kind].of not in ("", surface.subject):
+        words = f"The {surface.name} is not a page of {scope_name(defs, setting.scope)}"
+        raise Refusal("unknown_surface", words, ("surface",), "Choose another")
     if not setting.set:
         raise Refusal("required", "Nothing is set", ("set",), "Set at least one property")
     check_properties(setting.set, setting.field)
     _check_named(setting, defs)
+
+
+def fields_spoken_of(defs: Definitions, scope: Scope, surface: str) -> Mapping[str, Field]:
+    """The fields that settings of a scope on a surface, or on every one, can speak of: of products, or of records."""
+    known = SURFACES.get(surface)
+    of = SCOPES[scope.kind].of or (known.subject if known is not None else PRODUCTS)
+    return defs.all_fields if of == PRODUCTS else {TITLE.key: TITLE, **defs.fields_of(RECORDS)}
+
+
+def field_called(defs: Definitions, key: str) -> str:
+    """What staff call a field of products or records, or its key when it is gone."""
+    field = defs.all_fields.get(key) or defs.fields.get(key)
+    return field.name if field is not None else key
 
 
 def _check_named(setting: DisplaySetting, defs: Definitions) -> None:
@@ -156,7 +174,7 @@ def origin_name(defs: Definitions, origin: str) -> str:
 def setting_name(key: str, thing: Any, defs: Definitions) -> str:  # noqa: ARG001
     """The field a setting speaks of."""
     field = read_setting_key(key).field
-    return defs.all_fields[field].name if field in defs.all_fields else "Every field" if field == EVERY else field
+    return "Every field" if field == EVERY else field_called(defs, field)
 
 
 def _where(state: State, defs: Definitions) -> str:

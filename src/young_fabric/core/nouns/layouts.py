@@ -9,12 +9,13 @@ from typing import TYPE_CHECKING, Any
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import make_key
+from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import STEP_WORDS, Arrangement, Json, read_regions, read_takes, resolve_layout
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds.base import Items, Target, in_words
 from young_fabric.core.nouns import field_sets, fields
 from young_fabric.core.nouns.base import Noun, Reference, State
-from young_fabric.core.nouns.block_checks import MOST_BLOCKS, check_block, check_nesting, tokens_of
+from young_fabric.core.nouns.block_checks import MOST_BLOCKS, check_block, check_nesting, named_fields, tokens_of
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.built_in_layouts import BUILT_IN_LAYOUTS
 from young_fabric.core.nouns.conditions import read_condition, refers_of_condition, renamed_field, with_asked
@@ -121,6 +122,16 @@ def check_layout(layout: Layout, defs: Definitions) -> None:
         raise Refusal("twice", "A step is here twice", ("steps",), "Keep one")
     arranged = arrange(layouts, layout.key)
     blocks = [block for region in arranged.regions for block in region.blocks]
+    surface = SURFACES[layout.surface]
+    small = next((b for b in blocks if b.kind in BLOCK_KINDS and not BLOCK_KINDS[b.kind].stands_on(surface)), None)
+    if small is not None:
+        words = f"A block of {BLOCK_KINDS[small.kind].name} does not go on the {surface.name}"
+        raise Refusal("block_kind", words, ("regions",), "Take it away")
+    for block in blocks:
+        for member in BLOCK_KINDS[block.kind].all_members() if block.kind in BLOCK_KINDS else ():
+            if block.said.get(member.code) and surface.subject not in member.subjects:
+                words = f"“{member.name}” can't be said on the {surface.name}"
+                raise Refusal("no_member", words, ("regions",), "Take it away")
     if len(blocks) > MOST_BLOCKS:
         raise Refusal("too_many", f"A layout has at most {MOST_BLOCKS} blocks", ("regions",), "Take some away")
     for where, said in layout.said_blocks():
@@ -138,6 +149,10 @@ def _names_of_block(said: Json) -> Iterable[Reference]:
             yield Reference(FIELD, key, "takes", loose=True)
     for key in (*takes.sets, *(field_set for field_set, _ in takes.sections)):
         yield Reference(FIELD_SET, key, "takes", loose=True)
+    for member, keys in named_fields(said, None):
+        for key in keys:
+            if key not in BUILT_IN:
+                yield Reference(FIELD, key, member.code, loose=True)
     condition = said.get("condition")
     if isinstance(condition, Mapping):
         yield from refers_of_condition(condition, BUILT_IN, "condition")
@@ -171,6 +186,8 @@ def _changed_blocks(layout: Layout, change: Any) -> Layout:
 
 def _without(layout: Layout, reference: Reference) -> Layout:
     def without(said: Json) -> Json:
+        if reference.noun == FIELD:
+            said = _with_named(said, {reference.key: None})
         takes = said.get("takes")
         if not isinstance(takes, Mapping):
             return said
@@ -186,9 +203,16 @@ def _without(layout: Layout, reference: Reference) -> Layout:
     return _changed_blocks(layout, without)
 
 
+def _with_named(said: Json, into: Mapping[str, str | None]) -> Json:
+    """What is said of a block with other fields in place of those its members name, None taking one out."""
+    found = named_fields(said, None)
+    changed = {member.code: member.with_fields(said[member.code], into) for member, _ in found}
+    return {code: value for code, value in {**said, **changed}.items() if value is not None or code not in changed}
+
+
 def _with_field(layout: Layout, field: str, into: str) -> Layout:
     def renamed(said: Json) -> Json:
-        out = dict(said)
+        out = dict(_with_named(said, {field: into}))
         takes = said.get("takes")
         if isinstance(takes, Mapping) and "fields" in takes:
             keys = dict.fromkeys(into if key == field else key for key in takes["fields"])

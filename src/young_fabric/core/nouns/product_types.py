@@ -43,7 +43,7 @@ class EffectiveField:
 
     Built-in ones come with every product. The field is as its types and collections have it; `need_from` is the type that made
     the need stricter, if one did, `said_by` the nearest type that says more of the field, and `default_from` (noun, key) what
-    its default stems from, None for its own definition.
+    its default stems from, None for its own definition. Of records it is the type of the record that brings it.
     """
 
     field: Field
@@ -55,6 +55,7 @@ class EffectiveField:
     collection: str | None = None
     said_by: str | None = None
     default_from: tuple[str, str] | None = None
+    record_type: str | None = None
 
     @property
     def computed(self) -> bool:

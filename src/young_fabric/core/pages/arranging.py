@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, Any, NamedTuple
 
-from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, LIGHT, TITLE, BlockKind
+from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, ICON_OF, LIGHT, TITLE, BlockKind
 from young_fabric.core.display.choices import EVERY_DEVICE
 from young_fabric.core.display.layouts import MOST_DEEP, Arrangement, Block, Region
 from young_fabric.core.display.surfaces import Surface
@@ -73,7 +73,7 @@ class Arranging:
         if kind is None or holding is None or holding.hidden is not None or deep > MOST_DEEP:
             return None
         entries = self._placed.get(block.id, ())
-        if kind.takes_fields and not entries:
+        if kind.takes_fields and not (entries or kind.alone):
             return None
         regions = tuple(
             self._region(region, deep + 1)
@@ -81,6 +81,7 @@ class Arranging:
             if (region := self._layout.region(name)) is not None
         )
         renderer, when = RENDERERS[kind.code], holding.conditions[-1]
+        icon = self._icon_field(block)
         content, mark = renderer.ready(block, self._setting)
         return BlockPlan(
             block.id,
@@ -93,8 +94,15 @@ class Arranging:
             when.holds if when else None,
             _devices(block),
             _look(block, kind),
-            [mark, when.mark if when else None],
+            [mark, when.mark if when else None, *([icon] if icon else [])],
+            icon,
         )
+
+    def _icon_field(self, block: Block) -> str:
+        """The field whose picture is the block's icon, "" for none that is here and for the surface."""
+        key = block.said.get(ICON_OF.code)
+        entry = self._entries.get(key) if isinstance(key, str) else None
+        return entry.field.key if entry is not None and entry.field.audience in self._surface.readers else ""
 
     def _text_of(self, key: str) -> Callable[[Values], str] | None:
         """A function that gives what a field shows as text, None for a field that is not there or not for the surface."""

@@ -10,15 +10,21 @@ from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.phrases import Phrase, read_phrase
-from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, CONTENT, LEVEL, SMALL, TITLE
+from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, CONTENT, ICON_OF, LEVEL, SMALL, TITLE
 from young_fabric.core.display.choices import EVERY_DEVICE
 from young_fabric.core.display.layouts import Block
+from young_fabric.core.display.pins import PICTURE, PINS
+from young_fabric.core.display.related import ALIKE, BY, MOST, OF_TYPE, SAME
+from young_fabric.core.kinds.pictures import Picture
 from young_fabric.core.kinds.rich_text import plain
-from young_fabric.core.kinds.shown import Copy, Paragraphs
+from young_fabric.core.kinds.shown import Copy, Paragraphs, Pinned, Related
 from young_fabric.core.nouns.block_checks import parts_of, tokens_of
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.pages import document
+from young_fabric.core.pages.listed import of_type as of_type_listing
+from young_fabric.core.pages.listed import same_listings
 
+_PICTURE = Picture()
 Values = Mapping[str, Any]
 """What pages read of a product, by field key: see `Plan.values`."""
 Content = Callable[[Values], Any]
@@ -50,6 +56,7 @@ class BlockPlan(NamedTuple):
     devices: tuple[str, ...] = EVERY_DEVICE
     look: Mapping[str, Any] = document.NO_LOOK
     mark: Any = None
+    icon: str = ""
 
 
 class RegionPlan(NamedTuple):
@@ -76,14 +83,22 @@ def render_region(plan: RegionPlan, values: Values) -> document.Region | None:
             continue
         made = block.render(block, values)
         if made is not None:
-            blocks.append(made)
+            blocks.append(_with_icon(made, values.get(block.icon)) if block.icon else made)
     if plan.mixed and blocks:
-        blocks = _settled(blocks)
+        blocks = settled(blocks)
     return document.Region(plan.id, tuple(blocks)) if blocks else None
 
 
-def _settled(blocks: list[document.Block]) -> list[document.Block]:
-    """Blocks without titles that nothing follows, and without what stands between others where nothing is on a side."""
+def _with_icon(made: document.Block, value: Any) -> document.Block:
+    """A block with the first picture of a value as its icon, when there is one."""
+    first = value[0] if isinstance(value, list) and value else value
+    if not _PICTURE.well_formed(first):
+        return made
+    return made._replace(look={**made.look, ICON_OF.code: first})
+
+
+def settled(blocks: list[document.Block]) -> list[document.Block]:
+    """Blocks of a region without titles that nothing follows, and without what stands between others where nothing is on a side."""
     kept: list[document.Block] = []
     large_needed = small_needed = True
     for block in reversed(blocks):
@@ -186,6 +201,13 @@ def render_content(plan: BlockPlan, values: Values) -> document.Block | None:
     return _made(plan, content=content) if content is not None else None
 
 
+def render_related(plan: BlockPlan, values: Values) -> document.Block | None:
+    """Others that fields name, and where more of them stand; None when there is neither."""
+    entries = tuple(entry for entry in _entries(plan.entries, values) if entry.value is not None)
+    content = plan.content(values) if plan.content is not None else None
+    return _made(plan, entries, content=content) if entries or (content is not None and content.listings) else None
+
+
 def render_bare(plan: BlockPlan, values: Values) -> document.Block:  # noqa: ARG001
     """A block that is all made by its partial, of what is known when the page is."""
     return _made(plan)
@@ -225,6 +247,35 @@ def ready_copy(block: Block, setting: Setting) -> tuple[Content | None, Any]:
     return (lambda _values: node), list(node)
 
 
+def ready_pins(block: Block, setting: Setting) -> tuple[Content | None, Any]:  # noqa: ARG001
+    """A picture with its pins; none without a picture."""
+    picture, pins = block.said.get(PICTURE.code), block.said.get(PINS.code) or ()
+    if not picture:
+        return None, None
+    node = Pinned(
+        dict(picture), tuple((pin["x"], pin["y"], tuple(pin["words"].split("\n")), pin["link"]) for pin in pins)
+    )
+    return (lambda _values: node), [dict(picture), list(map(list, node.pins))]
+
+
+def ready_related(block: Block, setting: Setting) -> tuple[Content | None, Any]:
+    """Where others stand: in the listing of the type, or in those of what a product has the same of each asked field."""
+    how, most = block.said.get(BY.code, BY.default), block.said.get(MOST.code, MOST.default)
+    known = setting.defs.all_fields
+    asked = [known[key] for key in SAME.fields(block.said.get(SAME.code)) if key in known and key in setting.defs.alike]
+    of_type = ((str(of_type_listing(setting.group.type)),),)
+
+    def content(values: Values) -> Related | None:
+        if how == OF_TYPE:
+            return Related(of_type, (), most)
+        if how != ALIKE or not asked:
+            return Related((), (), most)
+        found = tuple(tuple(map(str, same_listings(field, values.get(field.key)))) for field in asked)
+        return Related(found if all(found) else (), tuple(field.key for field in asked), most)
+
+    return content, [how, most, [field.key for field in asked], setting.group.type]
+
+
 class Renderer(NamedTuple):
     """How a kind of block renders, and how it is made ready."""
 
@@ -241,6 +292,9 @@ RENDERERS: dict[str, Renderer] = {
     "columns": Renderer(render_parts),
     "section": Renderer(render_headed_parts),
     "panels": Renderer(render_panels),
+    "related": Renderer(render_related, ready_related),
+    "pins": Renderer(render_content, ready_pins),
+    "referrers": Renderer(render_bare),
     "divider": Renderer(render_bare),
     "stock": Renderer(render_bare),
     "share": Renderer(render_bare),

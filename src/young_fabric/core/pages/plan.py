@@ -237,6 +237,8 @@ def things_read(defs: Definitions, group: Group) -> frozenset[tuple[str, str]]:
     chain = defs.cascade_chain(group)
     found: set[tuple[str, str]] = set()
     waiting = [("product_type", key) for key in chain.types] + [("collection", key) for key in group.collections]
+    if chain.record_type is not None:
+        waiting += [("field", effective.field.key) for effective in defs.applicable(group)]
     waiting += [("field_set", key) for collection in group.collections for key in defs.limited_sets.get(collection, ())]
     waiting += [
         ("display_setting", key) for scope in chain.scopes() for key in defs.settings_by_scope.get(str(scope), ())

@@ -8,7 +8,7 @@ from threading import Lock
 
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.display.cascade import DisplaySetting
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import RECORDS, product_surfaces, record_surface
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.pages.entries import EntryBudget
 from young_fabric.core.pages.plan import Plan, Reads, compile_plan
@@ -98,6 +98,14 @@ class Plans:
         """The plan of products of a type that are in no collection that says something."""
         return self.of_group(Group(type_key), surface)
 
+    def of_records(self, record_type: str) -> Plan:
+        """The plan of the pages of records of a type."""
+        group, surface = Group(record_type, of=RECORDS), record_surface().code
+        found = self._plans.get((group, surface))
+        if found is None:
+            found = self._plans[group, surface] = compile_plan(self.defs, group, surface, (), self._cache.budget)
+        return found
+
     def of_product(self, product: Product, surface: str, own_settings: Sequence[DisplaySetting] = ()) -> Plan:
         """The plan for one product, with the settings said for it alone."""
         if not own_settings:
@@ -108,7 +116,10 @@ class Plans:
     def group_hash(self, group: Group) -> str:
         """One hash over all surfaces of a group, and where its products are listed."""
         chain = list(self.defs.chain(group.type))
-        return content_hash([chain, {surface: self.of_group(group, surface).hash for surface in SURFACES}])
+        alike = sorted({effective.field.key for effective in self.defs.applicable(group)} & self.defs.alike)
+        return content_hash(
+            [[*chain, *alike], {surface: self.of_group(group, surface).hash for surface in product_surfaces()}]
+        )
 
     def having(self, noun: str, key: str, thing: object | None) -> Plans:
         """Plans as they would be with one thing put in, or taken out when None."""
@@ -121,10 +132,16 @@ class Plans:
 
 def reached_groups(plans: Plans, groups: Iterable[Group], noun: str, key: str) -> frozenset[Group]:
     """The groups whose pages read a thing."""
-    surface = next(iter(SURFACES))
+    surface = next(iter(product_surfaces()))
     return frozenset(
         group for group in plans.there(groups) if (noun, key) in plans.of_group(group, surface).reads.marks
     )
+
+
+def changed_record_types(before: Plans, after: Plans) -> frozenset[str]:
+    """The record types whose pages are laid out otherwise after than before."""
+    both = before.defs.things["record_type"].keys() & after.defs.things["record_type"].keys()
+    return frozenset(key for key in both if before.of_records(key).hash != after.of_records(key).hash)
 
 
 def changed_groups(before: Plans, after: Plans, groups: Iterable[Group]) -> dict[str, frozenset[Group]]:
@@ -132,7 +149,7 @@ def changed_groups(before: Plans, after: Plans, groups: Iterable[Group]) -> dict
     both = [group for group in before.there(groups) if group.type in after.defs.types]
     moved = {group for group in both if before.defs.chain(group.type) != after.defs.chain(group.type)}
     out = {}
-    for code, surface in SURFACES.items():
+    for code, surface in product_surfaces().items():
         listed = moved if surface.listed or surface.addressed else set()
         differ = {group for group in both if before.of_group(group, code).hash != after.of_group(group, code).hash}
         out[code] = frozenset(differ | listed)

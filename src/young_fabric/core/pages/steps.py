@@ -41,6 +41,8 @@ def step_applies(defs: Definitions, effective: EffectiveField) -> Step:
     if effective.collection is not None and effective.set is not None:
         by = defs.things["collection"][effective.collection].name
         return Step("applies", True, f"The set {defs.sets[effective.set].name} comes with being in {by}")
+    if effective.record_type is not None:
+        return Step("applies", True, f"Records of {defs.things['record_type'][effective.record_type].name} have it")
     if effective.type is None:
         return Step("applies", True, "Every product has it")
     name = defs.types[effective.type].name

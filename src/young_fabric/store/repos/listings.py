@@ -181,6 +181,30 @@ class Moves(NamedTuple):
     go: int = 0
 
 
+def beside(
+    session: Session, surface: str, wanted: Sequence[Sequence[str]], without: Sequence[int], limit: int, collation: str
+) -> list[LiveDocumentRow]:
+    """The first live cards, in order of title, of products that stand in any listing of each of some groups of listings."""
+    order = _key("c", collation)
+    first, *others = wanted
+    asked = {f"in_{number}": list(found) for number, found in enumerate(others)}
+    also = "".join(
+        " AND EXISTS (SELECT FROM listed_card AS o WHERE o.until IS NULL AND o.product_id = c.product_id "
+        f"AND o.listing = ANY(:{name}))"
+        for name in asked
+    )
+    query = text(
+        f"SELECT d.id FROM (SELECT DISTINCT ON ({order}) c.* FROM listed_card AS c WHERE c.until IS NULL "  # noqa: S608
+        f"AND c.listing = {'ANY(:first)' if len(first) > 1 else ':first'} AND c.product_id <> ALL(:without){also} "
+        f"ORDER BY {order} LIMIT :limit) AS c JOIN live_document AS d ON d.until IS NULL AND d.subject = 'product' "
+        f"AND d.subject_id = c.product_id::text AND d.surface = :surface AND d.card = c.card ORDER BY {order}"
+    )
+    values = {"first": list(first) if len(first) > 1 else first[0], "without": list(without), "limit": limit, **asked}
+    ids = list(session.scalars(query, {**values, "surface": surface}))
+    rows = {row.id: row for row in session.scalars(select(D).where(D.id == func.any(ids)))}
+    return [rows[number] for number in ids]
+
+
 def moves(session: Session, collection: str, listing: str) -> Moves:
     """Offered products of a collection of the draft held against the cards live in its listing."""
     row = session.execute(

@@ -344,9 +344,9 @@ def touched(needs: Reach, fields: Mapping[str, Reach]) -> Any:
     return or_(within(needs), *[holding(key, reach) for key, reach in fields.items()])
 
 
-def both(one: Any, other: Any) -> Any:
-    """Products for which two conditions hold."""
-    return and_(one, other)
+def both(*conditions: Any) -> Any:
+    """Products for which all of some conditions hold."""
+    return and_(text("true"), *conditions)
 
 
 def any_of(parts: Sequence[Any]) -> Any:

@@ -7,9 +7,11 @@ from typing import Any
 
 from flask import Response
 
+from young_fabric.core.display.cascade import read_scope
 from young_fabric.core.nouns import layouts as noun
 from young_fabric.service import layouts, plans, typed_words
 from young_fabric.service.actors import Right, Work
+from young_fabric.service.arrangements import own_arrangement
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
@@ -46,6 +48,14 @@ def _view(view: layouts.LayoutView) -> dict[str, Any]:
     names = ("key", "name", "surface", "base", "version", "built_in", "taken_away", "lost", "uses", "builders", "shown")
     regions = [{"id": name, "blocks": blocks} for name, blocks in view.regions]
     return {**{name: getattr(view, name) for name in names}, "regions": regions}
+
+
+@api.post("/arrangements", responses=answers(s.ArrangementOut))
+@allow(Right.EDIT)
+def arrangement_own(body: s.ArrangementIn) -> Response:
+    """The layout that a scope has for itself on a surface, made where it has none."""
+    with work() as unit:
+        return reply(s.ArrangementOut, {"key": own_arrangement(unit, read_scope(body.scope), body.surface)})
 
 
 @api.post("/layouts/<key>/edits", responses=answers(s.LayoutViewOut))

@@ -59,9 +59,19 @@ def _noun(noun: Noun) -> dict[str, object]:
 
 def _block_kind(kind: BlockKind) -> dict[str, object]:
     names = ("code", "name", "help", "group", "most_fields", "fewest_regions", "most_regions", "once", "becomes")
-    taken = [code for code, known in KINDS.items() if kind.takes_fields and kind.takes_kind(known)]
-    kinds = taken if kind.kinds else []
-    return {**{name: getattr(kind, name) for name in names}, "kinds": kinds, "members": kind.all_members()}
+    kinds = _kind_codes(kind.kinds) if kind.takes_fields else []
+    surfaces = [code for code, surface in SURFACES.items() if kind.stands_on(surface)]
+    told = {name: getattr(kind, name) for name in names}
+    return {
+        **told,
+        "kinds": kinds,
+        "surfaces": surfaces,
+        "members": [{**vars(member), "kinds": _kind_codes(member.kinds)} for member in kind.all_members()],
+    }
+
+
+def _kind_codes(kinds: tuple[type[Kind], ...]) -> list[str]:
+    return [code for code, known in KINDS.items() if kinds and isinstance(known, kinds)]
 
 
 def _kind(kind: Kind) -> dict[str, object]:

@@ -166,6 +166,9 @@ def missing_get(query: s.MissingQuery) -> Response:
 def example_get(query: s.ExampleQuery) -> Response:
     """A product whose pages read a thing: something to prove with."""
     with work() as unit:
+        record = proofs.example_record(unit, query.noun, query.key)
+        if record is not None:
+            return reply(s.ExampleOut, {"product": None, "title": record.name, "record": record.key})
         found = proofs.example_for(unit, query.noun, query.key)
         return reply(s.ExampleOut, {"product": found.id if found else None, "title": found.title if found else ""})
 

@@ -71,6 +71,19 @@ class BlockPath(KeyPath):
     block: Key
 
 
+class ArrangementIn(In):
+    """Whom an arrangement is for, and on which surface."""
+
+    scope: str = Member(max_length=200)
+    surface: Key
+
+
+class ArrangementOut(Out):
+    """The layout that holds it."""
+
+    key: str
+
+
 class LayoutEditsIn(In):
     """Edits, one after the other: each an object with its `op`."""
 

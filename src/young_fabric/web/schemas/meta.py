@@ -74,6 +74,7 @@ class SurfaceOut(Out):
     compared: bool
     data: bool
     layout: str
+    subject: str
 
 
 class ChoiceOut(Out):
@@ -94,7 +95,7 @@ class PropertyOut(Out):
 
 class BlockMemberOut(Out):
     """One thing that can be said of a block: `default` holds where nothing is said, `typed` are words that pages show,
-    and a `noun` is what must be chosen first."""
+    a `noun` is what must be chosen first, and fields that it names are of `kinds` (none: of any)."""
 
     code: str
     name: str
@@ -104,11 +105,14 @@ class BlockMemberOut(Out):
     typed: bool
     help: str
     noun: str
+    kinds: list[str]
+    own_fields: bool
+    subjects: list[str]
 
 
 class BlockKindOut(Out):
     """A kind of block: what it shows, where it is offered, what can be said of it, the kinds of field it takes (none: any),
-    how many fields and parts it holds at most, whether a layout has one at most,
+    how many fields and parts it holds at most, whether a layout has one at most, on which surfaces it can stand,
     and what its words can be made (`as_field`, `as_copy`)."""
 
     code: str
@@ -122,6 +126,7 @@ class BlockKindOut(Out):
     most_regions: int
     once: bool
     becomes: dict[str, str]
+    surfaces: list[str]
 
 
 class SchemaPropertyOut(Out):

@@ -219,10 +219,11 @@ class ExampleQuery(In):
 
 
 class ExampleOut(Out):
-    """A product to prove with."""
+    """A product to prove with, or a record where pages of records are proved."""
 
     product: int | None
     title: str = ""
+    record: str | None = None
 
 
 class FieldQuery(In):

@@ -9,13 +9,14 @@ from typing import Any
 from urllib.parse import urlencode
 
 from young_fabric.core.listing.comparing import ComparedRow, Comparison
-from young_fabric.core.listing.listings import Listing, of_collection, of_record, of_type
 from young_fabric.core.nouns import collections, product_types, records
 from young_fabric.core.nouns.collections import in_order
 from young_fabric.core.nouns.definitions import Definitions, Shop
 from young_fabric.core.nouns.product_types import ProductType, ancestry, descendants
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.headings import Heading
+from young_fabric.core.pages.listed import Listing, of_collection, of_record, of_type
+from young_fabric.core.pages.related import without_blocks
 from young_fabric.core.subjects.registry import PRODUCT
 
 
@@ -80,12 +81,31 @@ class CardContext:
     sold_out: bool
 
 
+Beside = Mapping[str, Sequence[CardContext]]
+"""Block → cards of the other products it shows."""
+
+
+@dataclass(frozen=True)
+class ProductShown:
+    """A product with its documents by surface, the type it is of, and the cards that stand beside it on a surface."""
+
+    item: Item
+    type: str
+    documents: Mapping[str, RenderDoc]
+    beside: Beside
+
+    def doc(self, surface: str) -> RenderDoc:
+        """Its document on a surface, without blocks that find no others."""
+        return without_blocks(self.documents[surface], [block for block, cards in self.beside.items() if not cards])
+
+
 @dataclass(frozen=True)
 class QuickContext:
     """A quick look at a product."""
 
     item: Item
     doc: RenderDoc
+    beside: Beside
 
 
 @dataclass(frozen=True)
@@ -119,6 +139,7 @@ class PageContext:
     trail: Sequence[Link]
     item: Item
     json_ld: Mapping[str, Any]
+    beside: Beside
 
 
 @dataclass(frozen=True)

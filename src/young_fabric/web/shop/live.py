@@ -3,23 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from flask import Blueprint, Response, make_response, render_template, request
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.words import say
 from young_fabric.core.display.surfaces import (
-    SURFACES,
     addressed_surface,
     compared_surface,
     data_surface,
     listed_surface,
     quick_surface,
 )
-from young_fabric.core.listing.listings import Listing, read_listing
+from young_fabric.core.nouns import records
 from young_fabric.core.pages.document import from_json
+from young_fabric.core.pages.listed import Listing, of_record, read_listing
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import plans, proofs
+from young_fabric.service import plans, proofs, relating
 from young_fabric.store.repos import listings, releases, shop
 from young_fabric.store.repos.shop import LiveState
 from young_fabric.store.tables import LiveDocumentRow
@@ -59,8 +60,30 @@ def _item(ways: c.Ways, row: LiveDocumentRow, state: LiveState) -> c.Item:
 
 
 def _card(ways: c.Ways, row: LiveDocumentRow, state: LiveState) -> c.CardContext:
-    item = _item(ways, row, state)
-    return c.CardContext(from_json(row.document, row.format), item, item.stock is not None and item.stock <= 0)
+    return pages.card_of(from_json(row.document, row.format), _item(ways, row, state))
+
+
+@dataclass(frozen=True)
+class LiveProduct:
+    """A product as it is live, made from its documents with those beside it on a surface; `ids` are all it shows the stock of."""
+
+    shown: c.ProductShown
+    ids: Sequence[int]
+    state: LiveState
+
+
+def live_product(session: Session, ways: c.Ways, surface: str, rows: Sequence[LiveDocumentRow]) -> LiveProduct:
+    """A product by its live documents, of which one is on a surface."""
+    by_surface = {row.surface: row for row in reversed(rows)}
+    row = by_surface[surface]
+    documents = {code: from_json(found.document, found.format) for code, found in by_surface.items()}
+    found = relating.live_related(session, ways.defs, documents[surface])
+    others = [other for cards_of in found.values() for other in cards_of]
+    state = stock_of(session, [row, *others])
+    beside = {block: [_card(ways, other, state) for other in cards_of] for block, cards_of in found.items()}
+    under = row.under[0] if row.under else ""
+    shown = c.ProductShown(_item(ways, row, state), under, documents, beside)
+    return LiveProduct(shown, [int(row.subject_id), *(int(other.subject_id) for other in others)], state)
 
 
 @live.get("/")
@@ -98,12 +121,32 @@ def listing(slug: str) -> Response:
             return Made(pages.lost(ways), [], None)
         rows = _cards(session, ways, found, (number - 1) * pages.CARDS, pages.CARDS)
         state = stock_of(session, rows)
-        heading = proofs.heading(session, ways.defs, found, live=True)
-        cards = [_card(ways, row, state) for row in rows]
-        body = pages.listing_page(ways, found, cards, ways.counts.get(found, 0), heading)
+        cards, total = [_card(ways, row, state) for row in rows], ways.counts.get(found, 0)
+        body = listing_of(session, ways, found, cards, total)
         return Made(make_response(body), [int(row.subject_id) for row in rows], state)
 
     return kept(f"/c/{slug}?{number}", make)
+
+
+def listing_of(
+    session: Session, ways: c.Ways, found: Listing, cards: list[c.CardContext], total: int, watched: bool | None = None
+) -> str:
+    """A listing with some of its cards: of a record its page."""
+    if found.noun == records.NOUN.code:
+        doc = proofs.record_document(session, plans.live_plans(session), found.key, live=True)
+        return pages.record_page(ways, found, cards, total, doc, watched)
+    return pages.listing_page(ways, found, cards, total, proofs.heading(session, ways.defs, found, live=True))
+
+
+def record_listing(session: Session, ways: c.Ways, key: str) -> str | None:
+    """The page of a record as it is live, watched by the studio; None when it has none."""
+    found = of_record(key)
+    if key not in ways.defs.things[found.noun]:
+        return None
+    rows = _cards(session, ways, found, (pages.page_number() - 1) * pages.CARDS, pages.CARDS)
+    state = stock_of(session, rows)
+    cards = [_card(ways, row, state) for row in rows]
+    return listing_of(session, ways, found, cards, ways.counts.get(found, 0), watched=True)
 
 
 @live.get("/p/<slug>")
@@ -116,28 +159,10 @@ def product(slug: str) -> Response:
         rows = releases.documents_at(session, (addressed_surface().code, data_surface().code), slug)
         if not rows:
             return Made(pages.lost(ways), [], None)
-        state = stock_of(session, rows[:1])
-        return Made(make_response(page_of(ways, rows, state)), [int(rows[0].subject_id)], state)
+        found = live_product(session, ways, addressed_surface().code, rows)
+        return Made(make_response(pages.product_page(ways, found.shown)), found.ids, found.state)
 
     return kept(f"/p/{slug}", make)
-
-
-def page_of(ways: c.Ways, rows: Sequence[LiveDocumentRow], state: LiveState, watched: bool | None = None) -> str:
-    """A product page from its live documents."""
-    by_surface = {row.surface: row for row in rows}
-    row = by_surface[addressed_surface().code]
-    documents = {code: from_json(found.document, found.format) for code, found in by_surface.items()}
-    under = row.under[0] if row.under else ""
-    return pages.product_page(ways, under, _item(ways, row, state), documents, watched)
-
-
-def surface_of(ways: c.Ways, code: str, rows: Sequence[LiveDocumentRow], state: LiveState) -> str:
-    """A product on any surface from its live documents, watched by the studio."""
-    by_surface = {row.surface: row for row in reversed(rows)}
-    row = by_surface[code]
-    documents = {name: from_json(found.document, found.format) for name, found in by_surface.items()}
-    under = row.under[0] if row.under else ""
-    return pages.surface_page(ways, SURFACES[code], under, _item(ways, row, state), documents, watched=True)
 
 
 @live.get("/q/<slug>")
@@ -150,9 +175,8 @@ def quick(slug: str) -> Response:
         rows = releases.documents_at(session, (quick_surface().code,), slug)
         if not rows:
             return Made(pages.lost(ways), [], None)
-        state = stock_of(session, rows)
-        body = pages.quick_page(ways, _item(ways, rows[0], state), from_json(rows[0].document, rows[0].format))
-        return Made(make_response(body), [int(rows[0].subject_id)], state)
+        found = live_product(session, ways, quick_surface().code, rows)
+        return Made(make_response(pages.quick_page(ways, found.shown)), found.ids, found.state)
 
     return kept(f"/q/{slug}", make)
 

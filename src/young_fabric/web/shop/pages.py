@@ -11,14 +11,14 @@ from typing import Any
 from flask import Response, current_app, g, make_response, render_template, request
 
 from young_fabric.core.base.words import say
-from young_fabric.core.display.surfaces import Surface, addressed_surface, data_surface
+from young_fabric.core.display.surfaces import Surface, addressed_surface, data_surface, quick_surface
 from young_fabric.core.interchange.feed import FeedItem, record
 from young_fabric.core.listing.comparing import MOST_COMPARED, compare
-from young_fabric.core.listing.listings import Listing
 from young_fabric.core.nouns import product_types
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.headings import Heading
 from young_fabric.core.pages.json_ld import Offering, product_data
+from young_fabric.core.pages.listed import Listing
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import proofs
 from young_fabric.web.shop import contexts as c
@@ -63,45 +63,36 @@ def item_of(ways: c.Ways, product_id: int | str, title: str, slug: str | None, s
     return c.Item(int(product_id), title, slug or "", stock, current_app.extensions["shop_address"], ways.proof)
 
 
-def quick_page(ways: c.Ways, item: c.Item, doc: RenderDoc, watched: bool | None = None) -> str:
+def quick_page(ways: c.Ways, shown: c.ProductShown, watched: bool | None = None) -> str:
     """A quick look: a page of its own, whose middle a script puts over another page."""
-    return render_template("quick.html", frame=frame(ways, watched), title=item.title, page=c.QuickContext(item, doc))
+    page = c.QuickContext(shown.item, shown.doc(quick_surface().code), shown.beside)
+    return render_template("quick.html", frame=frame(ways, watched), title=shown.item.title, page=page)
 
 
-def surface_page(
-    ways: c.Ways,
-    surface: Surface,
-    type_key: str,
-    item: c.Item,
-    documents: Mapping[str, RenderDoc],
-    watched: bool | None = None,
-) -> str:
+def surface_page(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched: bool | None = None) -> str:
     """A product on any surface, by the templates that the shop makes it with; data as other systems read them."""
-    doc = documents[surface.code]
+    doc, item = shown.documents[surface.code], shown.item
     if surface.addressed:
-        return product_page(ways, type_key, item, documents, watched)
+        return product_page(ways, shown, watched)
     if surface.quick:
-        return quick_page(ways, item, doc, watched)
+        return quick_page(ways, shown, watched)
     if surface.compared:
         return compare_page(ways, [(item, doc)], watched)
     if surface.listed:
-        card = c.CardContext(doc, item, item.stock is not None and item.stock <= 0)
-        return render_template("card.html", frame=frame(ways, watched), title=item.title, card=card)
-    return data_page(ways, surface, type_key, item, documents, watched)
+        return render_template("card.html", frame=frame(ways, watched), title=item.title, card=card_of(doc, item))
+    return data_page(ways, surface, shown, watched)
 
 
-def data_page(
-    ways: c.Ways,
-    surface: Surface,
-    type_key: str,
-    item: c.Item,
-    documents: Mapping[str, RenderDoc],
-    watched: bool | None = None,
-) -> str:
+def card_of(doc: RenderDoc, item: c.Item) -> c.CardContext:
+    """A card of a product."""
+    return c.CardContext(doc, item, item.stock is not None and item.stock <= 0)
+
+
+def data_page(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched: bool | None = None) -> str:
     """What other systems read of a product: structured data, or the record of the feed, with what each part is of."""
-    doc = documents[surface.code]
+    doc, item = shown.documents[surface.code], shown.item
     in_page = surface.code == data_surface().code
-    made = json_ld_of(ways, item, documents) if in_page else record(FeedItem(item.id, type_key, item.slug, doc))
+    made = json_ld_of(ways, item, shown.documents) if in_page else record(FeedItem(item.id, shown.type, item.slug, doc))
     text = json.dumps(made, ensure_ascii=False, indent=2, sort_keys=True)
     framed = frame(ways, watched)
     return render_template("data.html", frame=framed, title=item.title, doc=doc, text=text, name=surface.name)
@@ -135,14 +126,32 @@ def page_number() -> int:
     return int(text) if text.isascii() and text.isdecimal() and len(text) <= 5 and int(text) > 0 else 1
 
 
-def listing_page(
-    ways: c.Ways, listing: Listing, cards: list[c.CardContext], total: int, heading: Heading | None
+def listing_page(ways: c.Ways, listing: Listing, cards: list[c.CardContext], total: int, top: Heading | None) -> str:
+    """A listing: of a type with its parts, of a collection with what stands above it."""
+    context = _listing(ways, listing, cards, total, top)
+    return render_template("listing.html", frame=context.frame, title=context.title, page=context)
+
+
+def record_page(
+    ways: c.Ways, listing: Listing, cards: list[c.CardContext], total: int, doc: RenderDoc, watched: bool | None = None
 ) -> str:
-    """A listing: of a type with its parts, of what holds values of its own with its heading."""
+    """The page of a record, with a page of the products that refer to it where its layout has them."""
+    context = _listing(ways, listing, cards, total, None, watched)
+    return render_template("record.html", frame=context.frame, title=context.title, page=context, doc=doc)
+
+
+def _listing(
+    ways: c.Ways,
+    listing: Listing,
+    cards: list[c.CardContext],
+    total: int,
+    top: Heading | None,
+    watched: bool | None = None,
+) -> c.ListingContext:
     number, path = page_number(), request.path
     is_type = listing.noun == product_types.NOUN.code
-    context = c.ListingContext(
-        frame(ways),
+    return c.ListingContext(
+        frame(ways, watched),
         ways.defs.things[listing.noun][listing.key].name,
         ways.trail(listing.key)[:-1] if is_type else [],
         ways.parts(listing.key) if is_type else [],
@@ -150,24 +159,22 @@ def listing_page(
         total,
         f"{path}?page={number - 1}" if number > 1 else None,
         f"{path}?page={number + 1}" if number * CARDS < total else None,
-        heading,
+        top,
     )
-    return render_template("listing.html", frame=context.frame, title=context.title, page=context)
 
 
-def product_page(
-    ways: c.Ways, type_key: str, item: c.Item, documents: Mapping[str, RenderDoc], watched: bool | None = None
-) -> str:
+def product_page(ways: c.Ways, shown: c.ProductShown, watched: bool | None = None) -> str:
     """A product page."""
     context = c.PageContext(
         frame(ways, watched),
-        item.title,
-        documents[addressed_surface().code],
-        ways.trail(type_key),
-        item,
-        json_ld_of(ways, item, documents),
+        shown.item.title,
+        shown.doc(addressed_surface().code),
+        ways.trail(shown.type),
+        shown.item,
+        json_ld_of(ways, shown.item, shown.documents),
+        shown.beside,
     )
-    return render_template("product.html", frame=context.frame, title=item.title, page=context)
+    return render_template("product.html", frame=context.frame, title=context.title, page=context)
 
 
 def lost(ways: c.Ways) -> Response:

@@ -10,13 +10,13 @@ from sqlalchemy.orm import Session
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.words import say
 from young_fabric.core.display.surfaces import addressed_surface, quick_surface
-from young_fabric.core.listing.listings import Listing, of_collection
 from young_fabric.core.nouns import collections, product_types, records
 from young_fabric.core.nouns.built_in import ADDRESS
+from young_fabric.core.pages.listed import Listing, of_collection
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import plans, proofs
-from young_fabric.service.actors import Right
+from young_fabric.service import plans, proofs, relating
+from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import fills, releases
 from young_fabric.web.auth import allow, work
 from young_fabric.web.shop import contexts as c
@@ -49,9 +49,18 @@ def proof_home() -> Response:
 def proof_product(number: int) -> str:
     """A product page from the draft."""
     with work() as unit:
-        found, documents = proofs.documents(unit, number)
         ways = _ways(unit.session)
-        return pages.product_page(ways, found.type, _item(ways, found), documents)
+        return pages.product_page(ways, _shown(unit, ways, addressed_surface().code, number))
+
+
+def _shown(
+    unit: Work, ways: c.Ways, surface: str, number: int, trying: proofs.Trying = proofs.AS_IT_IS
+) -> c.ProductShown:
+    """A product of the draft with those beside it on a surface."""
+    product, documents = proofs.documents(unit, number, trying)
+    found = relating.draft_related(unit, product, documents[surface])
+    beside = {block: [pages.card_of(doc, _item(ways, other)) for other, doc in cards] for block, cards in found.items()}
+    return c.ProductShown(_item(ways, product), product.type, documents, beside)
 
 
 def _item(ways: c.Ways, product: Product) -> c.Item:
@@ -63,9 +72,8 @@ def _item(ways: c.Ways, product: Product) -> c.Item:
 def proof_quick(number: int) -> str:
     """A quick look from the draft."""
     with work() as unit:
-        found, documents = proofs.documents(unit, number)
         ways = _ways(unit.session)
-        return pages.quick_page(ways, _item(ways, found), documents[quick_surface().code])
+        return pages.quick_page(ways, _shown(unit, ways, quick_surface().code, number))
 
 
 @proof.get("/compare")
@@ -96,15 +104,31 @@ def proof_collection(key: str) -> str:
 @proof.get("/record/<key>")
 @allow(Right.LOOK)
 def proof_record(key: str) -> str:
-    """The page of a record from the draft."""
-    return _listing(Listing(records.NOUN.code, key))
+    """The page of a record from the draft, or with what is tried, as on any surface."""
+    listing = Listing(records.NOUN.code, key)
+    with work() as unit:
+        doc = proofs.tried_record(unit, key, _trying())
+        rows, total = proofs.cards(unit, listing, (pages.page_number() - 1) * pages.CARDS)
+        ways = _ways(unit.session)
+        cards = [pages.card_of(card, _item(ways, found)) for found, card in rows]
+        return pages.record_page(ways, listing, cards, total, doc)
+
+
+@proof.get("/live/record/<key>")
+@allow(Right.LOOK)
+def proof_live_record(key: str) -> str | Response:
+    """The page of a record as it is live, for comparing."""
+    with work() as unit:
+        unit.need(Right.LOOK)
+        ways = live.ways_of(unit.session)
+        return live.record_listing(unit.session, ways, key) or _unborn(ways)
 
 
 def _listing(listing: Listing) -> str:
     with work() as unit:
         rows, total = proofs.cards(unit, listing, (pages.page_number() - 1) * pages.CARDS)
         ways = _ways(unit.session)
-        cards = [c.CardContext(doc, _item(ways, found), found.sold_out) for found, doc in rows]
+        cards = [pages.card_of(doc, _item(ways, found)) for found, doc in rows]
         heading = proofs.heading(unit.session, ways.defs, listing)
         return pages.listing_page(ways, listing, cards, total, heading)
 
@@ -113,11 +137,10 @@ def _listing(listing: Listing) -> str:
 @allow(Right.LOOK)
 def proof_surface(code: str, number: int) -> str:
     """A product on any surface from the draft, or with what is tried: `layout`, or `edits` (JSON) of the layout `edited`."""
-    surface = proofs.need_surface(code)
+    surface = proofs.need_product_surface(code)
     with work() as unit:
-        found, documents = proofs.documents(unit, number, _trying())
         ways = _ways(unit.session)
-        return pages.surface_page(ways, surface, found.type, _item(ways, found), documents)
+        return pages.surface_page(ways, surface, _shown(unit, ways, surface.code, number, _trying()))
 
 
 def _trying() -> proofs.Trying:
@@ -142,7 +165,7 @@ def proof_live(number: int) -> str | Response:
 @allow(Right.LOOK)
 def proof_live_surface(code: str, number: int) -> str | Response:
     """A product on any surface as it is live, for comparing."""
-    return _live_on(proofs.need_surface(code).code, number)
+    return _live_on(proofs.need_product_surface(code).code, number)
 
 
 def _live_on(code: str, number: int) -> str | Response:
@@ -151,6 +174,12 @@ def _live_on(code: str, number: int) -> str | Response:
         ways = live.ways_of(unit.session)
         rows = releases.documents_of(unit.session, PRODUCT.code, number)
         if not any(row.surface == code for row in rows):
-            title = say(ways.defs.shop.locale, "unborn_title")
-            return make_response(render_template("unborn.html", frame=pages.frame(ways, True), title=title), 200)
-        return live.surface_of(ways, code, rows, live.stock_of(unit.session, rows[:1]))
+            return _unborn(ways)
+        shown = live.live_product(unit.session, ways, code, rows).shown
+        return pages.surface_page(ways, proofs.need_product_surface(code), shown, watched=True)
+
+
+def _unborn(ways: c.Ways) -> Response:
+    """What stands for a page that is not live yet."""
+    title = say(ways.defs.shop.locale, "unborn_title")
+    return make_response(render_template("unborn.html", frame=pages.frame(ways, True), title=title), 200)
