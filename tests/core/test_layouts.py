@@ -24,9 +24,11 @@ from young_fabric.core.nouns.layout_edits import edited
 from young_fabric.core.nouns.layout_parts import LayoutRegion, step_of
 from young_fabric.core.nouns.layouts import NOUN, Layout, arrange, check_layout
 from young_fabric.core.nouns.shared_copies import SharedCopy
+from young_fabric.core.pages.deciders import deciders
 from young_fabric.core.pages.document import Block, Region, from_json, to_json
 from young_fabric.core.pages.plans import Plans
-from young_fabric.core.pages.why import why
+from young_fabric.core.pages.why import of_product, why
+from young_fabric.core.pages.why_blocks import why_block
 from young_fabric.core.subjects.products import Product
 
 BASE = definitions()
@@ -376,3 +378,46 @@ def test_a_field_that_goes_leaves_the_slots_that_named_it_and_holds_the_words_th
     words = replace(own, regions=block(kind="words", words="{opacity}"))
     assert [reference.loose for reference in NOUN.refers(words)] == [False]
     assert NOUN.with_field(words, "opacity", "granul").regions[0].blocks[0]["words"] == "{granul}"
+
+
+@given(EDITS, SETTINGS, PRODUCTS)
+def test_why_of_a_block_says_shows_exactly_when_the_document_holds_it(
+    edits: list[Any], settings: list[DisplaySetting], product: Product
+) -> None:
+    own = after_edits(with_layouts(Layout("own", "Own", base="page")), Layout("own", "Own", base="page"), edits)
+    defs = with_layouts(own)
+    chosen = DisplaySetting(Scope("shop"), EVERY, "product_page", {"layout": "own"})
+    for setting in (*settings, chosen):
+        defs = defs.having("display_setting", str(setting_key(setting)), setting)
+    plan = Plans(defs).of_type(product.type, "product_page")
+    held = {block.id for block in plan.render(product).blocks()}
+    for block in plan.layout.blocks():
+        steps = why_block(defs, plan, of_product(product), block.id)
+        shows = steps[-1].name == "shows"
+        assert shows == (product.offered and block.id in held), (block.id, steps)
+        assert shows or any(step.ok is False for step in steps)
+        assert all(step.text for step in steps)
+    gone = why_block(defs, plan, of_product(product), "never_there")
+    assert gone[-1].ok is False
+    for key in NAMES:
+        said = deciders(defs, plan, defs.cascade, key)
+        assert len(set(said)) == len(said)
+        assert not any(decider.noun == "layout" and decider.key == "own" and not decider.holds for decider in said)
+
+
+def test_what_else_decides_tells_who_is_overridden_and_by_whom() -> None:
+    defs = with_layouts(Layout("own", "Own", base="page"))
+    for setting in (
+        DisplaySetting(Scope("shop"), "opacity", EVERY, {"label": "above", "shown": False}),
+        DisplaySetting(Scope("type", "paint"), "opacity", "product_page", {"shown": True}),
+        DisplaySetting(Scope("type", "paint"), EVERY, "product_page", {"layout": "own"}),
+    ):
+        defs = defs.having("display_setting", str(setting_key(setting)), setting)
+    plan = Plans(defs).of_type("paint", "product_page")
+    said = {(decider.name, decider.says): decider.holds for decider in deciders(defs, plan, defs.cascade, "opacity")}
+    assert said["Paint", "now shown"]
+    assert not said["the shop", "no longer shown, but Paint says otherwise"]
+    assert said["the shop", "label above the value"]
+    assert said["Own", "chosen by Paint"]
+    assert said["Product page", "Own builds on it"]
+    assert said["Details", "takes the field"]

@@ -14,25 +14,26 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.collections import NOUN
-from young_fabric.core.pages.listed import of_collection, read_listing
+from young_fabric.core.pages.listed import of_collection, read_listing, same_listings
 from young_fabric.service import (
     changes,
     collection_effect,
     collection_members,
     collections,
     definitions,
+    explaining,
     holders,
     jobs,
     memberships,
     pending,
     plans,
     products,
-    proofs,
     recount,
     release,
     writes,
 )
 from young_fabric.service.actors import Actor, Work
+from young_fabric.service.explaining import About
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.repos import gathering, listings
 from young_fabric.store.repos import jobs as job_rows
@@ -173,14 +174,14 @@ def test_a_set_limited_to_a_collection_and_two_that_disagree(work: Work) -> None
     definitions.display(work, Scope("collection", second), "title", "listing_card", {"label": "above"}, None)
     both = next(number for number in inside(work, first) if number in inside(work, second))
     products.fill(work, both, None, {"ss_hint": "Mind the wind"})
-    _, steps = proofs.explain(work, both, "ss_hint", "product_page")
+    steps = explaining.explain_field(work, About(both), "ss_hint", "product_page").steps
     assert all(step.ok for step in steps)
     assert steps[1].text == "The set Field work comes with being in First"
     easel = find(work, "Groyne Studio")
-    _, steps = proofs.explain(work, easel.id, "ss_hint", "product_page")
+    steps = explaining.explain_field(work, About(easel.id), "ss_hint", "product_page").steps
     assert not steps[1].ok
     assert steps[1].text.endswith("the set Field work would bring it, to products in First")
-    _, steps = proofs.explain(work, both, "sku", "listing_card")
+    steps = explaining.explain_field(work, About(both), "sku", "listing_card").steps
     assert "by the setting on First" in next(step.text for step in steps if step.name == "shown")
     told = collection_effect.effect(work, second)
     said = {row.field: row for row in told.settings}
@@ -193,7 +194,7 @@ def test_a_set_limited_to_a_collection_and_two_that_disagree(work: Work) -> None
         ("Field work", 1, len(inside(work, first)), 1)
     ]
     collections.move(work, second, None)
-    _, steps = proofs.explain(work, both, "sku", "listing_card")
+    steps = explaining.explain_field(work, About(both), "sku", "listing_card").steps
     assert "by the setting on Second" in next(step.text for step in steps if step.name == "shown")
     with pytest.raises(Refusal) as caught:
         definitions.remove(work, NOUN.code, first, writes.need_current(work, NOUN.code, first).version)
@@ -386,7 +387,12 @@ def check_live(work: Work) -> None:
         defs = plans.draft(work.session)
         has = {effective.field.key for effective in defs.effective(record.product.type)}
         makers = {record.product.values.get("ss_maker")} - {None} if "ss_maker" in has else set()
-        assert stands == {*defs.chain(record.product.type), *record.product.collections, *makers}, number
+        alike = {
+            listing.key
+            for key in defs.alike
+            for listing in same_listings(defs.all_fields[key], record.product.values.get(key))
+        }
+        assert stands == {*defs.chain(record.product.type), *record.product.collections, *makers, *alike}, number
 
 
 def test_what_limiting_a_set_touches_is_told_beforehand(work: Work) -> None:

@@ -9,8 +9,19 @@ import pytest
 from PIL import Image
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import changes, definitions, pictures, products, proofs, recount, value_effects, writes
+from young_fabric.service import (
+    changes,
+    definitions,
+    explaining,
+    pictures,
+    products,
+    proofs,
+    recount,
+    value_effects,
+    writes,
+)
 from young_fabric.service.actors import Clash, Work
+from young_fabric.service.explaining import About
 
 
 def opened(work: Work, words: str) -> products.AssessedProduct:
@@ -247,11 +258,11 @@ def test_what_is_no_picture_for_us_is_refused_with_a_way_to_mend_it(
 
 def test_the_proof_names_what_it_does_not_show(work: Work) -> None:
     fen = opened(work, "Fen Etching 300")
-    missing = {row.key: row.step.name for row in proofs.missing(work, fen.product.id, "product_page")}
+    missing = {row.key: row.step.name for row in explaining.missing(work, fen.product.id, "product_page")}
     assert missing["ss_sizing"] == "value"
     assert missing["ss_pressure"] == "value"
     assert missing["ss_maker_since"] == "shown"
-    _, steps = proofs.explain(work, fen.product.id, "ss_hair", "product_page")
+    steps = explaining.explain_field(work, About(fen.product.id), "ss_hair", "product_page").steps
     applies = next(step for step in steps if step.ok is False)
     assert "the set Brush basics would bring it" in applies.text
     assert "Brushes has it" in applies.text

@@ -7,8 +7,9 @@ import pytest
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.pages.listed import of_type
-from young_fabric.service import definitions, fields, find, plans, products, proofs, release, weave, writes
+from young_fabric.service import definitions, explaining, fields, find, plans, products, proofs, release, weave, writes
 from young_fabric.service.actors import Work
+from young_fabric.service.explaining import About
 from young_fabric.store.repos import shop
 from young_fabric.store.repos.products import Search
 
@@ -29,7 +30,7 @@ def test_the_proof_follows_the_draft(work: Work) -> None:
     assert shown_words(work, number)["ss_fibre"] == "Hemp"
     definitions.display(work, Scope("product", str(number)), "ss_fibre", "product_page", {"shown": False}, None)
     assert "ss_fibre" not in shown_words(work, number)
-    _, steps = proofs.explain(work, number, "ss_fibre", "product_page")
+    steps = explaining.explain_field(work, About(number), "ss_fibre", "product_page").steps
     failed = next(step for step in steps if step.ok is False)
     assert failed.text == "Not shown on the product page by the setting on this product"
     assert failed.mend is not None
@@ -61,9 +62,9 @@ def test_listings_come_in_pages_and_leave_out_what_is_kept_out(work: Work) -> No
     opened = products.get(work, first.id)
     products.fill(work, first.id, opened.version, {}, offered=False)
     assert proofs.cards(work, of_type("paint"))[1] == 27
-    assert {step.name: step.ok for step in proofs.explain(work, first.id, "title", "listing_card")[1]}[
-        "visible"
-    ] is False
+    assert {
+        step.name: step.ok for step in explaining.explain_field(work, About(first.id), "title", "listing_card").steps
+    }["visible"] is False
 
 
 @pytest.mark.parametrize(
@@ -71,8 +72,8 @@ def test_listings_come_in_pages_and_leave_out_what_is_kept_out(work: Work) -> No
     [
         (lambda work: proofs.documents(work, 0), "not_found"),
         (lambda work: proofs.cards(work, of_type("nothing")), "not_found"),
-        (lambda work: proofs.explain(work, 1, "nothing", "product_page"), "not_found"),
-        (lambda work: proofs.explain(work, 1, "title", "nowhere"), "unknown_surface"),
+        (lambda work: explaining.explain_field(work, About(1), "nothing", "product_page"), "not_found"),
+        (lambda work: explaining.explain_field(work, About(1), "title", "nowhere"), "unknown_surface"),
         (lambda work: weave.weave(work, Scope("type", "nothing")), "not_found"),
         (lambda work: weave.weave(work, Scope("product", "0")), "not_found"),
         (lambda work: products.search(work, products.Filters(type="nothing"), None), "not_found"),

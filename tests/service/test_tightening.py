@@ -11,6 +11,7 @@ from young_fabric.service import (
     changes,
     definitions,
     editor,
+    explaining,
     new_fields,
     pending,
     products,
@@ -21,6 +22,7 @@ from young_fabric.service import (
     writes,
 )
 from young_fabric.service.actors import Work
+from young_fabric.service.explaining import About
 from young_fabric.service.new_fields import Taker
 
 
@@ -123,7 +125,7 @@ def test_a_default_of_a_type_shows_where_a_product_has_no_value(work: Work) -> N
         "Port Callan",
         "the product type Sketchbooks",
     )
-    steps = proofs.explain(work, sketchbook.id, "ss_made_in", "product_page")[1]
+    steps = explaining.explain_field(work, About(sketchbook.id), "ss_made_in", "product_page").steps
     assert "by the product type Sketchbooks" in next(step.text for step in steps if step.name == "value")
     told = definitions.consequences(
         work, "product_type", "sketchbooks", definitions.changed_thing(work, "product_type", "sketchbooks", {"own": {}})
@@ -182,7 +184,10 @@ def test_products_and_collections_keep_their_own_words(work: Work, care: str) ->
     at = fields_of(work, third.id)[care]
     assert at.standing is not None
     assert at.standing.source == "the shared copy Care of brushes"
-    assert "by the shared copy Care of brushes" in proofs.explain(work, third.id, care, "product_page")[1][-3].text
+    assert (
+        "by the shared copy Care of brushes"
+        in explaining.explain_field(work, About(third.id), care, "product_page").steps[-3].text
+    )
     places = {(place.noun, place.name): place.differs for place in shared_copies.own_words(work, COPY)}
     assert set(places) == {("collection", "Soft ones"), ("product", first.title)}
     assert [(piece.how, piece.text) for piece in places["product", first.title]] == [

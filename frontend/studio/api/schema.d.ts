@@ -2037,8 +2037,42 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Why a field shows or does not show. */
+        /** Why a field shows or does not show, and what else decides about it. */
         get: operations["present_why_get_why_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/why/block": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Why a block of the layout in force, or of another that is tried, shows or does not show. */
+        get: operations["present_why_block_get_why_block_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/why/listing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Why a product stands on a listing or does not. */
+        get: operations["present_why_listing_get_why_listing_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2637,6 +2671,22 @@ export interface components {
             release: number;
             /** Unreleased */
             unreleased: number;
+        };
+        /**
+         * DeciderOut
+         * @description A thing that has a say, what it says, and whether that holds here.
+         */
+        DeciderOut: {
+            /** Holds */
+            holds: boolean;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Noun */
+            noun: string;
+            /** Says */
+            says: string;
         };
         /**
          * DifferingOne
@@ -5694,23 +5744,23 @@ export interface components {
         };
         /**
          * WhyOut
-         * @description The chain for one field of one product on one surface.
+         * @description The chain for one field, block or listing, by name and of what, and all that has a say.
          */
         WhyOut: {
+            /** Deciders */
+            deciders: components["schemas"]["DeciderOut"][];
             /** Field */
             field: string;
             /** Field Name */
             field_name: string;
-            /** Product */
-            product: number;
-            /** Product Title */
-            product_title: string;
             /** Shows */
             shows: boolean;
             /** Steps */
             steps: components["schemas"]["StepOut"][];
             /** Surface */
             surface: string;
+            /** Title */
+            title: string;
         };
     };
     responses: never;
@@ -16254,9 +16304,150 @@ export interface operations {
     present_why_get_why_get: {
         parameters: {
             query: {
-                product: number;
+                product?: number | null;
+                record?: string | null;
                 field: string;
                 surface?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    present_why_block_get_why_block_get: {
+        parameters: {
+            query: {
+                product?: number | null;
+                record?: string | null;
+                block: string;
+                surface?: string | null;
+                layout?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    present_why_listing_get_why_listing_get: {
+        parameters: {
+            query: {
+                product: number;
+                noun: string;
+                key: string;
             };
             header?: never;
             path?: never;

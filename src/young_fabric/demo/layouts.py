@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from typing import Any
 
 from young_fabric.core.display.cascade import read_scope
 from young_fabric.demo.catalogue import read
@@ -18,3 +19,13 @@ def arrange(work: Work, own: Callable[[str], str]) -> None:
         layouts.edit(work, row["key"], row["edits"])
     for row in data["settings"]:
         definitions.display(work, read_scope(row["scope"]), own(row["field"]), row["surface"], row["set"], None)
+
+
+def pin(work: Work, draw: Callable[[str, str, str], Mapping[str, Any]]) -> None:
+    """Put the pictures with pins on their layouts; `draw` makes one of a sort, a colour and the words for it."""
+    for row in read("layouts.toml")["pinned"]:
+        picture = draw(row["picture"][0], row["picture"][1], row["alt"])
+        block = {"kind": "pins", "heading": row["heading"], "picture": picture, "pins": row["pins"]}
+        layouts.edit(
+            work, row["layout"], [{"op": "add", "block": block, "region": row["region"], "after": row["after"]}]
+        )

@@ -64,6 +64,9 @@ def load(
     entered = goods() if with_pictures else tuple(replace(product, draw=("", "")) for product in goods())
     with unit_of_work(sessions, actor) as work:
         enter(work, pictures.FilesOnDisk(files), entered, say)
+    if with_pictures:
+        with unit_of_work(sessions, actor) as work:
+            layouts.pin(work, partial(_drawn, work, pictures.FilesOnDisk(files)))
     say("gathering collections")
     with unit_of_work(sessions, actor) as work:
         collections.gather(work, own, definitions()["prefix"])
@@ -204,8 +207,13 @@ def _cell(work: Work, store: pictures.FilesOnDisk, cell: Any) -> Any:
     if not isinstance(cell, list):
         return cell
     sort, colour = cell
+    return _drawn(work, store, sort, colour, f"A {sort}, in colour")
+
+
+def _drawn(work: Work, store: pictures.FilesOnDisk, sort: str, colour: str, alt: str) -> dict[str, Any]:
+    """A picture drawn of a sort and colour, as values have it."""
     kept = pictures.keep(work, store, f"{sort}.png", pictures.encoded(drawn(sort, colour, f"{sort}{colour}")))
-    return {"file": kept.file, "alt": f"A {sort}, in colour", "width": kept.width, "height": kept.height}
+    return {"file": kept.file, "alt": alt, "width": kept.width, "height": kept.height}
 
 
 @cache

@@ -34,8 +34,6 @@ from young_fabric.core.pages.listed import Listing
 from young_fabric.core.pages.plan import Plan
 from young_fabric.core.pages.plans import Plans, reached_groups
 from young_fabric.core.pages.record_pages import values_of
-from young_fabric.core.pages.steps import Step
-from young_fabric.core.pages.why import why
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, writes
@@ -99,12 +97,18 @@ def documents(work: Work, product_id: int, trying: Trying = AS_IT_IS) -> tuple[P
     """A product with its draft document on every surface, or with what is tried. Raises Refusal."""
     work.need(Right.LOOK)
     product = need_product(work, product_id)
-    own = own_settings(work, [product.id]).get(str(product.id), ())
     made = tried_plans(work, trying)
-    if trying.layout is not None:
-        own = (*own, _chosen_layout(made.defs, Scope(PRODUCT.code, str(product.id)), trying.layout))
+    own = settings_tried(work, made, product, trying)
     shown = named(work.session, made.defs, [product])[0]
     return product, {code: made.of_product(product, code, own).render(shown) for code in product_surfaces()}
+
+
+def settings_tried(work: Work, made: Plans, product: Product, trying: Trying) -> tuple[DisplaySetting, ...]:
+    """The settings of a product alone, with the layout that is tried. Raises Refusal `not_found`."""
+    own = own_settings(work, [product.id]).get(str(product.id), ())
+    if trying.layout is None:
+        return own
+    return (*own, _chosen_layout(made.defs, Scope(PRODUCT.code, str(product.id)), trying.layout))
 
 
 def _chosen_layout(defs: Definitions, scope: Scope, key: str) -> DisplaySetting:
@@ -143,6 +147,12 @@ def record_document(session: Session, made: Plans, key: str, *, live: bool = Fal
 def tried_record(work: Work, key: str, trying: Trying = AS_IT_IS) -> RenderDoc:
     """The page of a record of the draft, or with what is tried. Raises Refusal `not_found`."""
     work.need(Right.LOOK)
+    _, made = record_tried(work, key, trying)
+    return record_document(work.session, made, key)
+
+
+def record_tried(work: Work, key: str, trying: Trying) -> tuple[Record, Plans]:
+    """A record, and the plans it is shown by, with what is tried. Raises Refusal `not_found`."""
     made = tried_plans(work, trying)
     record = made.defs.things[records.NOUN.code].get(key)
     if record is None:
@@ -150,7 +160,7 @@ def tried_record(work: Work, key: str, trying: Trying = AS_IT_IS) -> RenderDoc:
     if trying.layout is not None:
         chosen = _chosen_layout(made.defs, Scope("record_type", record.type), trying.layout)
         made = made.having(display_settings.NOUN.code, str(display_settings.setting_key(chosen)), chosen)
-    return record_document(work.session, made, key)
+    return record, made
 
 
 def tried_plans(work: Work, trying: Trying) -> Plans:
@@ -191,46 +201,6 @@ def render_products(
         (product, made.of_product(product, surface.code, own.get(str(product.id), ())).render(shown))
         for product, shown in zip(found, named(work.session, made.defs, found), strict=True)
     ]
-
-
-@dataclass(frozen=True)
-class Missing:
-    """A field of a product that a surface does not show, and the first step that fails."""
-
-    key: str
-    name: str
-    step: Step
-
-
-def missing(work: Work, product_id: int, surface: str) -> list[Missing]:
-    """The fields a product has that should show on a surface and don't, for want of a value, a place or a reader."""
-    work.need(Right.LOOK)
-    need_product_surface(surface)
-    defs = plans.draft(work.session)
-    product = named(work.session, defs, [need_product(work, product_id)])[0]
-    plan = plan_for(work, product, surface)
-    out = []
-    for key, entry in plan.entries.items():
-        if entry.field.audience == "staff":
-            continue
-        outcome = entry.outcome(product)
-        if entry.placed and outcome.state == "good":
-            continue
-        failed = next((step for step in why(defs, plan, product, key) if step.ok is False), None)
-        if failed is not None:
-            out.append(Missing(key, entry.field.name, failed))
-    return out
-
-
-def explain(work: Work, product_id: int, key: str, surface: str) -> tuple[Product, tuple[Step, ...]]:
-    """Why a field shows or does not show for a product on a surface. Raises Refusal."""
-    work.need(Right.LOOK)
-    defs = plans.draft(work.session)
-    need_product_surface(surface)
-    if key not in defs.all_fields:
-        raise Refusal("not_found", f"There is no field {key}", ("field",), "It may have been removed")
-    product = named(work.session, defs, [need_product(work, product_id)])[0]
-    return product, why(defs, plan_for(work, product, surface), product, key)
 
 
 def example_product(work: Work, wanted: Search) -> int | None:

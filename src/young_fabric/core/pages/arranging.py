@@ -92,7 +92,7 @@ class Arranging:
             regions,
             content,
             when.holds if when else None,
-            _devices(block),
+            block_devices(block),
             _look(block, kind),
             [mark, when.mark if when else None, *([icon] if icon else [])],
             icon,
@@ -120,7 +120,8 @@ class Arranging:
         return text
 
 
-def _devices(block: Block) -> tuple[str, ...]:
+def block_devices(block: Block) -> tuple[str, ...]:
+    """The devices a block shows on."""
     said = block.said.get("devices")
     found = tuple(device for device in EVERY_DEVICE if device in said) if isinstance(said, list | tuple) else ()
     return found or EVERY_DEVICE

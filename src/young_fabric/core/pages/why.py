@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from typing import NamedTuple
+
 from young_fabric.core.display.choices import EVERY_DEVICE
 from young_fabric.core.display.properties import PROPERTIES, defaults_for
+from young_fabric.core.display.surfaces import PRODUCTS
 from young_fabric.core.nouns import product_types
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import origin_name
@@ -18,13 +22,32 @@ from young_fabric.core.subjects.values import Outcome
 SUBJECT = "product"
 
 
-def why(defs: Definitions, plan: Plan, product: Product, key: str) -> tuple[Step, ...]:
+class Asked(NamedTuple):
+    """What is asked about: a product, or a record read as what holds values, with the key it is known by."""
+
+    product: Product
+    noun: str
+    key: str
+
+    def mend(self, text: str, field: str = "") -> Mend:
+        """The place to mend it, or a value of it."""
+        return Mend(text, self.noun, f"{self.key}/{field}" if field else self.key)
+
+
+def of_product(product: Product) -> Asked:
+    """A product that is asked about."""
+    return Asked(product, SUBJECT, str(product.id))
+
+
+def why(defs: Definitions, plan: Plan, about: Asked | Product, key: str) -> tuple[Step, ...]:
     """The chain for one field. Steps after the first failure are told too, as far as they can be asked."""
-    field = defs.all_fields[key]
+    asked = of_product(about) if isinstance(about, Product) else about
+    product = asked.product
     entry = plan.entries.get(key)
-    visible = _visible(product)
+    visible = step_visible(defs, plan, asked)
     if entry is None:
-        return (visible, *_not_applying(defs, plan, product, field))
+        field = defs.all_fields.get(key) or defs.fields[key]
+        return (visible, *_not_applying(defs, plan, asked, field))
     outcome = entry.outcome(product)
     values = plan.values(product)
     holdings = [plan.holding[block] for block in entry.blocks if block in plan.holding]
@@ -33,24 +56,37 @@ def why(defs: Definitions, plan: Plan, product: Product, key: str) -> tuple[Step
         *entry.steps,
         step_block(defs, holdings, values, plan.layout),
         step_condition(defs, entry.field, entry.when, values, entry.settings["condition"].origin, plan.surface),
-        _value(defs, entry, product, outcome),
-        _device(entry),
+        _value(defs, entry, asked, outcome),
+        step_device(entry.settings["devices"].value),
     )
     if all(step.ok for step in steps):
         return (*steps, _shows(defs, plan, entry))
     return steps
 
 
-def _visible(product: Product) -> Step:
+def step_visible(defs: Definitions, plan: Plan, asked: Asked) -> Step:
+    """Whether what is asked about is in the shop at all."""
+    product = asked.product
+    if plan.group.of != PRODUCTS:
+        sort = defs.things["record_type"][plan.group.type]
+        if not sort.page:
+            return Step(
+                "visible", False, f"Records of {sort.name} have no page", Mend("Give them one", "record_type", sort.key)
+            )
+        return Step("visible", True, f"Records of {sort.name} have a page")
     if not product.offered:
-        mend = Mend("Put it in the shop", SUBJECT, str(product.id))
-        return Step("visible", False, "The product is kept out of the shop", mend)
+        return Step("visible", False, "The product is kept out of the shop", asked.mend("Put it in the shop"))
     if product.sold_out:
         return Step("visible", True, "The product is in the shop, sold out and shown as such")
     return Step("visible", True, "The product is in the shop")
 
 
-def _not_applying(defs: Definitions, plan: Plan, product: Product, field: Field) -> tuple[Step, ...]:
+def _not_applying(defs: Definitions, plan: Plan, asked: Asked, field: Field) -> tuple[Step, ...]:
+    if plan.group.of != PRODUCTS:
+        sort = defs.things["record_type"][plan.group.type]
+        mend = Mend(f"Give it to {sort.name}", "record_type", sort.key)
+        return (Step("applies", False, f"Records of {sort.name} do not have it", mend),)
+    product = asked.product
     name = defs.types[product.type].name
     sets = [field_set for field_set in defs.sets.values() if field.key in field_set.fields]
     types = sorted(
@@ -67,7 +103,7 @@ def _not_applying(defs: Definitions, plan: Plan, product: Product, field: Field)
     brings = sorted(defs.holders[field.key].collections) if field.key in defs.holders else []
     if brings:
         text += f", to products in {_some([defs.things['collection'][key].name for key in brings])}"
-        mend = Mend("Put it in there", SUBJECT, str(product.id))
+        mend = asked.mend("Put it in there")
     chain = defs.cascade_chain(plan.group)
     settings = defs.cascade.resolve(chain, field.key, plan.surface.code, defaults_for(field, plan.surface))
     has = field.key in product.values
@@ -96,12 +132,13 @@ def default_words(defs: Definitions, entry: EntryPlan) -> str:
     return f"the {NOUNS[noun].name} {thing.name if thing is not None else key}"
 
 
-def _value(defs: Definitions, entry: EntryPlan, product: Product, outcome: Outcome) -> Step:
+def _value(defs: Definitions, entry: EntryPlan, asked: Asked, outcome: Outcome) -> Step:
+    product = asked.product
     derived = entry.rules.derived
     filled_at = entry.field.key
     if derived is not None:
         filled_at = next((key for key in derived.reads if key not in product.values), derived.reads[-1])
-    mend = Mend("Fill it", SUBJECT, f"{product.id}/{filled_at}")
+    mend = asked.mend("Fill it", filled_at)
     if outcome.state == "good":
         from_default = f" by {default_words(defs, entry)}" if outcome.source == "default" else ""
         text = entry.rules.text(outcome.value)
@@ -117,8 +154,8 @@ def _value(defs: Definitions, entry: EntryPlan, product: Product, outcome: Outco
     return Step("value", False, f"The value is wrong: {reason}", mend._replace(text="Mend it"))
 
 
-def _device(entry: EntryPlan) -> Step:
-    devices = entry.settings["devices"].value
+def step_device(devices: Sequence[str]) -> Step:
+    """On which widths something shows."""
     every = len(devices) == len(EVERY_DEVICE)
     return Step("device", True, "On every width" if every else f"On {', '.join(devices)} only")
 

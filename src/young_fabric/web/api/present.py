@@ -11,7 +11,8 @@ from young_fabric.core.display.surfaces import addressed_surface
 from young_fabric.core.nouns import display_settings
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import origin_name
-from young_fabric.service import definitions, plans, proofs, weave, weave_cells
+from young_fabric.core.pages.listed import Listing
+from young_fabric.service import definitions, explaining, plans, proofs, weave, weave_cells
 from young_fabric.service.actors import Right, Work
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
@@ -134,22 +135,42 @@ def settings_consequences(body: s.SettingIn) -> Response:
 @api.get("/why", responses=answers(s.WhyOut))
 @allow(Right.LOOK)
 def why_get(query: s.WhyQuery) -> Response:
-    """Why a field shows or does not show."""
+    """Why a field shows or does not show, and what else decides about it."""
     surface = query.surface or addressed_surface().code
     with work() as unit:
-        product, steps = proofs.explain(unit, query.product, query.field, surface)
-        return reply(
-            s.WhyOut,
-            {
-                "field": query.field,
-                "field_name": plans.draft(unit.session).all_fields[query.field].name,
-                "surface": surface,
-                "product": product.id,
-                "product_title": product.title,
-                "shows": steps[-1].name == "shows",
-                "steps": steps,
-            },
-        )
+        found = explaining.explain_field(unit, explaining.About(query.product, query.record), query.field, surface)
+        return reply(s.WhyOut, {**_explained(found), "field": query.field})
+
+
+@api.get("/why/block", responses=answers(s.WhyOut))
+@allow(Right.LOOK)
+def why_block_get(query: s.WhyBlockQuery) -> Response:
+    """Why a block of the layout in force, or of another that is tried, shows or does not show."""
+    surface = query.surface or addressed_surface().code
+    about = explaining.About(query.product, query.record)
+    with work() as unit:
+        found = explaining.explain_block(unit, about, query.block, surface, query.layout)
+        return reply(s.WhyOut, {**_explained(found), "field": query.block})
+
+
+@api.get("/why/listing", responses=answers(s.WhyOut))
+@allow(Right.LOOK)
+def why_listing_get(query: s.WhyListingQuery) -> Response:
+    """Why a product stands on a listing or does not."""
+    with work() as unit:
+        found = explaining.explain_listing(unit, query.product, Listing(query.noun, query.key))
+        return reply(s.WhyOut, {**_explained(found), "field": query.key})
+
+
+def _explained(found: explaining.Explained) -> dict[str, Any]:
+    return {
+        "field_name": found.name,
+        "surface": found.surface,
+        "title": found.title,
+        "shows": found.steps[-1].name == "shows",
+        "steps": found.steps,
+        "deciders": found.deciders,
+    }
 
 
 @api.get("/missing", responses=answers(s.MissingOut))
@@ -158,7 +179,7 @@ def missing_get(query: s.MissingQuery) -> Response:
     """The fields of a product that a surface does not show, with the first reason."""
     surface = query.surface or addressed_surface().code
     with work() as unit:
-        return reply(s.MissingOut, {"missing": proofs.missing(unit, query.product, surface)})
+        return reply(s.MissingOut, {"missing": explaining.missing(unit, query.product, surface)})
 
 
 @api.get("/example", responses=answers(s.ExampleOut))

@@ -171,23 +171,52 @@ class StepOut(Out):
 
 
 class WhyQuery(In):
-    """What is asked."""
+    """Which field is asked about, of a product or a record."""
 
-    product: Id
+    product: Id | None = None
+    record: Key | None = None
     field: Key
     surface: Key | None = None
 
 
+class WhyBlockQuery(In):
+    """Which block is asked about, of the layout in force for a product or a record, or of one that is tried."""
+
+    product: Id | None = None
+    record: Key | None = None
+    block: Key
+    surface: Key | None = None
+    layout: Key | None = None
+
+
+class WhyListingQuery(In):
+    """Which product is asked about, on which listing: that of a type, a collection or a record."""
+
+    product: Id
+    noun: Key
+    key: Key
+
+
+class DeciderOut(Out):
+    """A thing that has a say, what it says, and whether that holds here."""
+
+    noun: str
+    key: str
+    name: str
+    says: str
+    holds: bool
+
+
 class WhyOut(Out):
-    """The chain for one field of one product on one surface."""
+    """The chain for one field, block or listing, by name and of what, and all that has a say."""
 
     field: str
     field_name: str
     surface: str
-    product: int
-    product_title: str
+    title: str
     shows: bool
     steps: list[StepOut]
+    deciders: list[DeciderOut]
 
 
 class MissingQuery(In):
