@@ -15,8 +15,22 @@ export const META = {
   schema_org: [],
   nouns: [],
   surfaces: [
-    { code: "product_page", name: "product page", counted: ["page", "pages"], addressed: true, listed: false, subject: "product" },
-    { code: "listing_card", name: "listing card", counted: ["card", "cards"], addressed: false, listed: true, subject: "product" },
+    {
+      code: "product_page",
+      name: "product page",
+      counted: ["page", "pages"],
+      addressed: true,
+      listed: false,
+      subject: "product",
+    },
+    {
+      code: "listing_card",
+      name: "listing card",
+      counted: ["card", "cards"],
+      addressed: false,
+      listed: true,
+      subject: "product",
+    },
   ],
   properties: [
     { code: "shown", name: "Show", control: "switch", choices: [] },

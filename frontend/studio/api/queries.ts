@@ -8,6 +8,9 @@ export function isOpen(job: Schemas["JobOut"] | null | undefined): boolean {
 }
 
 /** Query options, one a question. Everything is asked anew after a write. */
+/** What is asked about: a product by number, or a record by key. */
+export type About = { product: number } | { record: string };
+
 export const ask = {
   session: () =>
     queryOptions({ queryKey: ["session"], queryFn: () => data(client.GET("/api/session")), staleTime: Infinity }),
@@ -55,10 +58,22 @@ export const ask = {
       queryKey: ["layout", key],
       queryFn: () => data(client.GET("/api/layouts/{key}/view", { params: { path: { key } } })),
     }),
-  why: (product: number, field: string, surface: string) =>
+  why: (about: About, field: string, surface: string) =>
     queryOptions({
-      queryKey: ["why", product, field, surface],
-      queryFn: () => data(client.GET("/api/why", { params: { query: { product, field, surface } } })),
+      queryKey: ["why", about, field, surface],
+      queryFn: () => data(client.GET("/api/why", { params: { query: { ...about, field, surface } } })),
+    }),
+  /** Why a block shows on a page with a layout. */
+  whyBlock: (about: About, block: string, surface: string, layout: string) =>
+    queryOptions({
+      queryKey: ["why", "block", about, block, surface, layout],
+      queryFn: () => data(client.GET("/api/why/block", { params: { query: { ...about, block, surface, layout } } })),
+    }),
+  /** Why a product stands on a listing, told by its noun and key. */
+  whyListing: (product: number, noun: string, key: string) =>
+    queryOptions({
+      queryKey: ["why", "listing", product, noun, key],
+      queryFn: () => data(client.GET("/api/why/listing", { params: { query: { product, noun, key } } })),
     }),
   missing: (product: number, surface: string) =>
     queryOptions({

@@ -53,6 +53,10 @@ const OTHERS: Record<string, (key: string) => string> = {
     const [id, field] = key.split("/");
     return `/fill/products/${id}${field ? `?field=${field}` : ""}`;
   },
+  block: (key) => {
+    const [layout, block] = key.split("/");
+    return `${NOUNS.layout.base}/${layout}?block=${block}`;
+  },
   stock: (key) => `/fill/products/${key}`,
   lacking: (key) => `/fill/products?lacking=${key}`,
   wrong: (key) => `/fill/products?wrong=${key}`,
@@ -66,7 +70,8 @@ const OTHERS: Record<string, (key: string) => string> = {
 
 /** Where a thing is opened. */
 export function placeOf(noun: string, key: string): string {
-  if (noun in NOUNS) return `${NOUNS[noun as NounCode].base}/${key}`;
+  const [thing, field] = key.split("/");
+  if (noun in NOUNS) return `${NOUNS[noun as NounCode].base}/${thing}${field ? `?field=${field}` : ""}`;
   return OTHERS[noun]?.(key) ?? "/";
 }
 

@@ -10,7 +10,7 @@ from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import STEP_WORDS, Json
 from young_fabric.core.display.properties import LAYOUT
-from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.display.surfaces import PRODUCTS, SURFACES
 from young_fabric.core.nouns import display_settings, layouts
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.definitions import Definitions
@@ -119,6 +119,11 @@ def _placed(defs: Definitions, layout: Layout, block: Json, counts: Mapping[str,
 def _pages_by_layout(work: Work, made: Plans, layout: Layout) -> dict[str, int]:
     """Layout → pages of the surface that have it in force, for a layout and those that build on it."""
     out: dict[str, int] = {}
+    if SURFACES[layout.surface].subject != PRODUCTS:
+        for name, sort in made.defs.things["record_type"].items():
+            key = made.of_records(name).layout.key
+            out[key] = out.get(key, 0) + (len(made.defs.records_of(name)) if sort.page else 0)
+        return out
     counts = plans.group_counts(work.session, made.defs)
     for group in made.there(counts):
         key = made.of_group(group, layout.surface).layout.key

@@ -57,7 +57,12 @@ export default function CollectionsView() {
               <ExampleProof
                 noun="collection"
                 thing={here.thing.key}
-                listing={{ proof: `/proof/collection/${here.thing.key}`, first: true }}
+                listing={{
+                  proof: `/proof/collection/${here.thing.key}`,
+                  noun: "collection",
+                  key: here.thing.key,
+                  first: true,
+                }}
               />
             }
           />

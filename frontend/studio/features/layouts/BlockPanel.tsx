@@ -1,8 +1,13 @@
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { ask } from "../../api/queries";
 import { PRODUCT, placeOf } from "../../app/nouns";
 import type { Surface } from "../../app/surfaces";
+import { useAddress } from "../../ui/address";
 import { Button, counted, Line } from "../../ui/basics";
+import { Steps } from "../proof/Why";
 import { MEMBER_CONTROLS } from "./controls";
+import { useProved } from "./LayoutProof";
 import { type Line as BlockLine, type Edit, type Kind, nameOf, placesOf, type View } from "./tree";
 
 type Props = {
@@ -46,6 +51,7 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
           The words typed here are the same on {counted(placed.pages, "page")}.
         </p>
       )}
+      <OnThisPage view={view} block={id} />
       {typeof block.words === "string" && (
         <div className="mb-1 flex flex-wrap gap-1.5">
           {liftsOn(kind, surface).map((what) => (
@@ -117,6 +123,34 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
         </Button>
       </div>
     </fieldset>
+  );
+}
+
+/** Whether the block shows on the page beside, and the first reason when it does not. */
+function OnThisPage({ view, block }: { view: View; block: string }) {
+  const { about } = useProved(view);
+  const [open, setOpen] = useAddress("whyblock");
+  const asked = ask.whyBlock(about ?? { product: 0 }, block, view.surface, view.key);
+  const found = useQuery({ ...asked, enabled: about !== null }).data;
+  if (!found) return null;
+  const failed = found.steps.find((step) => step.ok === false);
+  return (
+    <div className="mb-1 rounded bg-cloth px-2 py-1">
+      <p className="flex items-baseline gap-2">
+        <span className="min-w-0 flex-1 text-ink-2">
+          {failed ? `Not on this page: ${failed.text}` : "It shows on this page"}
+        </span>
+        <button
+          type="button"
+          className="link flex-none text-[12px]"
+          aria-expanded={open === "1"}
+          onClick={() => setOpen(open === "1" ? null : "1")}
+        >
+          why
+        </button>
+      </p>
+      {open === "1" && <Steps steps={found.steps} />}
+    </div>
   );
 }
 

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useRef } from "react";
-import { ask } from "../../api/queries";
+import { type About, ask } from "../../api/queries";
 import { useAddress } from "../../ui/address";
 import { Empty, Segments } from "../../ui/basics";
 import { type Device, DeviceFrame, WIDTHS } from "../proof/DeviceFrame";
@@ -16,15 +16,22 @@ type Props = {
   onHear: (asked: Record<string, unknown>) => void;
 };
 
-/** A page with the layout, on which blocks are picked, dragged and moved by keys. */
-export function LayoutProof({ view, picked, tried, can, action, onHear }: Props) {
+/** What a layout is proved with: a product, of its own or picked, or a record. */
+export function useProved(view: View) {
   const [chosen, setChosen] = useAddress("product");
-  const [device, setDevice] = useAddress("device");
   const example = useQuery(ask.example("layout", view.key)).data;
   const product = chosen ? Number(chosen) : (example?.product ?? null);
   const path = example?.record
     ? `/proof/record/${example.record}`
     : product !== null && `/proof/surface/${view.surface}/${product}`;
+  const about: About | null = example?.record ? { record: example.record } : product !== null ? { product } : null;
+  return { example, product, path, about, choose: (number: number) => setChosen(String(number)) };
+}
+
+/** A page with the layout, on which blocks are picked, dragged and moved by keys. */
+export function LayoutProof({ view, picked, tried, can, action, onHear }: Props) {
+  const { example, product, path, choose } = useProved(view);
+  const [device, setDevice] = useAddress("device");
   const width: Device = device !== null && device in WIDTHS ? (device as Device) : "desktop";
   const frame = useRef<HTMLIFrameElement>(null);
   const hear = useRef(onHear);
@@ -52,9 +59,7 @@ export function LayoutProof({ view, picked, tried, can, action, onHear }: Props)
       <header className="flex flex-none flex-wrap items-center gap-2 px-3 py-2">
         {action}
         {example?.record && <span className="truncate font-semibold">{example.title}</span>}
-        {!example?.record && product !== null && (
-          <ProofTitle product={product} onPick={(number) => setChosen(String(number))} />
-        )}
+        {!example?.record && product !== null && <ProofTitle product={product} onPick={choose} />}
         <span className="close ml-auto">
           <Segments<Device>
             label="Width"

@@ -84,7 +84,7 @@ export function PinsControl({ block, value, onPut }: MemberProps) {
             // biome-ignore lint/suspicious/noArrayIndexKey: pins are known by their place in the list
             key={index}
             type="button"
-            className="-translate-1/2 absolute grid h-6 w-6 cursor-grab place-items-center rounded-full border-2 border-paper bg-woad font-semibold text-[11px] text-paper focus-visible:outline-2 focus-visible:outline-weld"
+            className="-translate-1/2 absolute grid h-6 w-6 cursor-grab place-items-center rounded-full border-2 border-white bg-woad font-semibold text-[11px] text-white focus-visible:outline-2 focus-visible:outline-weld"
             style={{ left: `${pin.x / 10}%`, top: `${pin.y / 10}%` }}
             aria-label={`Pin ${index + 1}${pin.words ? `, ${pin.words}` : ""}: arrows move it`}
             title="Drag it, or move it with arrows"

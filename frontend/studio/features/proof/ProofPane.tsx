@@ -11,13 +11,13 @@ import { Arrange } from "../layouts/Arrange";
 import { type Device, DeviceFrame, WIDTHS } from "./DeviceFrame";
 import { Examples } from "./Examples";
 import { ProofTitle } from "./ProofTitle";
-import { NotShown, WhyPanel } from "./Why";
+import { NotShown, WhyListed, WhyPanel } from "./Why";
 
 /** The address's word for the listing a product stands on; all else it has there is the code of a surface. */
 const LISTING = "listing";
 
 /** Where a listing is proved that is not that of the product's type, and whether it is what is shown at first. */
-export type ListingProof = { proof: string; first?: boolean };
+export type ListingProof = { proof: string; noun: string; key: string; first?: boolean };
 
 /** The draft of a product on any surface, or a listing, scaled to the pane; beside it what is live, and below it what does
  * not show and why. */
@@ -50,6 +50,7 @@ export function ProofPane(props: {
   if (props.product === null)
     return <Empty title="No product to prove with">A product that has this shows here as shoppers would see it.</Empty>;
   const drafts = kind === LISTING ? listingOf(props.listing, type) : `/proof/surface/${kind}/${props.product}`;
+  const listed = props.listing ?? (type ? { noun: "product_type", key: type } : null);
   const lives = kind === LISTING ? null : `/proof/live/${kind}/${props.product}`;
   const both = live === "1" && lives !== null;
   if (!kind) return null;
@@ -57,7 +58,7 @@ export function ProofPane(props: {
     <section className="@container flex min-h-0 flex-1 flex-col bg-[#e7eaf0]" aria-label="Proof">
       <header className="flex flex-none flex-wrap items-center gap-2 px-3 py-2">
         <ProofTitle product={props.product} onPick={props.onPick} />
-        <span className="close ml-auto flex flex-none flex-wrap gap-1.5">
+        <span className="close ml-auto flex flex-wrap gap-1.5">
           <ProofOf surfaces={surfaces} value={kind} onChoose={(code) => setKind(code === usual ? null : code)} />
           <Segments<Device>
             label="Width"
@@ -102,9 +103,11 @@ export function ProofPane(props: {
           </Side>
         )}
       </div>
-      {why ? (
+      {kind === LISTING && listed && !why ? (
+        <WhyListed product={props.product} noun={listed.noun} thing={listed.key} />
+      ) : why ? (
         <WhyPanel
-          product={props.product}
+          about={{ product: props.product }}
           field={why}
           surface={surface}
           onSurface={setOn}
@@ -122,7 +125,7 @@ function listingOf(listing: ListingProof | undefined, type: string | undefined):
 }
 
 /** What is pressed in the page is asked about. */
-function usePicks(onPick: (field: string) => void) {
+export function usePicks(onPick: (field: string) => void) {
   const pick = useRef(onPick);
   pick.current = onPick;
   useEffect(() => {

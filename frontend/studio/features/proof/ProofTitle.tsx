@@ -17,7 +17,7 @@ export function ProofTitle({ product, onPick }: { product: number; onPick?: (pro
       </h2>
     );
   return (
-    <h2 className="flex min-w-0 flex-1 items-center gap-2 font-bold">
+    <h2 className="flex min-w-[150px] flex-1 items-center gap-2 font-bold">
       <span className="hidden @[470px]:inline">Proof</span>
       <Popover
         label="Prove another product"

@@ -7,6 +7,8 @@ import { NotShown, WhyPanel } from "./Why";
 const step = (name: string, ok: boolean | null, text: string, mend: object | null = null) => ({ name, ok, text, mend });
 const FAILED = {
   shows: false,
+  title: "Estuary Easel",
+  deciders: [],
   field_name: "Wood",
   steps: [
     step("visible", true, "The product is in the shop"),
@@ -20,12 +22,22 @@ const FAILED = {
   ],
 };
 
+const LISTED = {
+  shows: true,
+  field_name: "Easels",
+  title: "Jetty easel",
+  deciders: [],
+  steps: [step("visible", true, "The product is in the shop"), step("belongs", true, "It is an easel")],
+};
+
 describe("why", () => {
   const panel = (answer: object) => {
     serve({ "GET /api/why": answer, "GET /api/meta": META });
     const surface = vi.fn();
     const close = vi.fn();
-    show(<WhyPanel product={4} field="ss_wood" surface="listing_card" onSurface={surface} onClose={close} />);
+    show(
+      <WhyPanel about={{ product: 4 }} field="ss_wood" surface="listing_card" onSurface={surface} onClose={close} />,
+    );
     return { surface, close };
   };
 
@@ -38,6 +50,31 @@ describe("why", () => {
     expect(rows[3]?.textContent).toContain("Not asked: ");
     const mend = screen.getByRole("link", { name: "Show it there" });
     expect(mend.getAttribute("href")).toBe("/present/weave?field=ss_wood&cell=listing_card");
+  });
+
+  it("tells what else decides, and what of it is overridden", async () => {
+    const deciders = [
+      {
+        noun: "display_setting",
+        key: "type:paint/ss_wood/listing_card",
+        name: "Paint",
+        says: "now shown",
+        holds: true,
+      },
+      { noun: "block", key: "card/facts", name: "facts", says: "takes the field", holds: true },
+      {
+        noun: "display_setting",
+        key: "shop/*/*",
+        name: "the shop",
+        says: "label above, but Paint says otherwise",
+        holds: false,
+      },
+    ];
+    panel({ ...FAILED, deciders });
+    fireEvent.click(await screen.findByText("What else decides about this? (3)"));
+    expect(screen.getByRole("link", { name: "facts" }).getAttribute("href")).toBe("/present/layouts/card?block=facts");
+    const rows = screen.getAllByRole("listitem").slice(-3);
+    expect(rows.map((row) => row.dataset.holds)).toEqual(["true", "true", "false"]);
   });
 
   it("of what shows says so", async () => {
@@ -101,6 +138,7 @@ describe("the proof", () => {
     "GET /api/missing": { missing: [] },
     "GET /api/meta": META,
     "GET /api/why": FAILED,
+    "GET /api/why/listing": LISTED,
     "GET /api/find": { hits: [{ noun: "product", key: "9", name: "Groyne easel", note: "GRY" }] },
   };
 
@@ -122,7 +160,29 @@ describe("the proof", () => {
     show(<ProofPane product={4} />);
     fireEvent.change(await screen.findByLabelText("What is proved"), { target: { value: "listing" } });
     await waitFor(() => expect(screen.getByTitle(/The page/).getAttribute("src")).toBe("/proof/type/easels"));
-    expect(await screen.findByText("Not on this card")).toBeTruthy();
+    expect(await screen.findByText("Why “Jetty easel” stands on Easels")).toBeTruthy();
+    expect(screen.getByText(/It is an easel/)).toBeTruthy();
+  });
+
+  it("says by which rule a product is not on a listing, and where to mend it", async () => {
+    const off = [
+      step("belongs", false, "It was kept out by hand", {
+        text: "Open the collection",
+        noun: "collection",
+        key: "box",
+      }),
+    ];
+    serve({ ...answers, "GET /api/why/listing": { ...LISTED, shows: false, field_name: "A box", steps: off } });
+    show(
+      <ProofPane
+        product={4}
+        listing={{ proof: "/proof/collection/box", noun: "collection", key: "box", first: true }}
+      />,
+    );
+    expect(await screen.findByText("Why is “Jetty easel” not on A box?")).toBeTruthy();
+    expect(screen.getByRole("link", { name: "Open the collection" }).getAttribute("href")).toBe(
+      "/compose/collections/box",
+    );
   });
 
   it("is of any surface, with what is live beside it on wish", async () => {

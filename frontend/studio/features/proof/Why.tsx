@@ -2,23 +2,22 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
-import { ask } from "../../api/queries";
+import { type About, ask } from "../../api/queries";
 import { placeOf } from "../../app/nouns";
 import { useSurfaces } from "../../app/surfaces";
 
-/** The chain for one field: each step passed or failed, the first failure with the place to mend it. */
+/** The chain for one field: each step passed or failed, the first failure with the place to mend it; and what else decides. */
 export function WhyPanel(props: {
-  product: number;
+  about: About;
   field: string;
   surface: string;
   onSurface: (code: string) => void;
   onClose: () => void;
 }) {
-  const found = useQuery(ask.why(props.product, props.field, props.surface)).data;
-  const surfaces = useSurfaces();
+  const found = useQuery(ask.why(props.about, props.field, props.surface)).data;
+  const surfaces = useSurfaces("record" in props.about ? "record_type:" : "");
   if (!found) return <div className="min-h-[120px] flex-none border-t-2 border-weld bg-sheet" />;
   const where = surfaces.find((surface) => surface.code === props.surface)?.name ?? "";
-  const failed = found.steps.findIndex((step) => step.ok === false);
   return (
     <section className="scroll max-h-[50%] flex-none border-t-2 border-weld bg-sheet px-[14px] py-2.5" aria-label="Why">
       <header className="flex items-start gap-2">
@@ -31,9 +30,9 @@ export function WhyPanel(props: {
           close <kbd>Esc</kbd>
         </button>
       </header>
-      <div className="mt-1.5">
+      {surfaces.length > 1 && (
         <select
-          className="input !w-auto"
+          className="input mt-1.5 !w-auto"
           aria-label="Surface"
           value={props.surface}
           onChange={(event) => props.onSurface(event.target.value)}
@@ -44,12 +43,62 @@ export function WhyPanel(props: {
             </option>
           ))}
         </select>
-      </div>
-      <ol className="mt-2 grid gap-1">
-        {found.steps.map((step, index) => (
-          <StepLine key={step.name} step={step} first={index === failed} after={failed >= 0 && index > failed} />
+      )}
+      <Steps steps={found.steps} />
+      <Deciders all={found.deciders} />
+    </section>
+  );
+}
+
+/** The steps of a chain, in order. */
+export function Steps({ steps }: { steps: readonly Schemas["StepOut"][] }) {
+  const failed = steps.findIndex((step) => step.ok === false);
+  return (
+    <ol className="mt-2 grid gap-1">
+      {steps.map((step, index) => (
+        <StepLine key={step.name} step={step} first={index === failed} after={failed >= 0 && index > failed} />
+      ))}
+    </ol>
+  );
+}
+
+/** All that has a say, each a way to where it says so; what is overridden is struck through. */
+function Deciders({ all }: { all: readonly Schemas["DeciderOut"][] }) {
+  if (all.length === 0) return null;
+  return (
+    <details className="mt-2.5">
+      <summary className="cursor-pointer font-semibold text-ink-2">
+        What else decides about this? ({all.length})
+      </summary>
+      <ul className="mt-1 grid gap-0.5">
+        {all.map(({ noun, key, name, says, holds }) => (
+          <li key={`${noun} ${key} ${says}`} data-holds={holds} className={holds ? "" : "text-ink-3"}>
+            <Link className="link" to={placeOf(noun, key)}>
+              {name}
+            </Link>{" "}
+            <span className={holds ? "text-ink-2" : ""}>{says}</span>
+          </li>
         ))}
-      </ol>
+      </ul>
+    </details>
+  );
+}
+
+/** Whether a product stands on a listing, and by which rule. */
+export function WhyListed({ product, noun, thing }: { product: number; noun: string; thing: string }) {
+  const found = useQuery(ask.whyListing(product, noun, thing)).data;
+  if (!found) return <div className="min-h-[64px] flex-none border-t-2 border-weld bg-sheet" />;
+  return (
+    <section
+      className="scroll max-h-[40%] flex-none border-t-2 border-weld bg-sheet px-[14px] py-2.5"
+      aria-label="Why on this listing"
+    >
+      <h3>
+        {found.shows
+          ? `Why “${found.title}” stands on ${found.field_name}`
+          : `Why is “${found.title}” not on ${found.field_name}?`}
+      </h3>
+      <Steps steps={found.steps} />
     </section>
   );
 }

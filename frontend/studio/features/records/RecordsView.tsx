@@ -102,7 +102,11 @@ function Records({ types }: { types: Things["record_type"][] }) {
               <ExampleProof
                 noun="record"
                 thing={here.thing.key}
-                listing={here.page ? { proof: `/proof/record/${here.thing.key}`, first: true } : undefined}
+                listing={
+                  here.page
+                    ? { proof: `/proof/record/${here.thing.key}`, noun: "record", key: here.thing.key, first: true }
+                    : undefined
+                }
               />
             }
           />

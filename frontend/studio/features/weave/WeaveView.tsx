@@ -11,9 +11,12 @@ import { Selvedge } from "../../ui/Selvedge";
 import { PaneHead, Split } from "../../ui/Split";
 import { useReveal } from "../../ui/useReveal";
 import { ProofPane } from "../proof/ProofPane";
+import { RecordProof } from "../proof/RecordProof";
 import { ScopeOptions } from "../scopes/ScopeOptions";
 import { CopyFrom } from "./CopyFrom";
 import { WeaveSheet } from "./WeaveSheet";
+
+const OF_RECORDS = "record_type:";
 
 export default function WeaveView() {
   const [scopeText, setScope] = useAddress("scope");
@@ -103,7 +106,9 @@ export default function WeaveView() {
           start: "40",
           folds: "Proof",
           className: "pane",
-          children: (
+          children: scope.startsWith(OF_RECORDS) ? (
+            <RecordProof type={scope.slice(OF_RECORDS.length)} field={field ?? undefined} />
+          ) : (
             <ProofPane product={product} field={field ?? undefined} onPick={(number) => setPicked(String(number))} />
           ),
         },

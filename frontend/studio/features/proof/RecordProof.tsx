@@ -1,0 +1,50 @@
+import { useQuery } from "@tanstack/react-query";
+import { ask } from "../../api/queries";
+import { useAddress } from "../../ui/address";
+import { Empty, Segments } from "../../ui/basics";
+import { type Device, DeviceFrame, WIDTHS } from "./DeviceFrame";
+import { usePicks } from "./ProofPane";
+import { WhyPanel } from "./Why";
+
+/** The page of a record of a type from the draft, and why a field is on it or is not. */
+export function RecordProof({ type, field }: { type: string; field?: string }) {
+  const example = useQuery(ask.example("record_type", type)).data;
+  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  const [device, setDevice] = useAddress("device");
+  const [why, setWhy] = useAddress("why");
+  const chosen: Device = device !== null && device in WIDTHS ? (device as Device) : "phone";
+  usePicks(setWhy);
+  if (!example) return null;
+  if (!example.record) return <Empty title="No record to prove with">Make one in Fill, and its page shows here.</Empty>;
+  const surface = surfaces.find(({ subject }) => subject === "record")?.code ?? "";
+  const asked = why ?? field;
+  return (
+    <section className="@container flex min-h-0 flex-1 flex-col bg-[#e7eaf0]" aria-label="Proof">
+      <header className="flex flex-none flex-wrap items-center gap-2 px-3 py-2">
+        <b className="truncate">{example.title}</b>
+        <span className="close ml-auto">
+          <Segments<Device>
+            label="Width"
+            value={chosen}
+            choices={[
+              ["phone", "Phone"],
+              ["tablet", "Tablet"],
+              ["desktop", "Desktop"],
+            ]}
+            onChoose={(next) => setDevice(next === "phone" ? null : next)}
+          />
+        </span>
+      </header>
+      <DeviceFrame src={`/proof/record/${example.record}`} title="The page of a record" width={WIDTHS[chosen]} />
+      {asked && (
+        <WhyPanel
+          about={{ record: example.record }}
+          field={asked}
+          surface={surface}
+          onSurface={() => {}}
+          onClose={() => setWhy(null)}
+        />
+      )}
+    </section>
+  );
+}
