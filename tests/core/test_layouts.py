@@ -43,6 +43,7 @@ CONDITIONS = st.sampled_from(
         {"field": "type", "op": "is", "value": "paint"},
     ]
 )
+PICTURE = {"file": "0" * 64, "alt": "A tube", "width": 900, "height": 600}
 BLOCKS = st.sampled_from(
     [
         {"kind": "columns"},
@@ -56,6 +57,12 @@ BLOCKS = st.sampled_from(
         {"kind": "stock"},
         {"kind": "share"},
         {"kind": "field", "takes": {"fields": ["opacity"]}},
+        {"kind": "related", "by": "type", "heading": "More"},
+        {"kind": "related", "by": "same", "same": ["pigment", "granul"], "heading": "Alike"},
+        {"kind": "related", "by": "named"},
+        {"kind": "pins", "picture": PICTURE, "pins": [{"x": 0, "y": 1000, "words": "Here", "link": ""}]},
+        {"kind": "pins", "heading": "Nothing to see"},
+        {"kind": "section", "heading": "With an icon", "icon_of": "pictures"},
         {"kind": "fields", "takes": {"sets": ["basics"]}, "heading": "Basics"},
         {"kind": "fields", "takes": {"fields": ["granul", "warn"]}, "hidden": True},
     ]

@@ -8,9 +8,11 @@ import pytest
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
+from young_fabric.core.nouns.base import state_of
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.plans import Plans
 from young_fabric.service import (
+    alike_layouts,
     changes,
     checks,
     definitions,
@@ -295,3 +297,83 @@ def test_words_with_values_in_them_and_other_blocks_are_made_nothing_of(work: Wo
         with pytest.raises(Refusal) as caught:
             typed_words.make_copy(work, "mine", block_id)
         assert caught.value.code == code
+
+
+def words_of(work: Work) -> dict[str, list[str]]:
+    """What every page says in blocks of words and of single texts, by title."""
+    found = {}
+    for row in products.search(work, products.Filters(), None).rows:
+        _, documents = proofs.documents(work, row.product.id)
+        said = [
+            "\n".join(filter(None, [block.content and block.content.plain, *[entry.text for entry in block.entries]]))
+            for block in documents[PAGE].blocks()
+            if block.heading == "Our word"
+        ]
+        found[row.product.title] = said
+    return found
+
+
+def lay_out_alike(work: Work) -> None:
+    for key, words in (
+        ("first", "Ground twice."),
+        ("second", "Pressed once."),
+        ("third", "Bound by hand."),
+        ("last", "Sawn."),
+    ):
+        made(work, key)
+        block = {"kind": "words", "heading": "Our word", "words": words}
+        layouts.edit(work, key, [{"op": "add", "block": block, "region": "main", "after": "details"}])
+    choose(work, Scope("type", "paint"), "first")
+    choose(work, Scope("type", "watercolour"), "second")
+    choose(work, Scope("collection", "first_box"), "third")
+    choose(work, Scope("product", str(product_of(work, "Estuary Easel"))), "last")
+
+
+def test_layouts_that_differ_only_in_words_are_made_one_and_a_field(work: Work) -> None:
+    lay_out_alike(work)
+    before = words_of(work)
+    assert {said for words in before.values() for said in words} == {
+        "Ground twice.", "Pressed once.", "Bound by hand.", "Sawn.",
+    }  # fmt: skip
+    found = alike_layouts.alike_to(work, "second")
+    assert found is not None
+    assert (set(found.layouts), len(found.differing)) == ({"first", "second", "third", "last"}, 1)
+    told = [check.text for check in checks.checks(work) if check.code == "alike_layouts"]
+    assert told == ["First, Last, Second, Third: the same but for words, they could be one layout and a field"]
+    alike_layouts.make_one(work, "second")
+    assert words_of(work) == before
+    defs = plans.draft(work.session)
+    assert {"first", "third", "last"} & defs.layouts.keys() == set()
+    assert alike_layouts.alike_to(work, "second") is None
+    changes.undo_last(work)
+    assert words_of(work) == before
+    assert {"first", "third", "last"} <= plans.draft(work.session).layouts.keys()
+
+
+def test_layouts_that_differ_in_more_or_hold_values_or_are_built_on_are_not_alike(work: Work) -> None:
+    lay_out_alike(work)
+    layouts.edit(work, "first", [{"op": "set", "id": "words", "props": {"background": "pale"}}])
+    layouts.edit(work, "third", [{"op": "set", "id": "words", "props": {"words": "Of {title}."}}])
+    made(work, "child", "last")
+    layouts.edit(work, "child", [{"op": "remove", "id": "numbers"}])
+    assert alike_layouts.alike_to(work, "second") is None
+    with pytest.raises(Refusal) as refused:
+        alike_layouts.make_one(work, "second")
+    assert refused.value.code == "not_found"
+    with pytest.raises(Refusal):
+        alike_layouts.alike_to(work, "nowhere")
+
+
+def test_swatches_that_can_hardly_be_seen_on_their_ground_are_found(work: Work) -> None:
+    definitions.display(work, Scope("shop"), "ss_wood", PAGE, {"colour_as": "swatch"}, None)
+    listed = stored.get(work.session, "value_list", plans.draft(work.session).fields["ss_wood"].options["list"])
+    assert listed is not None
+    pale = [{**value, "swatch": {"colours": ["#fefefe"]}} for value in state_of(listed.thing)["values"]]
+    definitions.change(work, "value_list", listed.thing.key, listed.version, {"values": pale})
+    found = [check for check in checks.checks(work) if check.code == "contrast"]
+    assert found
+    assert "of Wood: swatches without names, hardly seen in" in found[0].text
+    made(work, "dark", "easels")
+    layouts.edit(work, "dark", [{"op": "set", "id": "details", "props": {"background": "deep"}}])
+    choose(work, Scope("type", "easels"), "dark")
+    assert [check for check in checks.checks(work) if check.code == "contrast"] == []

@@ -63,6 +63,12 @@ export const ask = {
       queryKey: ["why", about, field, surface],
       queryFn: () => data(client.GET("/api/why", { params: { query: { ...about, field, surface } } })),
     }),
+  /** The layouts that are the same as one but for words. */
+  alikeLayouts: (key: string) =>
+    queryOptions({
+      queryKey: ["layout", key, "alike"],
+      queryFn: () => data(client.GET("/api/layouts/{key}/alike", { params: { path: { key } } })),
+    }),
   /** Why a block shows on a page with a layout. */
   whyBlock: (about: About, block: string, surface: string, layout: string) =>
     queryOptions({

@@ -954,6 +954,24 @@ export interface paths {
         patch: operations["layouts_things_change_layouts__key__patch"];
         trace?: never;
     };
+    "/api/layouts/{key}/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The layouts that are the same as one but for words. */
+        get: operations["layouts_layouts_alike_layouts__key__alike_get"];
+        put?: never;
+        /** Make one layout of it and those alike, and a field of each place of words that differ. */
+        post: operations["layouts_layouts_make_one_layouts__key__alike_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layouts/{key}/blocks/{block}/copy": {
         parameters: {
             query?: never;
@@ -2121,6 +2139,16 @@ export interface components {
             keys: string[];
         };
         /**
+         * AlikeLayoutsOut
+         * @description Layouts that are the same but for words; none when there is no other.
+         */
+        AlikeLayoutsOut: {
+            /** Differing */
+            differing: components["schemas"]["DifferingWordsOut"][];
+            /** Layouts */
+            layouts: string[];
+        };
+        /**
          * ArrangementIn
          * @description Whom an arrangement is for, and on which surface.
          */
@@ -2711,6 +2739,18 @@ export interface components {
             rows: components["schemas"]["DifferingOne"][];
             /** Whole */
             whole: boolean;
+        };
+        /**
+         * DifferingWordsOut
+         * @description A place where words differ, and what stands there by layout.
+         */
+        DifferingWordsOut: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
         };
         /**
          * Done
@@ -10494,6 +10534,140 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_layouts_alike_layouts__key__alike_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlikeLayoutsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_layouts_make_one_layouts__key__alike_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutViewOut"];
                 };
             };
             /** @description Unauthorized */

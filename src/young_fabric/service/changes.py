@@ -114,13 +114,21 @@ def undo_at_once(work: Work, change_id: int) -> TakenBack:
     group = uuid4().hex
     plans.refresh(work.session)
     before = plans.draft(work.session)
-    # Definitions first, so that values are put back under those they were right by.
     of_nouns = [change for change in together if change.noun in NOUNS]
-    for run in _runs([*of_nouns, *[change for change in together if change.noun not in NOUNS]]):
+    for run in _runs(_in_order(together)):
         UNDOERS.get(run[0].noun, _undo_definitions)(work, run, group)
     for change in of_nouns:
         writes.follow(work, before, plans.draft(work.session), change.noun, change.key, group)
     return TakenBack(found.name, found.noun, found.key, found.lines)
+
+
+def _in_order(together: Sequence[ChangeRow]) -> list[ChangeRow]:
+    """Changes of one stroke in the order they are taken back: definitions first, so that values are put back under those they
+    were right by; but what was made along with values goes when they have gone."""
+    others = [change for change in together if change.noun not in NOUNS]
+    fresh = [change for change in together if others and change.noun in NOUNS and _made_it(change)]
+    first = [change for change in together if change.noun in NOUNS and change not in fresh]
+    return [*first, *others, *fresh]
 
 
 def _made_it(change: ChangeRow) -> bool:

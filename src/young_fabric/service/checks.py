@@ -97,6 +97,8 @@ CHECKS: dict[str, CheckKind] = {
         CheckKind("empty_panels", layout_checks.empty_panels, ""),
         CheckKind("alone", layout_checks.alone, ""),
         CheckKind("unsaid", layout_checks.unsaid, ""),
+        CheckKind("contrast", layout_checks.contrast, ""),
+        CheckKind("alike_layouts", layout_checks.alike, ""),
         CheckKind("lost_steps", layout_checks.lost_steps, "Every layout fits what it builds on"),
     )
 }

@@ -4,19 +4,26 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from young_fabric.core.base.contrast import contrast as contrast_of
 from young_fabric.core.display.blocks import BLOCK_KINDS, PICTURES_AS
+from young_fabric.core.display.grounds import ground_of
 from young_fabric.core.display.layouts import Arrangement, Block
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.nouns import layouts
+from young_fabric.core.nouns.alike_layouts import alike_layouts
 from young_fabric.core.nouns.block_checks import tokens_of
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.layouts import arrange
+from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.pages.steps import block_name
 from young_fabric.service.findings import Check
 from young_fabric.service.survey import Looking
 from young_fabric.store.repos import fills
 
 LAYOUT = layouts.NOUN.code
 MOST_NAMED = 4
+FAINT = 1.25
+"""The contrast from which on a swatch is told from its ground."""
 
 
 def _named(defs: Definitions, keys: Iterable[str]) -> str:
@@ -42,6 +49,44 @@ def two_slots(looking: Looking) -> Iterable[Check]:
     for page, keys in sorted(looking.survey.doubled.items()):
         text = f"{_named(looking.defs, keys)}: more than once on {_on(looking.defs, page)}"
         yield Check("two_slots", "look", text, len(keys), (LAYOUT, page[1]))
+
+
+def contrast(looking: Looking) -> Iterable[Check]:
+    """Colours of lists that show without their names, on a ground they can hardly be told from."""
+    for (key, block_id), names in sorted(looking.survey.coloured.items()):
+        layout = looking.survey.layouts[key]
+        chain = next((*within, block) for block, within in layout.walk() if block.id == block_id)
+        for name in sorted(names):
+            faint = _faint(looking, name, ground_of(chain).colour)
+            if faint:
+                more = f" and {len(faint) - MOST_NAMED} more" if len(faint) > MOST_NAMED else ""
+                field = looking.defs.all_fields[name].name
+                where = f"in {block_name(chain[-1])} of {layout.name}"
+                text = f"{', '.join(faint[:MOST_NAMED])}{more} of {field}: swatches without names, hardly seen {where}"
+                yield Check("contrast", "look", text, len(faint), (LAYOUT, key))
+
+
+def _faint(looking: Looking, name: str, ground: str) -> list[str]:
+    """The values of a field's list whose colours all hardly differ from a ground."""
+    choices = looking.defs.spec(looking.defs.all_fields[name]).choices
+    values = choices.values if isinstance(choices, ValueList) else ()
+    return [
+        value.label
+        for value in values
+        if value.swatch.colours
+        and not value.swatch.picture
+        and all(contrast_of(colour, ground) < FAINT for colour in value.swatch.colours)
+    ]
+
+
+def alike(looking: Looking) -> Iterable[Check]:
+    """Layouts that are the same but for words."""
+    for found in alike_layouts(looking.defs.layouts, looking.defs.things[LAYOUT]):
+        names = ", ".join(looking.defs.layouts[key].name for key in found.layouts[:MOST_NAMED])
+        places = len(found.differing)
+        could = f"one layout and {'a field' if places == 1 else f'{places} fields'}" if places else "one layout"
+        text = f"{names}: the same but for words, they could be {could}" if places else f"{names}: the same throughout"
+        yield Check("alike_layouts", "look", text, len(found.layouts), (LAYOUT, found.layouts[0]))
 
 
 def labels_twice(looking: Looking) -> Iterable[Check]:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from young_fabric.core.display.blocks import BLOCK_KINDS
+from young_fabric.core.display.formats import COLOUR_ALONE, COLOUR_AS
 from young_fabric.core.display.layouts import Arrangement
 from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.definitions import Definitions, Group
@@ -30,6 +31,7 @@ class Survey:
     labels: dict[tuple[str, str], set[str]] = field(default_factory=lambda: defaultdict(set))
     words: dict[str, set[str]] = field(default_factory=lambda: defaultdict(set))
     layouts: dict[str, Arrangement] = field(default_factory=dict)
+    coloured: dict[tuple[str, str], set[str]] = field(default_factory=lambda: defaultdict(set))
 
 
 class Looking:
@@ -76,6 +78,9 @@ def _look(found: Survey, plan: Plan) -> None:
         failed = [step.name for step in entry.steps if not step.ok]
         if failed == ["slot"]:
             found.slotless[key].add(name)
+        for block in entry.blocks if entry.placed and not surface.data else ():
+            if entry.settings[COLOUR_AS.code].value == COLOUR_ALONE:
+                found.coloured[plan.layout.key, block].add(name)
         if entry.placed and len(entry.blocks) > 1:
             found.doubled[key].add(name)
         if entry.placed and entry.settings["label"].value != "hidden" and not surface.data:

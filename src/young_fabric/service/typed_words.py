@@ -32,7 +32,7 @@ def make_copy(work: Work, key: str, block_id: str) -> str:
     name, heading = _name_of(block), str(block.get(HEADING.code) or "")
     given = {"title": heading or name, "words": block[WORDS.code], "icon": str(block.get(ICON.code) or "")}
     copy = definitions.create(work, "shared_copy", name, given, group=group)
-    _put_instead(work, layout, block, {"kind": kind.becomes["as_copy"], COPY.code: copy.thing.key}, group)
+    put_instead(work, layout, block, {"kind": kind.becomes["as_copy"], COPY.code: copy.thing.key}, group)
     return layout.key
 
 
@@ -45,7 +45,7 @@ def make_field(work: Work, key: str, block_id: str) -> str:
         raise Refusal("edit", "Records have no field of their own for it", ("id",), "Make it shared copy")
     name = _name_of(block)
     given = {"kind": LongText.code, "default": block[WORDS.code], "label": str(block.get(HEADING.code) or name)}
-    types = _types_with(work, layout)
+    types = types_with(work, layout)
     field = definitions.create(work, "field", name, given, group=group).thing.key
     for type_key in types:
         current = writes.need_current(work, product_types.NOUN.code, type_key)
@@ -56,7 +56,7 @@ def make_field(work: Work, key: str, block_id: str) -> str:
         if code == layout.surface:
             here["label"] = "hidden"
         definitions.display(work, SHOP, field, code, here, None, group)
-    _put_instead(work, layout, block, {"kind": kind.becomes["as_field"], "takes": {"fields": [field]}}, group)
+    put_instead(work, layout, block, {"kind": kind.becomes["as_field"], "takes": {"fields": [field]}}, group)
     return layout.key
 
 
@@ -82,7 +82,7 @@ def _name_of(block: Json) -> str:
     return said[:LONGEST_NAME].strip()
 
 
-def _types_with(work: Work, layout: Layout) -> list[str]:
+def types_with(work: Work, layout: Layout) -> list[str]:
     """The topmost types whose products have the layout, or one that builds on it, in force."""
     made = plans.draft_plans(work.session)
     shown = {
@@ -94,7 +94,7 @@ def _types_with(work: Work, layout: Layout) -> list[str]:
     return sorted(covered)
 
 
-def _put_instead(work: Work, layout: Layout, block: Json, given: Mapping[str, Any], group: str) -> None:
+def put_instead(work: Work, layout: Layout, block: Json, given: Mapping[str, Any], group: str) -> None:
     """Another block in a block's place, which says of itself what that said."""
     kept = {member.code: block[member.code] for member in KEPT if member.code in block}
     defs = plans.draft(work.session)

@@ -8,6 +8,7 @@ import { LastChanged } from "../history/LastChanged";
 import { RemoveThing } from "../RemoveThing";
 import { ScopeOptions } from "../scopes/ScopeOptions";
 import { usePutCell } from "../weave/usePut";
+import { Alike } from "./Alike";
 import { type Edit, nameOf, type View } from "./tree";
 
 type Props = {
@@ -36,6 +37,7 @@ export function LayoutUse({ view, can, layouts, row, onEdit }: Props) {
       <p className="mt-1">
         In force for <b>{counted(view.shown, "product")}</b>.
       </p>
+      {!view.built_in && <Alike layout={view.key} can={can} name={name} />}
       {view.lost.length > 0 && (
         <>
           <h3 className="mt-4 text-madder">Lost since its base changed</h3>

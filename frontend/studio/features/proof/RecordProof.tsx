@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../api/queries";
+import { PRODUCT } from "../../app/nouns";
 import { useAddress } from "../../ui/address";
 import { Empty, Segments } from "../../ui/basics";
 import { type Device, DeviceFrame, WIDTHS } from "./DeviceFrame";
@@ -16,7 +17,7 @@ export function RecordProof({ type, field }: { type: string; field?: string }) {
   usePicks(setWhy);
   if (!example) return null;
   if (!example.record) return <Empty title="No record to prove with">Make one in Fill, and its page shows here.</Empty>;
-  const surface = surfaces.find(({ subject }) => subject === "record")?.code ?? "";
+  const surface = surfaces.find(({ subject }) => subject !== PRODUCT)?.code ?? "";
   const asked = why ?? field;
   return (
     <section className="@container flex min-h-0 flex-1 flex-col bg-[#e7eaf0]" aria-label="Proof">

@@ -83,6 +83,8 @@ def _headings_of(field: FieldSaid) -> tuple[Choice, ...]:
     return (Choice("", "the first column"), *_columns_of(field))
 
 
+COLOUR_ALONE = "swatch"
+COLOUR_AS = _chosen("colour_as", "Colour as", ("both", "swatch and name"), (COLOUR_ALONE, "swatch"), ("name", "name"))
 FORMATS: tuple[Property, ...] = (
     Property(
         "unit",
@@ -147,7 +149,7 @@ FORMATS: tuple[Property, ...] = (
         ("tall", "3 to 4"),
         ("film", "16 to 9"),
     ),
-    _chosen("colour_as", "Colour as", ("both", "swatch and name"), ("swatch", "swatch"), ("name", "name")),
+    COLOUR_AS,
     _chosen("rating_as", "Rating as", ("stars", "stars"), ("number", "a number")),
     _chosen(
         "rows_as",

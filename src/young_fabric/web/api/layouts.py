@@ -9,7 +9,7 @@ from flask import Response
 
 from young_fabric.core.display.cascade import read_scope
 from young_fabric.core.nouns import layouts as noun
-from young_fabric.service import layouts, plans, typed_words
+from young_fabric.service import alike_layouts, layouts, plans, typed_words
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.arrangements import own_arrangement
 from young_fabric.web.api import answers, reply
@@ -48,6 +48,25 @@ def _view(view: layouts.LayoutView) -> dict[str, Any]:
     names = ("key", "name", "surface", "base", "version", "built_in", "taken_away", "lost", "uses", "builders", "shown")
     regions = [{"id": name, "blocks": blocks} for name, blocks in view.regions]
     return {**{name: getattr(view, name) for name in names}, "regions": regions}
+
+
+@api.get("/layouts/<key>/alike", responses=answers(s.AlikeLayoutsOut))
+@allow(Right.LOOK)
+def layouts_alike(path: KeyPath) -> Response:
+    """The layouts that are the same as one but for words."""
+    with work() as unit:
+        found = alike_layouts.alike_to(unit, path.key)
+        layouts_of, places = (found.layouts, found.differing) if found is not None else ((), ())
+        return reply(s.AlikeLayoutsOut, {"layouts": layouts_of, "differing": [place._asdict() for place in places]})
+
+
+@api.post("/layouts/<key>/alike", responses=answers(s.LayoutViewOut))
+@allow(Right.EDIT)
+def layouts_make_one(path: KeyPath) -> Response:
+    """Make one layout of it and those alike, and a field of each place of words that differ."""
+    with work() as unit:
+        kept = alike_layouts.make_one(unit, path.key)
+        return reply(s.LayoutViewOut, _view(layouts.layout_view(unit, kept)))
 
 
 @api.post("/arrangements", responses=answers(s.ArrangementOut))

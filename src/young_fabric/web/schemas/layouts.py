@@ -71,6 +71,20 @@ class BlockPath(KeyPath):
     block: Key
 
 
+class DifferingWordsOut(Out):
+    """A place where words differ, and what stands there by layout."""
+
+    name: str
+    words: dict[str, str]
+
+
+class AlikeLayoutsOut(Out):
+    """Layouts that are the same but for words; none when there is no other."""
+
+    layouts: list[str]
+    differing: list[DifferingWordsOut]
+
+
 class ArrangementIn(In):
     """Whom an arrangement is for, and on which surface."""
 

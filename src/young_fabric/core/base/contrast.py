@@ -1,0 +1,22 @@
+"""Contrast of colours, by the Web Content Accessibility Guidelines 2.2."""
+
+from __future__ import annotations
+
+READABLE = 4.5
+"""The least contrast of text with its ground (success criterion 1.4.3)."""
+
+
+def luminance(colour: str) -> float:
+    """The relative luminance of a colour `#rrggbb`, from 0 (black) to 1 (white)."""
+    red, green, blue = (int(colour[start : start + 2], 16) / 255 for start in (1, 3, 5))
+    return 0.2126 * _linear(red) + 0.7152 * _linear(green) + 0.0722 * _linear(blue)
+
+
+def _linear(channel: float) -> float:
+    return channel / 12.92 if channel <= 0.04045 else float(((channel + 0.055) / 1.055) ** 2.4)
+
+
+def contrast(one: str, other: str) -> float:
+    """The contrast ratio of two colours `#rrggbb`, from 1 to 21."""
+    lighter, darker = sorted((luminance(one), luminance(other)), reverse=True)
+    return (lighter + 0.05) / (darker + 0.05)
