@@ -193,3 +193,40 @@ def test_a_condition_typed_in_a_cell_is_read_and_decides_what_shows(rosa: Api) -
     assert False in shows
     wrong = {**body, "set": {"condition": {"field": "ss_gone", "op": "filled"}}}
     assert rosa.send("PATCH", "/api/display_settings", wrong).get_json()["code"] == "unknown_field"
+
+
+def test_pages_of_records_are_byte_for_byte_what_is_live_once_they_are_released(rosa: Api, work: Work) -> None:
+    made = rosa.send(
+        "POST", "/api/layouts", {"name": "Makers", "surface": "record_page", "base": "of_record"}
+    ).get_json()["thing"]["key"]
+    block = {"kind": "words", "words": "{title} works in {ss_maker_place}.", "heading": "In short"}
+    rosa.send(
+        "POST",
+        f"/api/layouts/{made}/edits",
+        {"edits": [{"op": "add", "block": block, "region": "main", "after": "title"}]},
+    )
+    before = html(rosa, "/proof/record/driftline_bindery")
+    assert "In short" not in before
+    assert "In short" in html(rosa, f"/proof/record/driftline_bindery?layout={made}")
+    chosen = {"scope": "record_type:maker", "field": "*", "surface": "record_page", "set": {"layout": made}}
+    rosa.send("PATCH", "/api/display_settings", {**chosen, "version": None})
+    draft = html(rosa, "/proof/record/driftline_bindery")
+    assert "Driftline Bindery works in Port Callan." in draft
+    assert plain(draft) != plain(html(rosa, "/proof/live/record/driftline_bindery"))
+    pending = rosa.get("/api/pending")
+    assert pending["surfaces"]["record_page"] == len(rosa.get("/api/records?type=maker")["rows"])
+    release.release(work, "makers")
+    assert plain(draft) == plain(html(rosa, "/proof/live/record/driftline_bindery"))
+    assert plain(draft) == plain(html(rosa, "/shop/c/driftline-bindery"))
+    assert rosa.client.get("/proof/record/nobody").status_code == 404
+    assert "Not live yet" in html(rosa, "/proof/live/record/nobody")
+
+
+def test_others_stand_beside_a_product_and_never_the_product_itself(rosa: Api, stranger: Api) -> None:
+    page = html(stranger, "/shop/p/estuary-easel")
+    number = rosa.get("/api/products?q=Estuary+Easel")["rows"][0]["id"]
+    shown = re.findall(r'<article class="card[^"]*" data-product="(\d+)"', page)
+    assert 0 < len(shown) <= 4
+    assert str(number) not in shown
+    assert "More to look at" in page
+    assert html(rosa, f"/proof/product/{number}").count('<article class="card') == len(shown)
