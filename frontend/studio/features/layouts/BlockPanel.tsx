@@ -71,6 +71,7 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
                   id={control}
                   member={member}
                   block={block}
+                  subject={surface?.subject ?? PRODUCT}
                   kind={kind}
                   value={block[member.code]}
                   onPut={(value) => put(member.code, value)}

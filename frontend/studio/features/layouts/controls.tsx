@@ -17,6 +17,8 @@ export type MemberProps = {
   id: string;
   member: Member;
   block: Json;
+  /** Whose pages the layout is of: products or records. */
+  subject: string;
   kind: Kind;
   value: unknown;
   /** Says it otherwise; null takes it back to what is usual. */
@@ -113,13 +115,14 @@ function Icon({ member, value, onPut }: MemberProps) {
 type Takes = { fields?: string[]; sets?: string[]; sections?: [string, string][]; rest?: boolean };
 
 /** What a slot shows: fields by name, whole sets, or all that no other place has. */
-function TakesControl({ kind, value, onPut }: MemberProps) {
+function TakesControl({ kind, value, subject, onPut }: MemberProps) {
   const fields = useQuery(ask.things("field")).data ?? [];
   const sets = useQuery(ask.things("field_set")).data ?? [];
   const takes = (value ?? {}) as Takes;
   const named = takes.fields ?? [];
   const whole = takes.sets ?? [];
-  const fits = fields.filter(({ thing }) => kind.kinds.length === 0 || kind.kinds.includes(thing.kind));
+  const here = fields.filter(({ own, thing }) => !own || thing.subject === subject);
+  const fits = here.filter(({ thing }) => kind.kinds.length === 0 || kind.kinds.includes(thing.kind));
   const nameOf = (key: string) => fields.find(({ thing }) => thing.key === key)?.thing.name ?? key;
   const put = (changes: Takes) => onPut({ ...takes, ...changes });
   return (

@@ -3,10 +3,11 @@ import { ask } from "../../api/queries";
 import { Picker } from "../FieldPicker";
 import { Chip, type MemberProps } from "./controls";
 
-/** The shop's fields of products that a member can name. */
-function useFields({ member }: MemberProps) {
+/** The shop's fields that a member can name. */
+function useFields({ member, subject }: MemberProps) {
   const fields = useQuery(ask.things("field")).data ?? [];
   return fields
+    .filter(({ own, thing }) => !own || thing.subject === subject)
     .filter(({ own, thing }) => (own || !member.own_fields) && thing.audience !== "staff")
     .filter(({ thing }) => member.kinds.length === 0 || member.kinds.includes(thing.kind))
     .map(({ thing }) => ({ key: thing.key, name: thing.name }));

@@ -92,11 +92,12 @@ function outOf(lines: Line[], line: Line, by: -1 | 1): Edit | null {
   return { op: "move", id: line.id, region: holder.region, after: by === 1 ? holder.id : holder.after };
 }
 
-/** The edit that puts a new block of a kind behind another, or first where none is chosen. */
+/** The edit that puts a new block of a kind behind another, or last where none is chosen. */
 export function addAfter(view: View, chosen: string | null, kind: string): Edit {
   const line = linesOf(view).find(({ id }) => id === chosen);
   const region = line?.region ?? view.regions[0]?.id ?? "main";
-  return { op: "add", block: { kind }, region, after: line?.id ?? null };
+  const last = view.regions.find(({ id }) => id === region)?.blocks.at(-1);
+  return { op: "add", block: { kind }, region, after: line?.id ?? (last ? idOf(last) : null) };
 }
 
 /** The blocks of one view that another does not have. */

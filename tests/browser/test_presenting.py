@@ -1,0 +1,193 @@
+"""Presenting from an empty layout on: pictures with pins, words made a field, and from why something is missing to its showing."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PIL import Image
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import Select
+
+from tests.browser.studio import Studio
+from tests.browser.test_layouts import add, in_page, opened, order, saw, working
+from young_fabric.core.display.cascade import read_scope
+from young_fabric.service import definitions, layouts, products, release
+from young_fabric.service.actors import Work
+from young_fabric.store.repos import definitions as stored
+
+pytestmark = pytest.mark.browser
+PIN = ".board .pin"
+
+
+def number_of(work: Work, words: str) -> int:
+    return products.search(work, products.Filters(words=words), None).rows[0].product.id
+
+
+def press_on(studio: Studio, element: WebElement, across: float, down: float) -> None:
+    """Press at a part of the way across an element, and down it."""
+    box = element.rect
+    ActionChains(studio.driver).move_to_element_with_offset(
+        element, round((across - 0.5) * box["width"]), round((down - 0.5) * box["height"])
+    ).click().perform()
+
+
+def pins(studio: Studio) -> list[list[int]]:
+    """Where pins stand on the page that is arranged, in percent of its picture, as they are written."""
+    styles = "return [...page.querySelectorAll('.board .pin')].map(pin => [parseFloat(pin.style.left), parseFloat(pin.style.top)])"
+    return [[round(side) for side in place] for place in in_page(studio, styles)]
+
+
+def near(studio: Studio, *places: tuple[int, int]) -> bool:
+    """Whether pins stand about there."""
+    found = pins(studio)
+    return len(found) == len(places) and all(
+        abs(side - wanted) <= 2
+        for place, there in zip(found, places, strict=True)
+        for side, wanted in zip(place, there, strict=True)
+    )
+
+
+def choose(work: Work, scope: str, layout: str) -> None:
+    found = stored.get(work.session, "display_setting", f"{scope}/*/product_page")
+    version = found.version if found else None
+    definitions.display(work, read_scope(scope), "*", "product_page", {"layout": layout}, version)
+
+
+def test_an_empty_layout_becomes_a_page_with_a_picture_and_pins(studio: Studio, tmp_path: Path) -> None:
+    picture = tmp_path / "bench.png"
+    Image.new("RGB", (800, 400), "#c9b38c").save(picture)
+    studio.sign_in()
+    studio.open("/studio/present/layouts")
+    studio.press("New layout")
+    studio.type("Name of the layout", "Parts of things", "")
+    Select(studio.css("[data-floating] select")).select_by_visible_text("nothing, an empty product page")
+    studio.press("Make it")
+    studio.text("Nothing stands here yet")
+    studio.press("Add a block")
+    add(studio, "title")
+    opened(studio, "parts_of_things")
+    studio.press("Add a block")
+    add(studio, "picture with pins")
+    studio.text("Choose the picture first")
+    studio.driver.find_element(By.CSS_SELECTOR, "input[type=file]").send_keys(str(picture))
+    studio.type("Words for the picture", "A bench, seen from above")
+    board = studio.css("fieldset .cursor-crosshair img, .cursor-crosshair img")
+    # Placed by a press, dragged, moved by keys, and by a button alone.
+    press_on(studio, board, 0.25, 0.5)
+    studio.type("Words of pin 1", "The vice")
+    saw(studio, lambda: near(studio, (25, 50)), "a pin where the press was")
+    first = studio.css("[aria-label^='Pin 1']")
+    width = board.rect["width"]
+    ActionChains(studio.driver).drag_and_drop_by_offset(first, round(width / 4), 0).perform()
+    saw(studio, lambda: near(studio, (50, 50)), "dragged to the middle")
+    studio.driver.execute_script("arguments[0].focus()", studio.css("[aria-label^='Pin 1']"))
+    [[across, down]] = pins(studio)
+    for key in (Keys.ARROW_RIGHT, Keys.ARROW_RIGHT, Keys.ARROW_UP):
+        studio.keys(key)
+    saw(studio, lambda: pins(studio) == [[across + 2, down - 1]], "moved by keys")
+    studio.press("Add a pin")
+    studio.type("Words of pin 2", "Care of the bench")
+    studio.type("Link of pin 2", "javascript:alert(1)")
+    studio.text("is not an address that can be linked to")
+    studio.type("Link of pin 2", "/shop/c/easels")
+    saw(studio, lambda: pins(studio) == [[across + 2, down - 1], [50, 50]], "two pins")
+    assert studio.axe() == []
+    studio.press("Use")
+    Select(studio.field("Choose it for")).select_by_visible_text("Sketchbooks")
+    studio.saved()
+    with working(studio) as work:
+        release.release(work, "pins")
+    studio.open("/shop/c/sketchbooks")
+    studio.css(".card h2 a, .card a[href*='/shop/p/']").click()
+    studio.css(PIN)
+    assert [item.text for item in studio.driver.find_elements(By.CSS_SELECTOR, "ol.pins li")] == [
+        "The vice",
+        "Care of the bench",
+    ]
+    assert studio.css("ol.pins a").get_attribute("href").endswith("/shop/c/easels")
+    ActionChains(studio.driver).move_to_element(studio.css(f"{PIN}[data-pin='2']")).perform()
+    assert studio.css("ol.pins li.lit").text == "Care of the bench"
+    assert studio.axe() == []
+
+
+def test_typed_words_are_made_a_field_that_a_product_can_say_otherwise(studio: Studio) -> None:
+    with working(studio) as work:
+        definitions.create(work, "layout", "Spoken", {"key": "spoken", "base": "page"})
+        block = {"kind": "words", "id": "said", "heading": "From the bench", "words": "Checked by two of us."}
+        layouts.edit(work, "spoken", [{"op": "add", "block": block, "region": "main", "after": "details"}])
+        choose(work, "type:easels", "spoken")
+        easel = number_of(work, "Estuary Easel")
+    studio.sign_in()
+    studio.open(f"/studio/present/layouts/spoken?block=said&product={easel}")
+    opened(studio, "spoken")
+    studio.text("The words typed here are the same on 4 pages")
+    studio.text("It shows on this page")
+    studio.press("Make this a field")
+    saw(studio, lambda: "said" not in order(studio, "main"), "the words are no block any more")
+    saw(
+        studio,
+        lambda: "Checked by two of us." in in_page(studio, "return page.body.innerText"),
+        "the page says the same",
+    )
+    studio.open(f"/studio/fill/products/{easel}?field=ss_from_the_bench")
+    studio.type("From the bench", "Checked by Marsh alone.")
+    studio.saved()
+    studio.proof_says("Checked by Marsh alone.")
+    studio.open(f"/studio/present/layouts/spoken?product={easel}")
+    opened(studio, "spoken")
+    saw(studio, lambda: "Checked by Marsh alone." in in_page(studio, "return page.body.innerText"), "its own words")
+    assert studio.complaints() == []
+
+
+def test_from_why_a_field_is_missing_to_where_it_is_mended_and_to_its_showing(studio: Studio) -> None:
+    with working(studio) as work:
+        definitions.create(work, "layout", "Short", {"key": "short", "base": "page"})
+        layouts.edit(work, "short", [{"op": "remove", "id": "details"}])
+        choose(work, "type:easels", "short")
+        easel = number_of(work, "Estuary Easel")
+    studio.sign_in()
+    studio.open(f"/studio/fill/products/{easel}?pane=proof")
+    studio.text("Wood", "button").click()
+    studio.text("The layout Short, which Easels has, has no slot that takes it")
+    studio.text("What else decides about this?", "summary").click()
+    studio.text("chosen by Easels")
+    studio.text("Give it a place there", "a").click()
+    opened(studio, "short")
+    studio.press("Add a block")
+    add(studio, "single field")
+    studio.press("Add a field")
+    add(studio, "wood")
+    saw(studio, lambda: "Oiled beech" in in_page(studio, "return page.body.innerText"), "it has a place")
+    studio.open(f"/studio/fill/products/{easel}?pane=proof&why=ss_wood")
+    studio.text("Why “Wood” shows on the product page")
+    studio.proof_says("Oiled beech")
+    assert studio.axe() == []
+    assert studio.complaints() == []
+
+
+def test_a_product_is_arranged_for_itself_and_a_block_hidden_by_one_press(studio: Studio) -> None:
+    with working(studio) as work:
+        easel = number_of(work, "Estuary Easel")
+    studio.sign_in()
+    studio.open(f"/studio/fill/products/{easel}?pane=proof")
+    studio.press("Arrange")
+    opened(studio, "product_page_of_estuary_easel")
+    studio.text("in force on 1 page")
+    studio.driver.execute_script("arguments[0].focus()", studio.css("[role=option][data-mark=asked]"))
+    studio.keys(" ")
+    studio.text("hidden", "span")
+    panels = "return [...page.querySelectorAll('.panel')].map(panel => panel.dataset.part)"
+    saw(studio, lambda: in_page(studio, panels) == ["details"], "the panel is gone from this page")
+    studio.chord(Keys.ALT, Keys.ARROW_UP)
+    saw(studio, lambda: "moved" in studio.css("[role=option][data-mark=asked]").text, "moved up")
+    studio.keys(" ")
+    saw(studio, lambda: in_page(studio, panels) == ["asked", "details"], "shown again, before the other")
+    studio.open(f"/studio/fill/products/{easel}?pane=proof")
+    studio.press("Arrange")
+    opened(studio, "product_page_of_estuary_easel")
+    assert studio.axe() == []
+    assert studio.complaints() == []
