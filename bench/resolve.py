@@ -9,6 +9,7 @@ import tracemalloc
 from sqlalchemy.orm import Session
 
 from base import COUNT, database, timed, work_on
+from young_fabric.core.base.collector import uncollected
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.field_sets import FieldSet, Section
@@ -51,8 +52,9 @@ def render_all(session: Session, least: int | None = None) -> int:
     plan = plans.draft_plans(session).of_type(TYPE, "product_page")
     done = 0
     for batch in rows.stream(session, None):
-        for product in batch:
-            plan.render(product)
+        with uncollected():
+            for product in batch:
+                plan.render(product)
         done += len(batch)
         if least is not None and done >= least:
             break

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
+from young_fabric.core.base.collector import uncollected
 from young_fabric.core.base.hashes import listed_hash, spelled
 from young_fabric.core.display.cascade import DisplaySetting
 from young_fabric.core.display.surfaces import product_surfaces
@@ -120,7 +121,8 @@ class LiveWriter:
             if product.offered
         )
         beside = _beside(self._waiting, rendering, len(product_surfaces()))
-        releases.add_documents(self._session, PRODUCT.code, beside, self._number)
+        with uncollected():
+            releases.add_documents(self._session, PRODUCT.code, beside, self._number)
         fresh = {key: row for key, row in rendered.items() if live.get(key) != row["hash"]}
         gone = [key for key in live if key in fresh or key not in rendered]
         releases.end_documents(self._session, PRODUCT.code, gone, self._number)

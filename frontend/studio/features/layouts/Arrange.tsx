@@ -6,7 +6,7 @@ import { useMay } from "../../app/useMay";
 import { Button } from "../../ui/basics";
 
 /** Opens the arrangement that a scope has for itself on a surface; where it has none yet, one that follows what is in force. */
-export function Arrange(props: { scope: string; surface: string; words: string; product?: number }) {
+export function Arrange(props: { scope: string; surface: string; words: string; look?: "quiet"; product?: number }) {
   const { save } = useSaving();
   const go = useNavigate();
   const can = useMay("edit");
@@ -17,7 +17,11 @@ export function Arrange(props: { scope: string; surface: string; words: string; 
     if (made) go(`${placeOf("layout", made.key)}${props.product ? `?product=${props.product}` : ""}`);
   }
   return (
-    <Button title="Move, hide and add blocks here alone; all else follows as before" onClick={() => void open()}>
+    <Button
+      look={props.look}
+      title="Move, hide and add blocks here alone; all else follows as before"
+      onClick={() => void open()}
+    >
       {props.words}
     </Button>
   );

@@ -70,9 +70,6 @@ export function ProofPane(props: {
             ]}
             onChoose={(next) => setDevice(next === "phone" ? null : next)}
           />
-          {kind !== LISTING && (
-            <Arrange scope={`product:${props.product}`} surface={kind} words="Arrange" product={props.product} />
-          )}
           {lives !== null && (
             <button
               type="button"
@@ -114,7 +111,20 @@ export function ProofPane(props: {
           onClose={() => setWhy(null)}
         />
       ) : (
-        <NotShown product={props.product} surface={surface} onAsk={setWhy} />
+        <NotShown
+          product={props.product}
+          surface={surface}
+          onAsk={setWhy}
+          action={
+            <Arrange
+              scope={`product:${props.product}`}
+              surface={kind}
+              words="Arrange"
+              look="quiet"
+              product={props.product}
+            />
+          }
+        />
       )}
     </section>
   );

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { type About, ask } from "../../api/queries";
@@ -143,10 +143,12 @@ export function NotShown({
   product,
   surface,
   onAsk,
+  action,
 }: {
   product: number;
   surface: string;
   onAsk: (field: string) => void;
+  action?: ReactNode;
 }) {
   const missing = useQuery(ask.missing(product, surface)).data?.missing;
   const surfaces = useSurfaces();
@@ -160,7 +162,10 @@ export function NotShown({
       className="scroll max-h-[26%] flex-none border-t-2 border-weld bg-sheet px-[14px] py-2.5"
       aria-label={`Not on this ${word}`}
     >
-      <h3>Not on this {word}</h3>
+      <header className="flex items-center justify-between gap-2">
+        <h3>Not on this {word}</h3>
+        {action}
+      </header>
       {missing.length === 0 ? (
         <p className="hint mt-0.5">Everything it has is shown.</p>
       ) : (

@@ -142,7 +142,7 @@ class StoredFile:
 class Kind(ABC):
     """A kind of field. Values are canonical: what `read` gives and the store holds.
 
-    `comparison` is how conditions compare values, `recurs` whether the same value is met on many products, `label` where
+    `comparison` is how conditions compare values, `recurs` whether the same value is met on many products, `textual` whether values are stored as texts, `label` where
     a shopper's label stands unless set otherwise, `in_rows` whether columns of rows can be of it, `several` whether one value of it
     is a list in an order, `shapes` those that properties of structured data can have which it feeds. `formats` are the display properties
     its values go by, and `formats_of_many` those that several values together do.
@@ -161,6 +161,7 @@ class Kind(ABC):
     shapes: ClassVar[tuple[str, ...]] = ()
     comparison: ClassVar[str] = "text"
     recurs: ClassVar[bool] = True
+    textual: ClassVar[bool] = True
     formats: ClassVar[tuple[str, ...]] = ()
     formats_of_many: ClassVar[tuple[str, ...]] = ("several_as", "joiner", "item_order")
     label: ClassVar[str] = "beside"

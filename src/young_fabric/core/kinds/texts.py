@@ -20,6 +20,10 @@ LONGEST_TEXT = 1_000
 LONGEST_LONG_TEXT = 50_000
 
 
+_node = tuple.__new__
+"""Makes a node of its members, at half the time of calling it."""
+
+
 class Text(Kind):
     """A line of text."""
 
@@ -66,7 +70,7 @@ class Text(Kind):
         return check
 
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
-        return lambda value: paragraphs_of(value) if "\n" in value else TextNode(value)
+        return lambda value: paragraphs_of(value) if "\n" in value else _node(TextNode, (value,))
 
     def to_text(self, value: Value, spec: Spec) -> str:  # noqa: ARG002
         return str(value)

@@ -11,7 +11,7 @@ from young_fabric.core.display.layouts import MOST_DEEP, Arrangement, Block, Reg
 from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.pages import document
-from young_fabric.core.pages.blocks import RENDERERS, BlockPlan, PlacedField, RegionPlan, Setting, Values
+from young_fabric.core.pages.blocks import RENDERERS, BlockPlan, PlacedField, RegionPlan, Setting, Values, plain_fields
 from young_fabric.core.pages.entries import EntryBudget, entry_maker
 from young_fabric.core.pages.when import When, bind_condition
 
@@ -96,6 +96,7 @@ class Arranging:
             _look(block, kind),
             [mark, when.mark if when else None, *([icon] if icon else [])],
             icon,
+            plain_fields(entries),
         )
 
     def _icon_field(self, block: Block) -> str:

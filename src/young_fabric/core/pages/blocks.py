@@ -5,7 +5,7 @@ One more kind is one more line here, beside what can be said of it.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
@@ -33,17 +33,29 @@ Content = Callable[[Values], Any]
 
 class PlacedField(NamedTuple):
     """A field in a block: how its entry is made from a value, which texts' entries are known, what stands for an empty one,
-    and when it shows at all."""
+    when it shows at all, and whether its values are texts whose entries are remembered."""
 
     field: str
     make: Callable[[Any], document.Entry | None]
     known: Mapping[Any, document.Entry | None]
     stand_in: document.Entry | None
     when: Callable[[Values], bool] | None = None
+    textual: bool = False
+
+
+class PlainFields(NamedTuple):
+    """Fields of a block that show their values and nothing else: how the entry of each is made, and at the same places the keys
+    of those with texts, "" for others, and which entries are known of a text; `others` are the rest, with their places."""
+
+    makes: tuple[Callable[[Any], document.Entry | None], ...]
+    texts: tuple[str, ...]
+    known: tuple[Mapping[Any, document.Entry | None], ...]
+    others: tuple[tuple[int, str], ...]
 
 
 class BlockPlan(NamedTuple):
-    """A block ready for any product: what it shows, and when; `mark` tells apart what blocks show of their own."""
+    """A block ready for any product: what it shows, and when; `mark` tells apart what blocks show of their own, `icon` is the
+    field whose picture heads it."""
 
     id: str
     kind: str
@@ -57,6 +69,7 @@ class BlockPlan(NamedTuple):
     look: Mapping[str, Any] = document.NO_LOOK
     mark: Any = None
     icon: str = ""
+    plain: PlainFields | None = None
 
 
 class RegionPlan(NamedTuple):
@@ -117,17 +130,57 @@ def settled(blocks: list[document.Block]) -> list[document.Block]:
     return kept[::-1]
 
 
+MANY = 12
+"""So many fields in a block are looked up together."""
+_known: Callable[[Any, Any], document.Entry | None] = dict.get
+_NONE_KNOWN: Mapping[Any, document.Entry | None] = {}
 _block = tuple.__new__
 """Makes a block of its members in order, at half the time of calling it."""
 
 
-def _entries(fields: tuple[PlacedField, ...], values: Values) -> tuple[document.Entry, ...]:
+def plain_fields(fields: Sequence[PlacedField]) -> PlainFields | None:
+    """Fields of a block that show their values and nothing else; None when one has a condition or something stands for an empty
+    one, or they are too few for it to pay."""
+    if len(fields) < MANY or any(placed.stand_in is not None or placed.when is not None for placed in fields):
+        return None
+    return PlainFields(
+        tuple(placed.make for placed in fields),
+        tuple(placed.field if placed.textual else "" for placed in fields),
+        tuple(placed.known if placed.textual else _NONE_KNOWN for placed in fields),
+        tuple((place, placed.field) for place, placed in enumerate(fields) if not placed.textual),
+    )
+
+
+def _entries(plan: BlockPlan, values: Values) -> tuple[document.Entry, ...]:
+    return _all_entries(plan.entries, values) if plan.plain is None else _plain_entries(plan.plain, values)
+
+
+def _plain_entries(plain: PlainFields, values: Values) -> tuple[document.Entry, ...]:
+    """The entries of many fields. Most values are texts met before: they are looked up together, and others made one by one."""
+    makes, value_of = plain.makes, values.get
+    texts = list(map(value_of, plain.texts))
+    try:
+        entries = list(map(_known, plain.known, texts))
+    except TypeError:
+        # A value that is stored in another shape than its field's: it is judged with all others.
+        entries = [None] * len(texts)
+    if entries.count(None) != texts.count(None):
+        for place, text in enumerate(texts):
+            if text is not None and entries[place] is None:
+                entries[place] = makes[place](text)
+    for place, key in plain.others:
+        value = value_of(key)
+        if value is not None:
+            entries[place] = makes[place](value)
+    return tuple(filter(None, entries))
+
+
+def _all_entries(fields: tuple[PlacedField, ...], values: Values) -> tuple[document.Entry, ...]:
     value_of, unknown, entries = values.get, document.UNKNOWN, []
-    for key, make, known, stand_in, when in fields:
+    for key, make, known, stand_in, when, _ in fields:
         if when is not None and not when(values):
             continue
         value = value_of(key)
-        # Most values are texts met before: no call is made for them.
         if value.__class__ is str:
             entry = known.get(value, unknown)
             if entry is unknown:
@@ -148,13 +201,13 @@ def _made(plan: BlockPlan, entries: Any = (), regions: Any = (), content: Any = 
 
 def render_slot(plan: BlockPlan, values: Values) -> document.Block | None:
     """A block of fields: it stands when one has a value, or something stands for one."""
-    entries = _entries(plan.entries, values)
+    entries = _entries(plan, values)
     return _made(plan, entries) if entries else None
 
 
 def render_filled_slot(plan: BlockPlan, values: Values) -> document.Block | None:
     """A block of fields that stands only when one of them has a value."""
-    entries = _entries(plan.entries, values)
+    entries = _entries(plan, values)
     for entry in entries:
         if entry.value is not None:
             return _made(plan, entries)
@@ -203,7 +256,7 @@ def render_content(plan: BlockPlan, values: Values) -> document.Block | None:
 
 def render_related(plan: BlockPlan, values: Values) -> document.Block | None:
     """Others that fields name, and where more of them stand; None when there is neither."""
-    entries = tuple(entry for entry in _entries(plan.entries, values) if entry.value is not None)
+    entries = tuple(entry for entry in _entries(plan, values) if entry.value is not None)
     content = plan.content(values) if plan.content is not None else None
     return _made(plan, entries, content=content) if entries or (content is not None and content.listings) else None
 

@@ -211,7 +211,9 @@ def _place(defs: Definitions, entry: EntryPlan, surface: Surface, budget: EntryB
     rules, label, settings = entry.rules, entry.label, entry.settings
     instead = stand_in(rules, label, settings, surface)
     maker = entry_maker(rules, label, settings, budget, entry_mark(defs, entry, surface))
-    return PlacedField(entry.field.key, maker.make, maker.known, instead, entry.when.holds if entry.when else None)
+    when = entry.when.holds if entry.when else None
+    textual = maker.remembers and entry.field.rules.textual and not entry.field.many
+    return PlacedField(entry.field.key, maker.make, maker.known, instead, when, textual)
 
 
 def entry_mark(defs: Definitions, entry: EntryPlan, surface: Surface) -> Hashable:
