@@ -191,3 +191,77 @@ def test_a_product_is_arranged_for_itself_and_a_block_hidden_by_one_press(studio
     opened(studio, "product_page_of_estuary_easel")
     assert studio.axe() == []
     assert studio.complaints() == []
+
+
+TABS = "return [...page.querySelectorAll('[role=tab]')].map(tab => tab.innerText.trim())"
+
+
+def empty_layout(studio: Studio, name: str) -> None:
+    studio.sign_in()
+    studio.open("/studio/present/layouts")
+    studio.keys("n")
+    studio.type("Name of the layout", name, "")
+    Select(studio.css("[data-floating] select")).select_by_visible_text("nothing, an empty product page")
+    studio.press("Make it")
+    studio.text("Nothing stands here yet")
+
+
+def test_from_nothing_to_two_columns_with_tabs_by_mouse(studio: Studio) -> None:
+    empty_layout(studio, "Out of nothing")
+    studio.press("Add a block")
+    add(studio, "columns")
+    saw(studio, lambda: "block=columns" in studio.driver.current_url, "what was added is picked")
+    studio.press("Add a block")
+    add(studio, "title")
+    Select(studio.field("Stands in")).select_by_visible_text("columns, part 1")
+    opened(studio, "out_of_nothing")
+    saw(studio, lambda: order(studio, "columns_1") == ["title"], "the title in the first column")
+    studio.press("Add a block")
+    add(studio, "fields")
+    Select(studio.field("Stands in")).select_by_visible_text("columns, part 2")
+    studio.press("Put into panels")
+    saw(studio, lambda: order(studio, "columns_2") == ["panels"], "panels in the second column")
+    studio.css("[role=option][data-mark=fields]").click()
+    studio.press("Add a block")
+    add(studio, "words")
+    studio.type("Words", "Looked over twice.")
+    studio.type("Heading", "Our word")
+    saw(studio, lambda: in_page(studio, TABS) == ["Details", "Our word"], "two tabs")
+    assert order(studio, "main") == ["columns"]
+    assert studio.axe() == []
+    assert studio.complaints() == []
+
+
+def test_from_nothing_to_two_columns_with_tabs_by_keys(studio: Studio) -> None:
+    empty_layout(studio, "Without a mouse")
+
+    def put(words: str, mark: str) -> None:
+        studio.keys(Keys.ESCAPE)
+        studio.driver.execute_script("document.activeElement.blur()")
+        studio.keys("a")
+        add(studio, words)
+        option = studio.css(f"[role=option][data-mark={mark}][aria-selected=true]")
+        studio.driver.execute_script("arguments[0].focus()", option)
+
+    put("columns", "columns")
+    put("title", "title")
+    studio.chord(Keys.ALT, Keys.ARROW_UP)
+    opened(studio, "without_a_mouse")
+    saw(studio, lambda: order(studio, "columns_2") == ["title"], "into the part that ends above")
+    studio.chord(Keys.ALT, Keys.ARROW_UP)
+    saw(studio, lambda: order(studio, "columns_1") == ["title"], "and on into the first")
+    put("fields", "fields")
+    studio.chord(Keys.ALT, Keys.ARROW_UP)
+    saw(studio, lambda: order(studio, "columns_2") == ["fields"], "the fields in the second")
+    studio.tab_to("Put into panels")
+    studio.keys(Keys.ENTER)
+    saw(studio, lambda: order(studio, "columns_2") == ["panels"], "in panels")
+    studio.driver.execute_script("arguments[0].focus()", studio.css("[role=option][data-mark=fields]"))
+    saw(studio, lambda: "block=fields" in studio.driver.current_url, "picked by its focus")
+    studio.keys("a")
+    add(studio, "words")
+    studio.field("Words").send_keys("Looked over twice.", Keys.TAB)
+    studio.type("Heading", "Our word")
+    saw(studio, lambda: in_page(studio, TABS) == ["Details", "Our word"], "two tabs")
+    assert studio.axe() == []
+    assert studio.complaints() == []

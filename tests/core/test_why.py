@@ -14,8 +14,13 @@ from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.built_in import DERIVED
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.display_settings import setting_key
+from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.record_types import RecordType
+from young_fabric.core.nouns.records import Record
 from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
-from young_fabric.core.pages.why import why
+from young_fabric.core.pages.record_pages import values_of
+from young_fabric.core.pages.why import Asked, why
+from young_fabric.core.subjects.naming import Names
 from young_fabric.core.subjects.products import Product
 
 BASE = definitions()
@@ -140,3 +145,59 @@ def test_what_is_computed_is_mended_where_it_comes_from() -> None:
     assert failed.mend is not None
     assert (failed.name, failed.mend.key) == ("value", "1/contents")
     assert "unit_price" in DERIVED
+
+
+RECORD_FIELDS = {
+    key: Field(key, key.title(), key.title(), kind, subject="record", audience=audience, limits=limits)
+    for key, kind, audience, limits in (
+        ("place", "text", "shoppers", {"max_length": 8}),
+        ("founded", "whole", "shoppers", {}),
+        ("note", "long_text", "staff", {}),
+        ("site", "web_link", "shoppers", {}),
+    )
+}
+CELLS = st.dictionaries(
+    st.sampled_from([*RECORD_FIELDS, "elsewhere"]),
+    st.one_of(
+        st.tuples(
+            st.just("value"),
+            st.sampled_from(["Fen", "Far too long", "1894", 3, {"words": "Us", "address": "https://us.example"}]),
+        ),
+        st.tuples(st.just("typed"), st.just("not understood")),
+    ),
+)
+RECORD_SETTINGS = st.lists(
+    st.builds(
+        DisplaySetting,
+        st.sampled_from([Scope("shop"), Scope("record_type", "maker")]),
+        st.sampled_from([*RECORD_FIELDS, "title", EVERY]),
+        st.sampled_from(["record_page", EVERY]),
+        SAID,
+    ),
+    max_size=5,
+)
+
+
+@given(CELLS, RECORD_SETTINGS, st.booleans())
+def test_why_is_true_of_pages_of_records_too(
+    filled: dict[str, Any], settings: list[DisplaySetting], page: bool
+) -> None:
+    defs = BASE
+    for key, field in RECORD_FIELDS.items():
+        defs = defs.having("field", key, field)
+    defs = defs.having("record_type", "maker", RecordType("maker", "Maker", tuple(RECORD_FIELDS), page))
+    record = Record("fen", "Fen Mill", "maker", "fen-mill", filled)
+    defs = defs.having("record", "fen", record)
+    for setting in settings:
+        defs = defs.having("display_setting", str(setting_key(setting)), setting)
+    plan = Plans(defs).of_records("maker")
+    asked = Asked(values_of(record, Names(defs, {})), "record", "fen")
+    held = {entry.field for entry in plan.render(asked.product).entries() if entry.value is not None}
+    for key in (*RECORD_FIELDS, "title", "elsewhere", "opacity"):
+        if key not in defs.fields and key != "title":
+            continue
+        steps = why(defs, plan, asked, key)
+        assert (steps[-1].name == "shows") == (page and key in held), (key, steps)
+        assert steps[-1].name == "shows" or any(step.ok is False for step in steps)
+    again = Plans(defs).of_records("maker")
+    assert again.hash == plan.hash

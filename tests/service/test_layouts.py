@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 
 import pytest
+from PIL import Image
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
@@ -18,6 +20,7 @@ from young_fabric.service import (
     definitions,
     layouts,
     pending,
+    pictures,
     plans,
     products,
     proofs,
@@ -299,17 +302,19 @@ def test_words_with_values_in_them_and_other_blocks_are_made_nothing_of(work: Wo
         assert caught.value.code == code
 
 
-def words_of(work: Work) -> dict[str, list[str]]:
-    """What every page says in blocks of words and of single texts, by title."""
+def words_of(work: Work) -> dict[tuple[str, str], list[str]]:
+    """All that is said of every product on every surface, in order."""
     found = {}
     for row in products.search(work, products.Filters(), None).rows:
         _, documents = proofs.documents(work, row.product.id)
-        said = [
-            "\n".join(filter(None, [block.content and block.content.plain, *[entry.text for entry in block.entries]]))
-            for block in documents[PAGE].blocks()
-            if block.heading == "Our word"
-        ]
-        found[row.product.title] = said
+        for surface, doc in documents.items():
+            said = [
+                "\n".join(
+                    filter(None, [block.content and block.content.plain, *[entry.text for entry in block.entries]])
+                )
+                for block in doc.blocks()
+            ]
+            found[row.product.title, surface] = list(filter(None, said))
     return found
 
 
@@ -332,9 +337,8 @@ def lay_out_alike(work: Work) -> None:
 def test_layouts_that_differ_only_in_words_are_made_one_and_a_field(work: Work) -> None:
     lay_out_alike(work)
     before = words_of(work)
-    assert {said for words in before.values() for said in words} == {
-        "Ground twice.", "Pressed once.", "Bound by hand.", "Sawn.",
-    }  # fmt: skip
+    said = {said for words in before.values() for said in words}
+    assert {"Ground twice.", "Pressed once.", "Bound by hand.", "Sawn."} <= said
     found = alike_layouts.alike_to(work, "second")
     assert found is not None
     assert (set(found.layouts), len(found.differing)) == ({"first", "second", "third", "last"}, 1)
@@ -377,3 +381,21 @@ def test_swatches_that_can_hardly_be_seen_on_their_ground_are_found(work: Work) 
     layouts.edit(work, "dark", [{"op": "set", "id": "details", "props": {"background": "deep"}}])
     choose(work, Scope("type", "easels"), "dark")
     assert [check for check in checks.checks(work) if check.code == "contrast"] == []
+
+
+def test_pictures_of_blocks_are_among_those_that_were_uploaded(work: Work, tmp_path: Path) -> None:
+    made(work, "pinned")
+    kept = pictures.keep(work, pictures.FilesOnDisk(tmp_path), "b.png", pictures.encoded(Image.new("RGB", (60, 40))))
+    picture = {"file": kept.file, "alt": "A bench", "width": kept.width, "height": kept.height}
+
+    def put(**said: object) -> None:
+        block = {"kind": "pins", "picture": {**picture, **said}}
+        layouts.edit(work, "pinned", [{"op": "add", "block": block, "region": "main", "after": None}])
+
+    for said, code in (({"file": "0" * 64}, "picture_gone"), ({"width": 61}, "picture")):
+        with pytest.raises(Refusal) as refused:
+            put(**said)
+        assert refused.value.code == code
+        assert refused.value.where[-1] == "picture"
+    put()
+    assert plans.draft(work.session).layouts["pinned"].steps[0].id == "pins"

@@ -8,8 +8,9 @@ from uuid import uuid4
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.blocks import BLOCK_KINDS
-from young_fabric.core.display.cascade import EVERY, Scope, read_scope
+from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope, read_scope
 from young_fabric.core.display.properties import LAYOUT
+from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.kinds.texts import LongText
 from young_fabric.core.nouns import collections, display_settings, layouts, product_types
 from young_fabric.core.nouns.alike_layouts import AlikeLayouts, DifferingWords, alike_layouts
@@ -17,7 +18,7 @@ from young_fabric.core.nouns.display_settings import SettingKey
 from young_fabric.core.nouns.layouts import Layout, arrange
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import definitions, plans, values, writes
+from young_fabric.service import definitions, plans, proofs, values, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.layouts import uses_of
 from young_fabric.service.typed_words import put_instead, types_with
@@ -77,7 +78,7 @@ def _make_field(work: Work, key: str, place: DifferingWords, shown: dict[str, li
     types = {top for name in place.words for top in types_with(work, defs.layouts[name])}
     types |= {type_key for products_of in found.values() for type_key in products_of.values()}
     said = {scope.key: place.words[name] for name, scopes in shown.items() for scope in scopes if _is_type(scope)}
-    for type_key in sorted({*types, *said}):
+    for type_key in sorted({*types, *said}, key=lambda name: (len(defs.chain(name)), name)):
         _give(work, type_key, field, said.get(type_key), group)
     for name, ids in found.items():
         values.put_many(work, [ValueEdit(number, None, {field: place.words[name]}) for number in sorted(ids)], group)
@@ -112,8 +113,8 @@ def _products(work: Work, scopes: Sequence[Scope], name: str) -> dict[int, str]:
     found |= {number: record.product.type for number, record in products.get(work.session, single).items()}
     for scope in scopes:
         if scope.sort.noun == collections.NOUN.code:
-            for product in _all_in(work, scope.key):
-                chosen = made.of_product(product, surface).chosen
+            for product, own in _all_in(work, scope.key):
+                chosen = made.of_product(product, surface, own).chosen
                 if (chosen.origin, chosen.value) == (str(scope), name):
                     found[product.id] = product.type
     if len(found) > MOST_VALUES:
@@ -122,15 +123,16 @@ def _products(work: Work, scopes: Sequence[Scope], name: str) -> dict[int, str]:
     return found
 
 
-def _all_in(work: Work, collection: str) -> Iterator[Product]:
+def _all_in(work: Work, collection: str) -> Iterator[tuple[Product, Sequence[DisplaySetting]]]:
     wanted, after = products.both(*products.conditions_of(Search(collection=collection))), 0
     while rows := products.stream_where(work.session, wanted, after, BATCH):
-        yield from rows
+        own = proofs.own_settings(work, [product.id for product in rows])
+        yield from ((product, own.get(str(product.id), ())) for product in rows)
         after = rows[-1].id
 
 
 def _show(work: Work, layout: Layout, field: str, shown: dict[str, list[Scope]], group: str) -> None:
-    """Show a field exactly where the layout is in force: said by whoever chooses a layout of the surface."""
+    """Show a field exactly where the layout is in force, said by whoever chooses a layout of the surface, and on no other."""
     defs = plans.draft(work.session)
     scopes = {
         str(setting.scope): setting.set[LAYOUT.code] in shown
@@ -141,6 +143,8 @@ def _show(work: Work, layout: Layout, field: str, shown: dict[str, list[Scope]],
     for text, on in ({str(Scope("shop")): False} | scopes).items():
         set_here = {"shown": on, **({"label": "hidden"} if text == str(Scope("shop")) else {})}
         definitions.display(work, read_scope(text), field, layout.surface, set_here, None, group)
+    for code in [code for code in product_surfaces() if code != layout.surface]:
+        definitions.display(work, Scope("shop"), field, code, {"shown": False}, None, group)
 
 
 def _hand_over(work: Work, name: str, key: str, scopes: Sequence[Scope], group: str) -> None:

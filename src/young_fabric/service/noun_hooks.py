@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
 from young_fabric.core.base.conditions import tests_of
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.pins import PICTURE
 from young_fabric.core.kinds import KINDS
+from young_fabric.core.kinds.base import StoredFile
 from young_fabric.core.kinds.limits import UNIQUE
 from young_fabric.core.nouns import (
     collections,
@@ -25,7 +27,7 @@ from young_fabric.core.nouns.conditions import read_condition
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import with_read_condition
 from young_fabric.core.nouns.fields import PRODUCTS, Field
-from young_fabric.core.nouns.layouts import with_read_conditions
+from young_fabric.core.nouns.layouts import Layout, with_read_conditions
 from young_fabric.core.nouns.product_types import ProductType
 from young_fabric.core.nouns.records import Record
 from young_fabric.core.nouns.shared_copies import read_words
@@ -100,13 +102,33 @@ def _check_list(work: Work, before: Definitions, _after: Definitions, old: Value
 
 def _check_pictures(work: Work, values: ValueList) -> None:
     """Pictures of swatches are among the shop's. Raises Refusal `picture_gone`."""
-    named = sorted({value.swatch.picture for value in values.values if value.swatch.picture})
-    stored = files.stored(work.session, named) if named else {}
+    named: dict[str, tuple[str | int, ...]] = {}
     for index, value in enumerate(values.values):
-        found = stored.get(value.swatch.picture)
-        if value.swatch.picture and (found is None or not found.width):
-            where = ("values", index, "swatch", "picture")
+        if value.swatch.picture:
+            named.setdefault(value.swatch.picture, ("values", index, "swatch", "picture"))
+    _need_pictures(work, named)
+
+
+def _need_pictures(work: Work, named: Mapping[str, tuple[str | int, ...]]) -> Mapping[str, StoredFile]:
+    """The stored pictures of some names, each with the place that names it. Raises Refusal `picture_gone`."""
+    stored = files.stored(work.session, sorted(named)) if named else {}
+    for file, where in named.items():
+        found = stored.get(file)
+        if found is None or not found.width:
             raise Refusal("picture_gone", "There is no such picture", where, "Upload it again")
+    return stored
+
+
+def _check_layout(work: Work, _before: Definitions, _after: Definitions, _old: Any, layout: Layout) -> None:
+    """Pictures of blocks are among the shop's, and as large as is said. Raises Refusal `picture_gone`, `picture`."""
+    said = {
+        (*where, PICTURE.code): block[PICTURE.code] for where, block in layout.said_blocks() if block.get(PICTURE.code)
+    }
+    stored = _need_pictures(work, {picture["file"]: where for where, picture in said.items()})
+    for where, picture in said.items():
+        found = stored[picture["file"]]
+        if (picture["width"], picture["height"]) != (found.width, found.height):
+            raise Refusal("picture", "The picture has another size", where, "Choose it anew")
 
 
 def _type_held(work: Work, key: str) -> list[str]:
@@ -170,7 +192,7 @@ HOOKS: dict[str, NounHooks] = {
     shared_copies.NOUN.code: NounHooks(lambda copy, _defs: read_words(copy)),
     records.NOUN.code: NounHooks(check_stored=_check_record),
     product_types.NOUN.code: NounHooks(_read_type, held=_type_held),
-    layouts.NOUN.code: NounHooks(with_read_conditions),
+    layouts.NOUN.code: NounHooks(with_read_conditions, _check_layout),
     display_settings.NOUN.code: NounHooks(with_read_condition),
 }
 _NONE = NounHooks()

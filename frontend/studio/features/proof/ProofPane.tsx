@@ -148,7 +148,7 @@ export function usePicks(onPick: (field: string) => void) {
   }, []);
 }
 
-function Side({ words, children }: { words: string; children: React.ReactNode }) {
+export function Side({ words, children }: { words: string; children: React.ReactNode }) {
   return (
     <div className="flex min-h-0 min-w-0 flex-1 flex-col">
       {words && <p className="px-3 pb-1 font-semibold text-ink-2">{words}</p>}

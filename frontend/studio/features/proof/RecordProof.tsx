@@ -4,7 +4,7 @@ import { PRODUCT } from "../../app/nouns";
 import { useAddress } from "../../ui/address";
 import { Empty, Segments } from "../../ui/basics";
 import { type Device, DeviceFrame, WIDTHS } from "./DeviceFrame";
-import { usePicks } from "./ProofPane";
+import { Side, usePicks } from "./ProofPane";
 import { WhyPanel } from "./Why";
 
 /** The page of a record of a type from the draft, and why a field is on it or is not. */
@@ -13,17 +13,20 @@ export function RecordProof({ type, field }: { type: string; field?: string }) {
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
   const [device, setDevice] = useAddress("device");
   const [why, setWhy] = useAddress("why");
+  const [live, setLive] = useAddress("live");
   const chosen: Device = device !== null && device in WIDTHS ? (device as Device) : "phone";
   usePicks(setWhy);
   if (!example) return null;
   if (!example.record) return <Empty title="No record to prove with">Make one in Fill, and its page shows here.</Empty>;
   const surface = surfaces.find(({ subject }) => subject !== PRODUCT)?.code ?? "";
   const asked = why ?? field;
+  const [drafts, lives] = [`/proof/record/${example.record}`, `/proof/live/record/${example.record}`];
+  const both = live === "1";
   return (
     <section className="@container flex min-h-0 flex-1 flex-col bg-[#e7eaf0]" aria-label="Proof">
       <header className="flex flex-none flex-wrap items-center gap-2 px-3 py-2">
         <b className="truncate">{example.title}</b>
-        <span className="close ml-auto">
+        <span className="close ml-auto flex flex-wrap gap-1.5">
           <Segments<Device>
             label="Width"
             value={chosen}
@@ -34,9 +37,25 @@ export function RecordProof({ type, field }: { type: string; field?: string }) {
             ]}
             onChoose={(next) => setDevice(next === "phone" ? null : next)}
           />
+          <button type="button" className="btn" aria-pressed={both} onClick={() => setLive(both ? null : "1")}>
+            Live
+          </button>
         </span>
       </header>
-      <DeviceFrame src={`/proof/record/${example.record}`} title="The page of a record" width={WIDTHS[chosen]} />
+      <div className="flex min-h-0 flex-1">
+        {both && (
+          <Side words="Live">
+            <DeviceFrame src={`${lives}?against=${drafts}`} title="The page as it is live" width={WIDTHS[chosen]} />
+          </Side>
+        )}
+        <Side words={both ? "Draft" : ""}>
+          <DeviceFrame
+            src={both ? `${drafts}?against=${lives}` : drafts}
+            title="The page of a record"
+            width={WIDTHS[chosen]}
+          />
+        </Side>
+      </div>
       {asked && (
         <WhyPanel
           about={{ record: example.record }}

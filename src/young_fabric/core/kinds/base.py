@@ -142,7 +142,7 @@ class StoredFile:
 class Kind(ABC):
     """A kind of field. Values are canonical: what `read` gives and the store holds.
 
-    `comparison` is how conditions compare values, `recurs` whether the same value is met on many products, `textual` whether values are stored as texts, `label` where
+    `comparison` is how conditions compare values, `recurs` whether the same value is met on many products, `label` where
     a shopper's label stands unless set otherwise, `in_rows` whether columns of rows can be of it, `several` whether one value of it
     is a list in an order, `shapes` those that properties of structured data can have which it feeds. `formats` are the display properties
     its values go by, and `formats_of_many` those that several values together do.
@@ -161,7 +161,6 @@ class Kind(ABC):
     shapes: ClassVar[tuple[str, ...]] = ()
     comparison: ClassVar[str] = "text"
     recurs: ClassVar[bool] = True
-    textual: ClassVar[bool] = True
     formats: ClassVar[tuple[str, ...]] = ()
     formats_of_many: ClassVar[tuple[str, ...]] = ("several_as", "joiner", "item_order")
     label: ClassVar[str] = "beside"
@@ -199,6 +198,10 @@ class Kind(ABC):
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
         """A function from a good value to the node it shows as, for resolved display properties."""
         return Text
+
+    def bare(self, spec: Spec) -> tuple[int, int] | None:  # noqa: ARG002
+        """Within which lengths texts of one line are good and show as they are, None for kinds that are not so."""
+        return None
 
     def together(self, nodes: list[Any]) -> Any:
         """Several values' nodes as one."""

@@ -20,7 +20,6 @@ from young_fabric.core.kinds.shown import Samples, Text, listed
 class YesNo(Kind):
     """True or false."""
 
-    textual = False
     code, name, example = "yes_no", "yes / no", "yes"
     shapes = ("yes_no",)
     takes_many = False
@@ -165,7 +164,6 @@ class OneOf(Kind):
 class ManyOf(OneOf):
     """Several values of a value list, kept as codes in the order given."""
 
-    textual = False
     code, name = "many_of", "many of a list"
     several = True
     limits = (FEWEST, MOST_VALUES)

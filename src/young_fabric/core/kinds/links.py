@@ -57,7 +57,6 @@ def is_address(value: Any) -> bool:
 class WebLink(Kind):
     """A link as {words, address}; only schemes that open a page, a letter or a call."""
 
-    textual = False
     code, name, example = "web_link", "web link", "Care guide <https://saltmarsh.example/care>"
     shapes: ClassVar[tuple[str, ...]] = ("url",)
     formats: ClassVar[tuple[str, ...]] = ("link_words",)

@@ -162,7 +162,6 @@ UNIT = Option("unit", "unit", "unit", _check_unit, "A measure needs a unit")
 class Measure(Kind):
     """A number with a unit, kept in the field's unit as {amount, unit}."""
 
-    textual = False
     code, name, example = "measure", "measure", "300 g/m²"
     shapes = ("quantity", "text")
     limits = (SMALLEST, LARGEST, DECIMALS)
@@ -297,7 +296,6 @@ class Money(DecimalNumber):
 class Contents(Kind):
     """What one sold piece holds, as {count, amount, unit}: `15 ml`, or `6 × 15 ml` for a pack."""
 
-    textual = False
     code, name, example = "contents", "contents", "6 × 15 ml"
     own_fields = False
     takes_many = False

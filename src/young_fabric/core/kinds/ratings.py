@@ -23,7 +23,6 @@ _TYPED = re.compile(r"(?P<value>[^/()]{1,60}?)(?:\s*/\s*(?P<best>[^/()]{1,60}?))
 class Rating(Kind):
     """A rating as {value, out_of, count}: plain decimals, and how many rated (None where nobody counted)."""
 
-    textual = False
     code, name, example = "rating", "rating", "4.6/5 (128)"
     shapes = ("rating",)
     formats = ("rating_as",)

@@ -36,7 +36,6 @@ class Reference(Kind):
     `noun` is what it is, by the noun or subject.
     """
 
-    textual = False
     noun: ClassVar[str]
     shapes = NAMED
     formats_of_many = ("item_order",)

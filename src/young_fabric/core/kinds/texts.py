@@ -69,6 +69,10 @@ class Text(Kind):
 
         return check
 
+    def bare(self, spec: Spec) -> tuple[int, int] | None:
+        least, most = self._lengths(spec)
+        return None if spec.limits.get("pattern") is not None else (max(least, 1), most)
+
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
         return lambda value: paragraphs_of(value) if "\n" in value else _node(TextNode, (value,))
 
@@ -92,6 +96,9 @@ class LongText(Text):
     takes_many = False
     recurs = False
     label = "above"
+
+    def bare(self, spec: Spec) -> tuple[int, int] | None:  # noqa: ARG002
+        return None
 
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
         return paragraphs_of

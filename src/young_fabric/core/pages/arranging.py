@@ -11,7 +11,8 @@ from young_fabric.core.display.layouts import MOST_DEEP, Arrangement, Block, Reg
 from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.pages import document
-from young_fabric.core.pages.blocks import RENDERERS, BlockPlan, PlacedField, RegionPlan, Setting, Values, plain_fields
+from young_fabric.core.pages.bare_texts import bare_texts
+from young_fabric.core.pages.blocks import RENDERERS, BlockPlan, PlacedField, RegionPlan, Setting, Values
 from young_fabric.core.pages.entries import EntryBudget, entry_maker
 from young_fabric.core.pages.when import When, bind_condition
 
@@ -82,6 +83,7 @@ class Arranging:
         )
         renderer, when = RENDERERS[kind.code], holding.conditions[-1]
         icon = self._icon_field(block)
+        bare = bare_texts([(placed.field, placed.bare) for placed in entries])
         content, mark = renderer.ready(block, self._setting)
         return BlockPlan(
             block.id,
@@ -96,7 +98,8 @@ class Arranging:
             _look(block, kind),
             [mark, when.mark if when else None, *([icon] if icon else [])],
             icon,
-            plain_fields(entries),
+            bare,
+            tuple(placed for placed in entries if placed.bare is None) if bare is not None else (),
         )
 
     def _icon_field(self, block: Block) -> str:

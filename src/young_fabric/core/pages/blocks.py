@@ -5,7 +5,7 @@ One more kind is one more line here, beside what can be said of it.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
@@ -21,6 +21,7 @@ from young_fabric.core.kinds.shown import Copy, Paragraphs, Pinned, Related
 from young_fabric.core.nouns.block_checks import parts_of, tokens_of
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.pages import document
+from young_fabric.core.pages.bare_texts import Bare, BareTexts
 from young_fabric.core.pages.listed import of_type as of_type_listing
 from young_fabric.core.pages.listed import same_listings
 
@@ -33,29 +34,19 @@ Content = Callable[[Values], Any]
 
 class PlacedField(NamedTuple):
     """A field in a block: how its entry is made from a value, which texts' entries are known, what stands for an empty one,
-    when it shows at all, and whether its values are texts whose entries are remembered."""
+    when it shows at all, and how it shows texts as they are, if it does."""
 
     field: str
     make: Callable[[Any], document.Entry | None]
     known: Mapping[Any, document.Entry | None]
     stand_in: document.Entry | None
     when: Callable[[Values], bool] | None = None
-    textual: bool = False
-
-
-class PlainFields(NamedTuple):
-    """Fields of a block that show their values and nothing else: how the entry of each is made, and at the same places the keys
-    of those with texts, "" for others, and which entries are known of a text; `others` are the rest, with their places."""
-
-    makes: tuple[Callable[[Any], document.Entry | None], ...]
-    texts: tuple[str, ...]
-    known: tuple[Mapping[Any, document.Entry | None], ...]
-    others: tuple[tuple[int, str], ...]
+    bare: Bare | None = None
 
 
 class BlockPlan(NamedTuple):
     """A block ready for any product: what it shows, and when; `mark` tells apart what blocks show of their own, `icon` is the
-    field whose picture heads it."""
+    field whose picture heads it; `bare` are the fields of texts that are made together, `others` the rest."""
 
     id: str
     kind: str
@@ -69,7 +60,8 @@ class BlockPlan(NamedTuple):
     look: Mapping[str, Any] = document.NO_LOOK
     mark: Any = None
     icon: str = ""
-    plain: PlainFields | None = None
+    bare: BareTexts | None = None
+    others: tuple[PlacedField, ...] = ()
 
 
 class RegionPlan(NamedTuple):
@@ -130,52 +122,25 @@ def settled(blocks: list[document.Block]) -> list[document.Block]:
     return kept[::-1]
 
 
-MANY = 12
-"""So many fields in a block are looked up together."""
-_known: Callable[[Any, Any], document.Entry | None] = dict.get
-_NONE_KNOWN: Mapping[Any, document.Entry | None] = {}
 _block = tuple.__new__
 """Makes a block of its members in order, at half the time of calling it."""
 
 
-def plain_fields(fields: Sequence[PlacedField]) -> PlainFields | None:
-    """Fields of a block that show their values and nothing else; None when one has a condition or something stands for an empty
-    one, or they are too few for it to pay."""
-    if len(fields) < MANY or any(placed.stand_in is not None or placed.when is not None for placed in fields):
-        return None
-    return PlainFields(
-        tuple(placed.make for placed in fields),
-        tuple(placed.field if placed.textual else "" for placed in fields),
-        tuple(placed.known if placed.textual else _NONE_KNOWN for placed in fields),
-        tuple((place, placed.field) for place, placed in enumerate(fields) if not placed.textual),
-    )
-
-
 def _entries(plan: BlockPlan, values: Values) -> tuple[document.Entry, ...]:
-    return _all_entries(plan.entries, values) if plan.plain is None else _plain_entries(plan.plain, values)
+    if plan.bare is None:
+        return tuple(_one_by_one(plan.entries, values))
+    bare = plan.bare.entries(values.get)
+    if bare is None:
+        return tuple(_one_by_one(plan.entries, values))
+    if not plan.others:
+        return tuple(bare)
+    # Those that are not bare stand among them, in the order of the fields.
+    found = {entry.field: entry for entry in bare}
+    found |= {entry.field: entry for entry in _one_by_one(plan.others, values)}
+    return tuple([found[placed.field] for placed in plan.entries if placed.field in found])
 
 
-def _plain_entries(plain: PlainFields, values: Values) -> tuple[document.Entry, ...]:
-    """The entries of many fields. Most values are texts met before: they are looked up together, and others made one by one."""
-    makes, value_of = plain.makes, values.get
-    texts = list(map(value_of, plain.texts))
-    try:
-        entries = list(map(_known, plain.known, texts))
-    except TypeError:
-        # A value that is stored in another shape than its field's: it is judged with all others.
-        entries = [None] * len(texts)
-    if entries.count(None) != texts.count(None):
-        for place, text in enumerate(texts):
-            if text is not None and entries[place] is None:
-                entries[place] = makes[place](text)
-    for place, key in plain.others:
-        value = value_of(key)
-        if value is not None:
-            entries[place] = makes[place](value)
-    return tuple(filter(None, entries))
-
-
-def _all_entries(fields: tuple[PlacedField, ...], values: Values) -> tuple[document.Entry, ...]:
+def _one_by_one(fields: tuple[PlacedField, ...], values: Values) -> list[document.Entry]:
     value_of, unknown, entries = values.get, document.UNKNOWN, []
     for key, make, known, stand_in, when, _ in fields:
         if when is not None and not when(values):
@@ -191,7 +156,7 @@ def _all_entries(fields: tuple[PlacedField, ...], values: Values) -> tuple[docum
             entries.append(entry)
         elif stand_in is not None:
             entries.append(stand_in)
-    return tuple(entries)
+    return entries
 
 
 def _made(plan: BlockPlan, entries: Any = (), regions: Any = (), content: Any = None) -> document.Block:

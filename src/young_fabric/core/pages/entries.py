@@ -77,11 +77,6 @@ class EntryMaker(NamedTuple):
     make: Make
     known: Mapping[Any, Entry | None]
 
-    @property
-    def remembers(self) -> bool:
-        """Whether entries are remembered."""
-        return self.known is not _NOTHING_KNOWN
-
     def __call__(self, value: Any) -> Entry | None:
         return self.make(value)
 

@@ -20,6 +20,7 @@ from young_fabric.core.nouns.product_types import EffectiveField
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages import document
 from young_fabric.core.pages.arranging import Arranging, Holding
+from young_fabric.core.pages.bare_texts import Bare
 from young_fabric.core.pages.blocks import BlockPlan, PlacedField, RegionPlan, render_region
 from young_fabric.core.pages.entries import EntryBudget, entry_maker, stand_in
 from young_fabric.core.pages.slots import fill_slots
@@ -212,8 +213,15 @@ def _place(defs: Definitions, entry: EntryPlan, surface: Surface, budget: EntryB
     instead = stand_in(rules, label, settings, surface)
     maker = entry_maker(rules, label, settings, budget, entry_mark(defs, entry, surface))
     when = entry.when.holds if entry.when else None
-    textual = maker.remembers and entry.field.rules.textual and not entry.field.many
-    return PlacedField(entry.field.key, maker.make, maker.known, instead, when, textual)
+    bare = _bare(entry) if instead is None and when is None else None
+    return PlacedField(entry.field.key, maker.make, maker.known, instead, when, bare)
+
+
+def _bare(entry: EntryPlan) -> Bare | None:
+    lengths = entry.rules.bare({code: found.value for code, found in entry.settings.items()})
+    if lengths is None:
+        return None
+    return Bare(entry.label, entry.settings["label"].value, tuple(entry.settings["devices"].value), *lengths)
 
 
 def entry_mark(defs: Definitions, entry: EntryPlan, surface: Surface) -> Hashable:

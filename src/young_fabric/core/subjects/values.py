@@ -134,6 +134,11 @@ class FieldRules:
         before, after = properties.get("before") or "", properties.get("after") or ""
         return (lambda value: framed(show(value), before, after)) if before or after else show
 
+    def bare(self, properties: Mapping[str, Any]) -> tuple[int, int] | None:
+        """Within which lengths texts of one line are good and show as they are, for resolved display properties."""
+        framed_ = properties.get("before") or properties.get("after")
+        return None if self.field.many or self.compute is not None or framed_ else self.kind.bare(self.spec)
+
     def _shower(self, properties: Mapping[str, Any]) -> Callable[[Value], Any]:
         show_item = self.kind.shower(self.spec, properties)
         if not self.field.many:
