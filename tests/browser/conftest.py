@@ -7,6 +7,7 @@ import os
 import subprocess
 import sys
 import threading
+import time
 from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
 from typing import Any
@@ -14,7 +15,7 @@ from typing import Any
 import pytest
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
-from sqlalchemy import Engine, inspect, text
+from sqlalchemy import Engine, QueuePool, inspect, text
 from werkzeug.serving import make_server
 from werkzeug.wsgi import ClosingIterator
 
@@ -52,6 +53,14 @@ def whole(app: Callable[..., Iterable[bytes]]) -> Callable[..., Iterable[bytes]]
     return answer
 
 
+def answered(engine: Engine) -> None:
+    """Wait until requests that were under way when the browser left are done with their connections."""
+    pool, until = engine.pool, time.monotonic() + 20
+    assert isinstance(pool, QueuePool)
+    while pool.checkedout() and time.monotonic() < until:
+        time.sleep(0.02)
+
+
 @contextlib.contextmanager
 def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
     """A server with a worker on a database, which is dropped in the end; gives its address and an engine."""
@@ -77,6 +86,7 @@ def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
         running.shutdown()
         thread.join()
         running.server_close()
+        answered(engine)
         engine.dispose()
         worker.wait(20)
         administer(f"DROP DATABASE {name} WITH (FORCE)")

@@ -261,36 +261,3 @@ def link_of(studio: Studio) -> str:
     """The address of a product whose layout has the button to save it."""
     studio.open("/shop/c/easels")
     return str(studio.css(".card h3 a").get_attribute("href")).rsplit("/", 1)[-1]
-
-
-FRAMES = """
-const done = arguments[1], box = document.querySelector("table.weave").parentElement, times = [];
-let last = performance.now(), left = 60;
-const scrolls = arguments[0];
-function frame(now) {
-  times.push(now - last);
-  last = now;
-  if (scrolls) box.scrollTop += 90;
-  if (left-- > 0) requestAnimationFrame(frame);
-  else done(times.slice(5).sort((a, b) => a - b)[Math.floor((times.length - 5) / 2)]);
-}
-box.scrollTop = 0;
-requestAnimationFrame(frame);
-"""
-
-
-def test_two_hundred_fields_scroll_as_smoothly_as_nothing_moves(studio: Studio) -> None:
-    with working(studio) as work:
-        for number in range(160):
-            key = f"ss_extra_{number}"
-            definitions.create(work, "field", f"Extra {number}", {"key": key})
-    studio.sign_in()
-    studio.open("/studio/present/weave")
-    studio.until(lambda d: len(d.find_elements(By.CSS_SELECTOR, "tr[data-mark]")) >= 200, "two hundred rows")
-    cells = len(studio.driver.find_elements(By.CSS_SELECTOR, "button[data-cell]"))
-    assert cells >= 200 * 6
-    still = studio.driver.execute_async_script(FRAMES, False)
-    moving = studio.driver.execute_async_script(FRAMES, True)
-    assert moving < 2 * still + 1, (
-        f"half of the frames take {moving:.1f} ms scrolling, {still:.1f} ms when nothing moves"
-    )

@@ -98,7 +98,7 @@ def test_an_empty_layout_becomes_a_page_with_a_picture_and_pins(studio: Studio, 
     assert studio.axe() == []
     studio.press("Use")
     Select(studio.field("Choose it for")).select_by_visible_text("Sketchbooks")
-    studio.saved()
+    studio.text("Sketchbooks", "a")
     with working(studio) as work:
         release.release(work, "pins")
     studio.open("/shop/c/sketchbooks")
@@ -199,6 +199,7 @@ TABS = "return [...page.querySelectorAll('[role=tab]')].map(tab => tab.innerText
 def empty_layout(studio: Studio, name: str) -> None:
     studio.sign_in()
     studio.open("/studio/present/layouts")
+    studio.text("Choose a layout")
     studio.keys("n")
     studio.type("Name of the layout", name, "")
     Select(studio.css("[data-floating] select")).select_by_visible_text("nothing, an empty product page")
@@ -206,24 +207,39 @@ def empty_layout(studio: Studio, name: str) -> None:
     studio.text("Nothing stands here yet")
 
 
+def picked(studio: Studio, mark: str) -> None:
+    """Wait for a block to be the picked one, with its settings there."""
+    studio.css(f"[role=option][data-mark={mark}][aria-selected=true]")
+    saw(studio, lambda: f"block={mark}" in studio.driver.current_url, f"{mark} is picked")
+
+
+def gone_on_with(studio: Studio) -> None:
+    """Wait for what was just made to have the focus in its settings."""
+    inside = "return document.activeElement.closest('fieldset') !== null"
+    saw(studio, lambda: studio.driver.execute_script(inside), "what was made is gone on with")
+
+
 def test_from_nothing_to_two_columns_with_tabs_by_mouse(studio: Studio) -> None:
     empty_layout(studio, "Out of nothing")
-    studio.press("Add a block")
-    add(studio, "columns")
-    saw(studio, lambda: "block=columns" in studio.driver.current_url, "what was added is picked")
-    studio.press("Add a block")
-    add(studio, "title")
-    Select(studio.field("Stands in")).select_by_visible_text("columns, part 1")
+
+    def put(words: str, mark: str) -> None:
+        studio.press("Add a block")
+        add(studio, words)
+        picked(studio, mark)
+
+    put("columns", "columns")
+    put("title", "title")
+    studio.choose("Stands in", "columns, part 1")
     opened(studio, "out_of_nothing")
     saw(studio, lambda: order(studio, "columns_1") == ["title"], "the title in the first column")
-    studio.press("Add a block")
-    add(studio, "fields")
-    Select(studio.field("Stands in")).select_by_visible_text("columns, part 2")
+    put("fields", "fields")
+    studio.choose("Stands in", "columns, part 2")
+    saw(studio, lambda: order(studio, "columns_2") == ["fields"], "the fields in the second column")
     studio.press("Put into panels")
     saw(studio, lambda: order(studio, "columns_2") == ["panels"], "panels in the second column")
     studio.css("[role=option][data-mark=fields]").click()
-    studio.press("Add a block")
-    add(studio, "words")
+    picked(studio, "fields")
+    put("values of fields", "words")
     studio.type("Words", "Looked over twice.")
     studio.type("Heading", "Our word")
     saw(studio, lambda: in_page(studio, TABS) == ["Details", "Our word"], "two tabs")
@@ -236,30 +252,33 @@ def test_from_nothing_to_two_columns_with_tabs_by_keys(studio: Studio) -> None:
     empty_layout(studio, "Without a mouse")
 
     def put(words: str, mark: str) -> None:
-        studio.keys(Keys.ESCAPE)
         studio.driver.execute_script("document.activeElement.blur()")
         studio.keys("a")
         add(studio, words)
-        option = studio.css(f"[role=option][data-mark={mark}][aria-selected=true]")
-        studio.driver.execute_script("arguments[0].focus()", option)
+        picked(studio, mark)
+        gone_on_with(studio)
+
+    def stand_in(words: str) -> None:
+        studio.driver.execute_script("arguments[0].focus()", studio.field("Stands in"))
+        studio.keys(words)
 
     put("columns", "columns")
     put("title", "title")
-    studio.chord(Keys.ALT, Keys.ARROW_UP)
+    stand_in("columns, part 1")
     opened(studio, "without_a_mouse")
-    saw(studio, lambda: order(studio, "columns_2") == ["title"], "into the part that ends above")
-    studio.chord(Keys.ALT, Keys.ARROW_UP)
-    saw(studio, lambda: order(studio, "columns_1") == ["title"], "and on into the first")
+    saw(studio, lambda: order(studio, "columns_1") == ["title"], "the title in the first column")
     put("fields", "fields")
-    studio.chord(Keys.ALT, Keys.ARROW_UP)
-    saw(studio, lambda: order(studio, "columns_2") == ["fields"], "the fields in the second")
-    studio.tab_to("Put into panels")
+    saw(studio, lambda: order(studio, "columns_1") == ["title", "fields"], "the fields behind it")
+    studio.driver.execute_script("arguments[0].focus()", studio.css("[role=option][data-mark=fields]"))
+    studio.chord(Keys.ALT, Keys.ARROW_DOWN)
+    saw(studio, lambda: order(studio, "columns_2") == ["fields"], "on into the second column")
+    studio.driver.execute_script("arguments[0].focus()", studio.button("Put into panels"))
     studio.keys(Keys.ENTER)
     saw(studio, lambda: order(studio, "columns_2") == ["panels"], "in panels")
+    gone_on_with(studio)
     studio.driver.execute_script("arguments[0].focus()", studio.css("[role=option][data-mark=fields]"))
-    saw(studio, lambda: "block=fields" in studio.driver.current_url, "picked by its focus")
-    studio.keys("a")
-    add(studio, "words")
+    picked(studio, "fields")
+    put("values of fields", "words")
     studio.field("Words").send_keys("Looked over twice.", Keys.TAB)
     studio.type("Heading", "Our word")
     saw(studio, lambda: in_page(studio, TABS) == ["Details", "Our word"], "two tabs")

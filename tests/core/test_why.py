@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.test_resolve import GROUPS, VALUES, definitions
@@ -105,6 +105,7 @@ def test_nothing_empty_stands_in_a_document(settings: list[DisplaySetting], prod
         assert entry.field not in product.unread or entry.value is None
 
 
+@settings(max_examples=50)
 @given(SETTINGS, SETTINGS)
 def test_equal_hashes_mean_equal_pages(before: list[DisplaySetting], after: list[DisplaySetting]) -> None:
     old, new = Plans(with_settings(before)), Plans(with_settings(after))
@@ -126,6 +127,7 @@ def test_equal_hashes_mean_equal_pages(before: list[DisplaySetting], after: list
                 assert same or Group(kind) in differ[surface]
 
 
+@settings(max_examples=50)
 @given(
     st.builds(
         DisplaySetting, st.sampled_from(SCOPES), st.sampled_from(NAMES), st.sampled_from(list(product_surfaces())), SAID

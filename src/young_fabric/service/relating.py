@@ -74,7 +74,7 @@ def _patterns(field: Field, product: Product) -> list[Any]:
 def live_related(session: Session, defs: Definitions, doc: RenderDoc) -> dict[str, list[LiveDocumentRow]]:
     """Block → live cards of other products, by the blocks of a live document that show some."""
     out = {}
-    surface = listed_surface().code
+    surface, counts = listed_surface().code, plans.live_counts(session)
     for block in related_blocks(doc):
         content: Related = block.content
         ids = [number for number in named_products(block) if number != doc.product]
@@ -85,6 +85,8 @@ def live_related(session: Session, defs: Definitions, doc: RenderDoc) -> dict[st
         have = [doc.product, *[int(row.subject_id) for row in found]]
         left = content.most - len(found)
         if left > 0 and content.listings:
-            found += listings.beside(session, surface, content.listings, have, left, defs.shop.collation)
+            # The listing of fewest first: it is gone through, and of each in it is asked whether it stands in the others.
+            fewest_first = sorted(content.listings, key=lambda names: sum(counts.get(name, 0) for name in names))
+            found += listings.beside(session, surface, fewest_first, have, left, defs.shop.collation)
         out[block.id] = found
     return out

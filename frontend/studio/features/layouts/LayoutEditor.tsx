@@ -47,7 +47,10 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
     if (fresh) {
       pick(fresh);
       // What was just made is gone on with: its first control has the focus.
-      setTimeout(() => panel.current?.querySelector<HTMLElement>(CONTROLS)?.focus(), 250);
+      setTimeout(() => {
+        // Unless the next is being chosen already.
+        if (!document.querySelector("[cmdk-input]")) panel.current?.querySelector<HTMLElement>(CONTROLS)?.focus();
+      }, 250);
     }
     return now;
   }
