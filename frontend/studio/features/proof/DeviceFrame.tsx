@@ -24,8 +24,13 @@ export function DeviceFrame(props: {
     if (box.current) observer.observe(box.current);
     return () => observer.disconnect();
   }, []);
+  // What was written while the page was on its way may not be in it: it asks for itself anew once it is there.
+  const begun = useRef({ src: "", writes: 0 });
+  if (begun.current.src !== props.src) begun.current = { src: props.src, writes };
+  const freshen = () => frame.current?.contentWindow?.postMessage({ proof: "freshen" }, window.location.origin);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each write is what makes it ask anew
   useEffect(() => {
-    if (writes > 0) frame.current?.contentWindow?.postMessage({ proof: "freshen" }, window.location.origin);
+    if (writes > 0) freshen();
   }, [writes, frame]);
   const scale = Math.min(1, size.width / props.width);
   return (
@@ -35,7 +40,10 @@ export function DeviceFrame(props: {
         key={props.src}
         title={props.title}
         src={props.src}
-        onLoad={props.onLoad}
+        onLoad={() => {
+          if (writes > begun.current.writes) freshen();
+          props.onLoad?.();
+        }}
         className="absolute top-0 rounded bg-white shadow"
         style={{
           width: props.width,
