@@ -54,8 +54,8 @@ def make_one(work: Work, key: str) -> str:
         )
     group = uuid4().hex
     shown = {name: _where(work, name) for name in found.layouts}
-    for place in found.differing:
-        _make_field(work, key, place, shown, group)
+    for passage in found.differing:
+        _make_field(work, key, passage, shown, group)
     for name in found.layouts:
         if name != key:
             _hand_over(work, name, key, shown[name], group)
@@ -66,24 +66,24 @@ def _where(work: Work, name: str) -> list[Scope]:
     return [read_scope(use.scope) for use in uses_of(work, plans.draft(work.session), name)]
 
 
-def _make_field(work: Work, key: str, place: DifferingWords, shown: dict[str, list[Scope]], group: str) -> None:
+def _make_field(work: Work, key: str, passage: DifferingWords, shown: dict[str, list[Scope]], group: str) -> None:
     defs = plans.draft(work.session)
     of_shop = next(
         (name for name, scopes in shown.items() if any(scope.sort.noun is None for scope in scopes if not scope.key)),
         None,
     )
-    given = {"kind": LongText.code, "label": place.name, "default": place.words[of_shop] if of_shop else None}
-    field = definitions.create(work, "field", place.name, given, group=group).thing.key
+    given = {"kind": LongText.code, "label": passage.name, "default": passage.words[of_shop] if of_shop else None}
+    field = definitions.create(work, "field", passage.name, given, group=group).thing.key
     found = {name: _products(work, scopes, name) for name, scopes in shown.items()}
-    types = {top for name in place.words for top in types_with(work, defs.layouts[name])}
+    types = {top for name in passage.words for top in types_with(work, defs.layouts[name])}
     types |= {type_key for products_of in found.values() for type_key in products_of.values()}
-    said = {scope.key: place.words[name] for name, scopes in shown.items() for scope in scopes if _is_type(scope)}
+    said = {scope.key: passage.words[name] for name, scopes in shown.items() for scope in scopes if _is_type(scope)}
     for type_key in sorted({*types, *said}, key=lambda name: (len(defs.chain(name)), name)):
         _give(work, type_key, field, said.get(type_key), group)
     for name, ids in found.items():
-        values.put_many(work, [ValueEdit(number, None, {field: place.words[name]}) for number in sorted(ids)], group)
+        values.put_many(work, [ValueEdit(number, None, {field: passage.words[name]}) for number in sorted(ids)], group)
     _show(work, defs.layouts[key], field, shown, group)
-    block = next(block for block in arrange(defs.layouts, key).blocks() if block.id == place.blocks[key])
+    block = next(block for block in arrange(defs.layouts, key).blocks() if block.id == passage.blocks[key])
     becomes = BLOCK_KINDS[block.kind].becomes["as_field"]
     put_instead(work, defs.layouts[key], block.said, {"kind": becomes, "takes": {"fields": [field]}}, group)
 

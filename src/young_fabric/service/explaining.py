@@ -84,11 +84,15 @@ def explain_listing(work: Work, product_id: int, listing: Listing) -> Explained:
     if thing is None:
         raise Refusal("not_found", f"There is no listing {listing.key[:80]}", ("key",), "It may have been removed")
     steps = why_listed(draft.assessor.memberships, product, listing)
-    live = any(place.listing == str(listing) for place in listings.open_places(work.session, [product_id]))
+    live = any(card.listing == str(listing) for card in listings.open_places(work.session, [product_id]))
     now = "It stands there live" if live else "It does not stand there live"
     wanted = steps[-1].name == "shows"
-    told = Step("live", live == wanted or None, now + ("" if live == wanted else ", the next release changes that"))
-    return Explained(thing.name, product.title, "", (*steps[:-1], told, steps[-1]) if wanted else (*steps, told))
+    live_step = Step(
+        "live", live == wanted or None, now + ("" if live == wanted else ", the next release changes that")
+    )
+    return Explained(
+        thing.name, product.title, "", (*steps[:-1], live_step, steps[-1]) if wanted else (*steps, live_step)
+    )
 
 
 def _subject(work: Work, about: About, surface: str, trying: proofs.Trying = proofs.AS_IT_IS) -> _Subject:

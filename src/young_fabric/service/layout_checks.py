@@ -83,9 +83,11 @@ def alike(looking: Looking) -> Iterable[Check]:
     """Layouts that are the same but for words."""
     for found in alike_layouts(looking.defs.layouts, looking.defs.things[LAYOUT]):
         names = ", ".join(looking.defs.layouts[key].name for key in found.layouts[:MOST_NAMED])
-        places = len(found.differing)
-        could = f"one layout and {'a field' if places == 1 else f'{places} fields'}" if places else "one layout"
-        text = f"{names}: the same but for words, they could be {could}" if places else f"{names}: the same throughout"
+        passages = len(found.differing)
+        could = f"one layout and {'a field' if passages == 1 else f'{passages} fields'}" if passages else "one layout"
+        text = (
+            f"{names}: the same but for words, they could be {could}" if passages else f"{names}: the same throughout"
+        )
         yield Check("alike_layouts", "look", text, len(found.layouts), (LAYOUT, found.layouts[0]))
 
 

@@ -33,10 +33,13 @@ export function Alike({ layout, can, name }: { layout: string; can: boolean; nam
         ))}{" "}
         could be {into} with this one.
       </p>
-      {found.differing.map((place) => (
-        <dl key={Object.values(place.words).join(" ")} className="mt-1.5 grid grid-cols-[110px_minmax(0,1fr)] gap-x-2">
-          <dt className="col-span-2 font-semibold">{place.name}</dt>
-          {Object.entries(place.words).map(([key, words]) => (
+      {found.differing.map((passage) => (
+        <dl
+          key={Object.values(passage.words).join(" ")}
+          className="mt-1.5 grid grid-cols-[110px_minmax(0,1fr)] gap-x-2"
+        >
+          <dt className="col-span-2 font-semibold">{passage.name}</dt>
+          {Object.entries(passage.words).map(([key, words]) => (
             <div key={key} className="contents">
               <dt className="truncate text-ink-2">{name(key)}</dt>
               <dd className="truncate" title={words}>

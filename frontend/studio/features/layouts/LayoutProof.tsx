@@ -2,9 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useRef } from "react";
 import { type About, ask } from "../../api/queries";
 import { useAddress } from "../../ui/address";
-import { Empty, Segments } from "../../ui/basics";
+import { Empty } from "../../ui/basics";
 import { type Device, DeviceFrame, WIDTHS } from "../proof/DeviceFrame";
 import { ProofTitle } from "../proof/ProofTitle";
+import { Widths } from "../proof/Widths";
 import type { Edit, View } from "./tree";
 
 type Props = {
@@ -61,16 +62,7 @@ export function LayoutProof({ view, picked, tried, can, action, onHear }: Props)
         {example?.record && <span className="truncate font-semibold">{example.title}</span>}
         {!example?.record && product !== null && <ProofTitle product={product} onPick={choose} />}
         <span className="close ml-auto">
-          <Segments<Device>
-            label="Width"
-            value={width}
-            choices={[
-              ["phone", "Phone"],
-              ["tablet", "Tablet"],
-              ["desktop", "Desktop"],
-            ]}
-            onChoose={(next) => setDevice(next === "desktop" ? null : next)}
-          />
+          <Widths value={width} usual="desktop" onChoose={setDevice} />
         </span>
       </header>
       {path && (

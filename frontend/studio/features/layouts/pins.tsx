@@ -49,8 +49,8 @@ export function PinsControl({ block, value, onPut }: MemberProps) {
     pins.map((pin, at) => (at === index ? { ...pin, ...changes } : pin));
   const at = (event: PointerEvent) =>
     placeOn((board.current as HTMLDivElement).getBoundingClientRect(), event.clientX, event.clientY);
-  function add(place: { x: number; y: number }) {
-    put([...pins, { ...place, words: "", link: "" }]);
+  function add(position: { x: number; y: number }) {
+    put([...pins, { ...position, words: "", link: "" }]);
     setTimeout(() => list.current?.querySelector<HTMLElement>("li:last-child textarea, li:last-child input")?.focus());
   }
   function key(event: KeyboardEvent, index: number) {

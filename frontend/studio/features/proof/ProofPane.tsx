@@ -5,13 +5,14 @@ import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSurfaces } from "../../app/surfaces";
 import { useAddress } from "../../ui/address";
-import { Empty, Segments } from "../../ui/basics";
+import { Empty } from "../../ui/basics";
 import { useKeys } from "../../ui/keys";
 import { Arrange } from "../layouts/Arrange";
 import { type Device, DeviceFrame, WIDTHS } from "./DeviceFrame";
 import { Examples } from "./Examples";
 import { ProofTitle } from "./ProofTitle";
 import { NotShown, WhyListed, WhyPanel } from "./Why";
+import { Widths } from "./Widths";
 
 /** The address's word for the listing a product stands on; all else it has there is the code of a surface. */
 const LISTING = "listing";
@@ -60,16 +61,7 @@ export function ProofPane(props: {
         <ProofTitle product={props.product} onPick={props.onPick} />
         <span className="close ml-auto flex flex-wrap gap-1.5">
           <ProofOf surfaces={surfaces} value={kind} onChoose={(code) => setKind(code === usual ? null : code)} />
-          <Segments<Device>
-            label="Width"
-            value={chosen}
-            choices={[
-              ["phone", "Phone"],
-              ["tablet", "Tablet"],
-              ["desktop", "Desktop"],
-            ]}
-            onChoose={(next) => setDevice(next === "phone" ? null : next)}
-          />
+          <Widths value={chosen} usual="phone" onChoose={setDevice} />
           {lives !== null && (
             <button
               type="button"

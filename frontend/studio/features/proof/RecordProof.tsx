@@ -2,10 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../api/queries";
 import { PRODUCT } from "../../app/nouns";
 import { useAddress } from "../../ui/address";
-import { Empty, Segments } from "../../ui/basics";
+import { Empty } from "../../ui/basics";
 import { type Device, DeviceFrame, WIDTHS } from "./DeviceFrame";
 import { Side, usePicks } from "./ProofPane";
 import { WhyPanel } from "./Why";
+import { Widths } from "./Widths";
 
 /** The page of a record of a type from the draft, and why a field is on it or is not. */
 export function RecordProof({ type, field }: { type: string; field?: string }) {
@@ -27,16 +28,7 @@ export function RecordProof({ type, field }: { type: string; field?: string }) {
       <header className="flex flex-none flex-wrap items-center gap-2 px-3 py-2">
         <b className="truncate">{example.title}</b>
         <span className="close ml-auto flex flex-wrap gap-1.5">
-          <Segments<Device>
-            label="Width"
-            value={chosen}
-            choices={[
-              ["phone", "Phone"],
-              ["tablet", "Tablet"],
-              ["desktop", "Desktop"],
-            ]}
-            onChoose={(next) => setDevice(next === "phone" ? null : next)}
-          />
+          <Widths value={chosen} usual="phone" onChoose={setDevice} />
           <button type="button" className="btn" aria-pressed={both} onClick={() => setLive(both ? null : "1")}>
             Live
           </button>

@@ -16,7 +16,7 @@ def _linear(channel: float) -> float:
     return channel / 12.92 if channel <= 0.04045 else float(((channel + 0.055) / 1.055) ** 2.4)
 
 
-def contrast(one: str, other: str) -> float:
+def contrast(first: str, second: str) -> float:
     """The contrast ratio of two colours `#rrggbb`, from 1 to 21."""
-    lighter, darker = sorted((luminance(one), luminance(other)), reverse=True)
+    lighter, darker = sorted((luminance(first), luminance(second)), reverse=True)
     return (lighter + 0.05) / (darker + 0.05)

@@ -56,8 +56,10 @@ def layouts_alike(path: KeyPath) -> Response:
     """The layouts that are the same as one but for words."""
     with work() as unit:
         found = alike_layouts.alike_to(unit, path.key)
-        layouts_of, places = (found.layouts, found.differing) if found is not None else ((), ())
-        return reply(s.AlikeLayoutsOut, {"layouts": layouts_of, "differing": [place._asdict() for place in places]})
+        layouts_of, passages = (found.layouts, found.differing) if found is not None else ((), ())
+        return reply(
+            s.AlikeLayoutsOut, {"layouts": layouts_of, "differing": [passage._asdict() for passage in passages]}
+        )
 
 
 @api.post("/layouts/<key>/alike", responses=answers(s.LayoutViewOut))

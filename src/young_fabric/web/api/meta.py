@@ -61,9 +61,9 @@ def _block_kind(kind: BlockKind) -> dict[str, object]:
     names = ("code", "name", "help", "group", "most_fields", "fewest_regions", "most_regions", "once", "becomes")
     kinds = _kind_codes(kind.kinds) if kind.takes_fields else []
     surfaces = [code for code, surface in SURFACES.items() if kind.stands_on(surface)]
-    told = {name: getattr(kind, name) for name in names}
+    members = {name: getattr(kind, name) for name in names}
     return {
-        **told,
+        **members,
         "kinds": kinds,
         "surfaces": surfaces,
         "members": [{**vars(member), "kinds": _kind_codes(member.kinds)} for member in kind.all_members()],
