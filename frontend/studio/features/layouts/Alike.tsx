@@ -48,6 +48,7 @@ export function Alike({ layout, can, name }: { layout: string; can: boolean; nam
             </div>
           ))}
         </dl>
+</div>
       ))}
       {can && (
         <p className="mt-2">
