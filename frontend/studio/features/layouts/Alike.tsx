@@ -48,7 +48,6 @@ export function Alike({ layout, can, name }: { layout: string; can: boolean; nam
             </div>
           ))}
         </dl>
-</div>
       ))}
       {can && (
         <p className="mt-2">
