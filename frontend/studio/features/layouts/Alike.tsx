@@ -34,20 +34,19 @@ export function Alike({ layout, can, name }: { layout: string; can: boolean; nam
         could be {into} with this one.
       </p>
       {found.differing.map((passage) => (
-        <dl
-          key={Object.values(passage.words).join(" ")}
-          className="mt-1.5 grid grid-cols-[110px_minmax(0,1fr)] gap-x-2"
-        >
-          <dt className="col-span-2 font-semibold">{passage.name}</dt>
-          {Object.entries(passage.words).map(([key, words]) => (
-            <div key={key} className="contents">
-              <dt className="truncate text-ink-2">{name(key)}</dt>
-              <dd className="truncate" title={words}>
-                {words}
-              </dd>
-            </div>
-          ))}
-        </dl>
+        <div key={Object.values(passage.words).join(" ")} className="mt-1.5">
+          <h4 className="font-semibold">{passage.name}</h4>
+          <dl className="grid grid-cols-[110px_minmax(0,1fr)] gap-x-2">
+            {Object.entries(passage.words).map(([key, words]) => (
+              <div key={key} className="contents">
+                <dt className="truncate text-ink-2">{name(key)}</dt>
+                <dd className="truncate" title={words}>
+                  {words}
+                </dd>
+              </div>
+            ))}
+          </dl>
+        </div>
       ))}
       {can && (
         <p className="mt-2">

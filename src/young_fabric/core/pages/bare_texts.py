@@ -45,7 +45,10 @@ class BareTexts(NamedTuple):
         texts: list[str] = list(filter(None, values))
         if len(texts) + values.count(None) != len(values):
             return None
-        if texts and (min(map(len, texts)) < self.least or max(map(len, texts)) > self.most or "\n" in "".join(texts)):
+        if texts and (max(map(len, texts)) > self.most or "\n" in "".join(texts)):
+            return None
+        # An empty text was none to begin with.
+        if self.least > 1 and texts and min(map(len, texts)) < self.least:
             return None
         members = zip(
             compress(self.fields, values),
