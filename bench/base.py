@@ -12,6 +12,7 @@ from datetime import UTC, datetime
 from sqlalchemy import Engine, event, select, text
 from sqlalchemy.orm import Session
 
+from young_fabric.service import plans
 from young_fabric.service.actors import Work
 from young_fabric.service.people import actor_of
 from young_fabric.store.base import make_engine, make_sessions
@@ -33,6 +34,8 @@ def database() -> Iterator[tuple[Engine, Callable[[], Session]]]:
     engine = make_engine(url.rsplit("/", 1)[0] + f"/{name}", 4)
     try:
         migrate(engine)
+        # What was kept of the last database is not of this one.
+        plans.forget()
         yield engine, make_sessions(engine)
     finally:
         engine.dispose()

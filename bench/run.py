@@ -9,25 +9,31 @@ import contextlib
 import io
 import sys
 
+import chosen
 import layouts
 import lists
+import options
 import plans
 import records
 import release
 import resolve
 import shop
 import studio
+import weave
 import write
 
 BENCHES = {
     "resolve": resolve.run,
     "write": write.run,
     "plans": plans.run,
+    "chosen": chosen.run,
     "layouts": layouts.run,
     "lists": lists.run,
+    "options": options.run,
     "records": records.run,
     "release": release.run,
     "studio": studio.run,
+    "weave": weave.run,
     "shop": shop.run,
 }
 

@@ -21,7 +21,7 @@ from young_fabric.store.base import make_engine, make_sessions
 from young_fabric.store.migrate import migrate
 from young_fabric.store.repos import people
 
-hypothesis.settings.register_profile("fabric", deadline=None, derandomize=True)
+hypothesis.settings.register_profile("fabric", deadline=None, derandomize=True, max_examples=60)
 hypothesis.settings.load_profile("fabric")
 
 NOW = datetime(2026, 3, 1, 12, 0, tzinfo=UTC)

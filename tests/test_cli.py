@@ -66,7 +66,7 @@ def test_a_database_up_to_date_stays_so(
     run(monkeypatch, "db")
     assert capsys.readouterr().out == "The database is up to date.\n" * 2
     run(monkeypatch, "seed", "--products", "3")
-    assert capsys.readouterr().out == "3 products added, 67 in all.\n"
+    assert capsys.readouterr().out == "3 products added, 68 in all.\n"
     with here.begin() as connection:
         connection.execute(text("UPDATE field_fill SET filled = -15 WHERE field_key = 'ss_wood'"))
         connection.execute(text("UPDATE product SET wrong = '{price}' WHERE id = 1"))

@@ -1,4 +1,5 @@
 import { arrange, mark } from "./arrange";
+import { choosing } from "./choosing";
 import { enliven } from "./lively";
 import "./proof.css";
 
@@ -30,6 +31,7 @@ async function freshen(): Promise<void> {
   const before = wordsByMark(main);
   main.replaceChildren(...fresh.childNodes);
   enliven(main);
+  choosing(main);
   light(main, before);
   mark();
 }

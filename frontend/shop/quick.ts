@@ -1,3 +1,4 @@
+import { choosing } from "./choosing";
 import { shopWords } from "./kept";
 import { enliven } from "./lively";
 import { saving } from "./saving";
@@ -38,5 +39,6 @@ function show(look: HTMLElement, link: HTMLElement): void {
   document.body.append(dialog);
   enliven(dialog);
   saving(dialog);
+  choosing(dialog);
   dialog.showModal();
 }

@@ -1,3 +1,4 @@
+import { basketCount, choosing } from "./choosing";
 import { comparing } from "./comparing";
 import { enliven } from "./lively";
 import { quickLooks } from "./quick";
@@ -7,8 +8,11 @@ import "./blocks.css";
 import "./columns.css";
 import "./beside.css";
 import "./pins.css";
+import "./choosing.css";
 
 enliven(document);
 saving(document);
 comparing(document);
+choosing(document);
+basketCount();
 quickLooks();

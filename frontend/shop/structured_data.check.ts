@@ -779,5 +779,75 @@ export const documents = [
         "value": "Gouache"
       }
     ]
+  },
+  {
+    "@context": "https://schema.org",
+    "@type": "Product",
+    "url": "https://saltmarsh.example/shop/p/saltmarsh-artist-watercolour-by-the-tube",
+    "name": "Saltmarsh Artist Watercolour, by the tube",
+    "sku": "SWT",
+    "offers": {
+      "@type": "Offer",
+      "price": "9.8",
+      "priceCurrency": "EUR",
+      "url": "https://saltmarsh.example/shop/p/saltmarsh-artist-watercolour-by-the-tube",
+      "availability": "https://schema.org/InStock",
+      "priceSpecification": {
+        "@type": "UnitPriceSpecification",
+        "price": "65.33",
+        "priceCurrency": "EUR",
+        "referenceQuantity": {
+          "@type": "QuantitativeValue",
+          "value": "100",
+          "unitCode": "MLT",
+          "unitText": "ml"
+        }
+      }
+    },
+    "description": "All twenty-four colours of the artist range in three sizes of tube, from one page. Tell us a name and it is printed on the label.",
+    "manufacturer": {
+      "@type": "Organization",
+      "name": "saltmarsh_colour_works"
+    },
+    "additionalProperty": [
+      {
+        "@type": "PropertyValue",
+        "name": "Pigment codes",
+        "value": [
+          "PB29",
+          "PY175"
+        ]
+      },
+      {
+        "@type": "PropertyValue",
+        "name": "Lightfastness",
+        "value": "I, excellent"
+      },
+      {
+        "@type": "PropertyValue",
+        "name": "Warnings",
+        "value": "Keep away from food. Rinse brushes outdoors."
+      },
+      {
+        "@type": "PropertyValue",
+        "name": "Storage",
+        "value": "Cap tightly, store above 5 °C."
+      },
+      {
+        "@type": "PropertyValue",
+        "name": "Safety marks",
+        "value": "Safe for children over 3"
+      },
+      {
+        "@type": "PropertyValue",
+        "name": "Made in",
+        "value": "Ostrey, East Fen"
+      },
+      {
+        "@type": "PropertyValue",
+        "name": "Care of colour",
+        "value": "Cap it at once, keep it out of the sun, and it is good for ten years."
+      }
+    ]
   }
 ] as const satisfies readonly WithContext<Product>[];

@@ -94,10 +94,14 @@ def _run(args: argparse.Namespace) -> None:
 def _work(_: argparse.Namespace) -> None:
     from young_fabric import logs
     from young_fabric.jobs.queue import run_worker
+    from young_fabric.service import sent_files
+    from young_fabric.service.pictures import FilesOnDisk
 
     logs.set_up()
     with _engine() as engine:
-        run_worker(settings().database_url, make_sessions(engine))
+        sessions = make_sessions(engine)
+        store = FilesOnDisk(settings().files / "sent")
+        run_worker(settings().database_url, sessions, lambda: sent_files.sweep(sessions, store))
 
 
 def _user(args: argparse.Namespace) -> None:

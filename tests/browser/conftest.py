@@ -14,6 +14,7 @@ from typing import Any
 
 import pytest
 from selenium import webdriver
+from selenium.common.exceptions import WebDriverException
 from selenium.webdriver.chrome.service import Service
 from sqlalchemy import Engine, QueuePool, inspect, text
 from werkzeug.serving import make_server
@@ -92,39 +93,84 @@ def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
         administer(f"DROP DATABASE {name} WITH (FORCE)")
 
 
-@contextlib.contextmanager
-def browsing(address: str, profile: Path) -> Iterator[Studio]:
-    """A browser on an address."""
-    options = webdriver.ChromeOptions()
-    for flag in (*FLAGS, f"--user-data-dir={profile}"):
-        options.add_argument(flag)
-    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
-    driver.set_window_size(1280, 900)
-    try:
-        yield Studio(driver, address)
-    finally:
-        driver.quit()
+class Browser:
+    """One Chromium for all tests of a worker, as good as new for each: a test's server has an address of its own, and what is
+    kept whatever the port is cleared."""
+
+    def __init__(self, profiles: Path) -> None:
+        self._profiles = profiles
+        self._started = 0
+        self._driver: webdriver.Chrome | None = None
+
+    def _start(self) -> webdriver.Chrome:
+        self._started += 1
+        options = webdriver.ChromeOptions()
+        for flag in (*FLAGS, f"--user-data-dir={self._profiles / str(self._started)}"):
+            options.add_argument(flag)
+        options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+        return webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+
+    @contextlib.contextmanager
+    def at(self, address: str) -> Iterator[Studio]:
+        """The browser on an address, with nothing in it from before."""
+        driver = self._driver = self._driver or self._start()
+        driver.set_window_size(1280, 900)
+        try:
+            yield Studio(driver, address)
+        finally:
+            self._clear(driver)
+
+    def _clear(self, driver: webdriver.Chrome) -> None:
+        """Leave the page, so that nothing is asked any more, and forget all; one that can't is done with."""
+        try:
+            first, *others = driver.window_handles
+            for handle in others:
+                driver.switch_to.window(handle)
+                driver.close()
+            driver.switch_to.window(first)
+            # A page that asks before it is left is put away with its tab.
+            driver.switch_to.new_window("tab")
+            fresh = driver.current_window_handle
+            driver.switch_to.window(first)
+            driver.execute_cdp_cmd("Page.close", {})
+            driver.switch_to.window(fresh)
+            for command in ("Network.clearBrowserCookies", "Network.clearBrowserCache"):
+                driver.execute_cdp_cmd(command, {})
+            driver.get_log("browser")  # type: ignore[no-untyped-call]
+        except WebDriverException:
+            self.quit()
+
+    def quit(self) -> None:
+        """Close it."""
+        if self._driver is not None:
+            with contextlib.suppress(WebDriverException):
+                self._driver.quit()
+            self._driver = None
+
+
+@pytest.fixture(scope="session")
+def browser(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Browser]:
+    """The worker's browser."""
+    made = Browser(tmp_path_factory.mktemp("chromium"))
+    yield made
+    made.quit()
 
 
 @pytest.fixture
-def studio(tmp_path: Path) -> Iterator[Studio]:
+def studio(tmp_path: Path, browser: Browser) -> Iterator[Studio]:
     """A browser on a studio with the demo, not signed in."""
-    with (
-        serving(copy_of_template("browser"), tmp_path) as (address, engine),
-        browsing(address, tmp_path / "chrome") as at,
-    ):
+    with serving(copy_of_template("browser"), tmp_path) as (address, engine), browser.at(address) as at:
         at.engine = engine
         yield at
 
 
 @pytest.fixture
-def bare(tmp_path: Path) -> Iterator[Studio]:
+def bare(tmp_path: Path, browser: Browser) -> Iterator[Studio]:
     """The same on a shop with people and nothing else."""
     name = copy_of_template("bare")
     with serving(name, tmp_path) as (address, engine):
         empty(engine)
-        with browsing(address, tmp_path / "chrome") as at:
+        with browser.at(address) as at:
             yield at
 
 

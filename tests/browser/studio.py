@@ -32,7 +32,7 @@ class Studio:
         self.base = base
 
     def until(self, what: Callable[[WebDriver], Found], why: str = "") -> Found:
-        waiting = WebDriverWait(self.driver, 15, 0.1, (StopIteration, WebDriverException))
+        waiting = WebDriverWait(self.driver, 60, 0.1, (StopIteration, WebDriverException))
         try:
             return waiting.until(what, why)
         except TimeoutException:
@@ -158,12 +158,16 @@ class Studio:
         self.proof(lambda: words in self.driver.find_element(By.TAG_NAME, "main").text or None)
 
     def axe(self) -> list[str]:
-        """Serious findings of axe on the page as it is, once nothing fades in or out of it any more."""
+        """Serious findings of axe on the page as it is, once nothing fades in or out of it any more; what begins to meanwhile is there at once."""
         moving = "return document.getAnimations().some(a => a.playState === 'running' && a.effect.getComputedTiming().iterations !== Infinity)"
         self.until(lambda d: not d.execute_script(moving), "nothing moves")
         self.driver.execute_script(AXE.read_text())
         found: list[dict[str, Any]] = self.driver.execute_async_script(
-            "const done = arguments[0]; axe.run(document, {iframes: false, resultTypes: ['violations']}).then(r => done(r.violations))"
+            "const done = arguments[0]; const still = new CSSStyleSheet(); const before = document.adoptedStyleSheets;"
+            "still.replaceSync('*, ::before, ::after { transition: none !important; animation: none !important }');"
+            "document.adoptedStyleSheets = [...before, still];"
+            "axe.run(document, {iframes: false, resultTypes: ['violations']})"
+            ".then(r => { document.adoptedStyleSheets = [...before]; done(r.violations); })"
         )
         return [
             f"{finding['id']}: {finding['nodes'][0]['html'][:160]} {finding['nodes'][0].get('failureSummary', '')[:160]}"

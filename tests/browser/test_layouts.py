@@ -11,7 +11,6 @@ import pytest
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.support.ui import Select
 from sqlalchemy import select
 
 from tests.browser.studio import Studio
@@ -79,6 +78,17 @@ def saw(studio: Studio, what: Callable[[], Any], why: str) -> None:
     studio.until(lambda _: what() or None, why)
 
 
+def down_to(studio: Studio, block: str) -> None:
+    """Down the parts of the page by an arrow, until one is picked."""
+    for _ in range(30):
+        before = studio.driver.current_url
+        studio.keys(Keys.ARROW_DOWN)
+        saw(studio, lambda before=before: studio.driver.current_url != before, "the next is picked")  # type: ignore[misc]
+        if f"block={block}" in studio.driver.current_url:
+            return
+    raise AssertionError(f"the arrows never came to {block}")
+
+
 def add(studio: Studio, words: str) -> None:
     studio.css("[cmdk-input]").send_keys(words)
     studio.until(
@@ -112,7 +122,8 @@ def test_a_page_of_columns_and_tabs_is_made_by_mouse(studio: Studio) -> None:
     studio.press("Put into columns")
     saw(studio, lambda: order(studio, "columns_1") == ["numbers"], "wrapped")
     studio.text("Details", "span").click()
-    Select(studio.field("Stands in")).select_by_visible_text("columns (2), part 2")
+    saw(studio, lambda: "block=details" in studio.driver.current_url, "the details are picked")
+    studio.choose("Stands in", "columns (2), part 2")
     saw(studio, lambda: order(studio, "columns_2") == ["details"], "moved into the second column")
     # Dragged on the page: the numbers under the details.
     under = at(studio, "[data-part=details] .fact", below=True)
@@ -128,6 +139,7 @@ def test_a_page_of_columns_and_tabs_is_made_by_mouse(studio: Studio) -> None:
     studio.press("Put into panels")
     saw(studio, lambda: order(studio, "panels_1") == ["details"], "a panel")
     studio.text("Details", "span").click()
+    saw(studio, lambda: "block=details" in studio.driver.current_url, "the details are picked")
     studio.press("Add a block")
     add(studio, "values of fields")
     words = studio.field("Words")
@@ -139,7 +151,7 @@ def test_a_page_of_columns_and_tabs_is_made_by_mouse(studio: Studio) -> None:
     assert studio.axe() == []
     # Chosen for a type, seen in the proof of its products, and in force there.
     studio.press("Use")
-    Select(studio.field("Choose it for")).select_by_visible_text("Paint › Watercolour")
+    studio.choose("Choose it for", "Paint › Watercolour")
     studio.text("14 products", "b")
     studio.open("/studio/present/weave?scope=type:watercolour")
     studio.text("Page of watercolours", "span")
@@ -156,9 +168,7 @@ def test_the_same_is_done_by_keys_alone(studio: Studio) -> None:
     studio.keys("Keys only", Keys.ENTER)
     opened(studio, "keys_only")
     studio.tab_to("columns")
-    for _ in range(6):
-        studio.keys(Keys.ARROW_DOWN)
-    saw(studio, lambda: "block=details" in studio.driver.current_url, "the arrows pick")
+    down_to(studio, "details")
     studio.tab_to("Put into panels")
     studio.keys(Keys.ENTER)
     saw(studio, lambda: order(studio, "panels_1") == ["details"], "a panel")
@@ -246,6 +256,7 @@ def test_quick_look_and_comparison_in_the_shop(studio: Studio, width: int) -> No
     studio.keys(Keys.ESCAPE)
     studio.gone("dialog")
     studio.open("/shop/p/" + str(link_of(studio)))
+    studio.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", studio.css(".save button"))
     studio.press("Save for later")
     studio.text("Saved", "button")
     assert studio.axe() == []

@@ -145,27 +145,27 @@ def crowd(studio: Studio) -> None:
         definitions.create(work, "value_list", "Long list", {"values": values})
 
 
-FRAMES = """
-const done = arguments[1], box = document.querySelector("table.weave").parentElement, times = [];
-let last = performance.now(), left = 60;
-const scrolls = arguments[0];
-function frame(now) {
-  times.push(now - last);
-  last = now;
-  if (scrolls) box.scrollTop += 90;
+SCROLLED = """
+const done = arguments[0], box = document.querySelector("table.weave").parentElement;
+let changes = 0, left = 60;
+const seen = new MutationObserver(records => { changes += records.length; });
+seen.observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true });
+const start = box.scrollTop = 0;
+function frame() {
+  box.scrollTop += 90;
   if (left-- > 0) requestAnimationFrame(frame);
-  else done(times.slice(5).sort((a, b) => a - b)[Math.floor((times.length - 5) / 2)]);
+  else requestAnimationFrame(() => { seen.disconnect(); done([box.scrollTop - start, changes]); });
 }
-box.scrollTop = 0;
 requestAnimationFrame(frame);
 """
 
 
-def scrolls_smoothly(studio: Studio) -> None:
-    """Half of the frames while the weave scrolls take as long as when nothing moves."""
-    still = studio.driver.execute_async_script(FRAMES, False)
-    moving = studio.driver.execute_async_script(FRAMES, True)
-    assert moving < 2 * still + 1, f"{moving:.1f} ms scrolling, {still:.1f} ms when nothing moves"
+def scrolls_by_itself(studio: Studio) -> None:
+    """Scrolling the weave is the browser's work alone: no frame waits for a script that changes the page. (How long frames take
+    is measured in bench/weave, as another's work on the machine takes its share of them.)"""
+    way, changes = studio.driver.execute_async_script(SCROLLED)
+    assert way > 2000
+    assert changes == 0
 
 
 def test_two_hundred_rows_and_long_names_stay_in_their_places(studio: Studio) -> None:
@@ -184,7 +184,7 @@ def test_two_hundred_rows_and_long_names_stay_in_their_places(studio: Studio) ->
         wide = studio.driver.execute_script("return [document.documentElement.scrollWidth, window.innerWidth]")
         assert wide[0] <= wide[1], view
         if "weave" in view:
-            scrolls_smoothly(studio)
+            scrolls_by_itself(studio)
     studio.open("/studio/define/lists/long_list")
     studio.css("input[aria-label='Label of Value 0000']")
     studio.driver.execute_script("document.querySelector('[aria-label=\"New value\"]').scrollIntoView()")
@@ -246,8 +246,8 @@ def test_the_shop_fits_every_width(studio: Studio, width: int) -> None:
 
 def test_the_shop_is_whole_without_javascript(studio: Studio) -> None:
     for page, words in (
-        ("/shop/", ("Brushes", "all 28")),
-        ("/shop/c/paint", ("Paint", "28 products", "€9.80", "More")),
+        ("/shop/", ("Brushes", "all 29")),
+        ("/shop/c/paint", ("Paint", "29 products", "€9.80", "More")),
         (
             "/shop/p/ultramarine-deep-artist-watercolour",
             ("€65.33 per 100 ml", "PB29", "In stock", "application/ld+json"),

@@ -97,7 +97,7 @@ def test_an_empty_layout_becomes_a_page_with_a_picture_and_pins(studio: Studio, 
     saw(studio, lambda: pins(studio) == [[across + 2, down - 1], [50, 50]], "two pins")
     assert studio.axe() == []
     studio.press("Use")
-    Select(studio.field("Choose it for")).select_by_visible_text("Sketchbooks")
+    studio.choose("Choose it for", "Sketchbooks")
     studio.text("Sketchbooks", "a")
     with working(studio) as work:
         release.release(work, "pins")

@@ -13,7 +13,7 @@ from flask import Flask
 from tests.web.conftest import Api, app, lena, rosa, stranger  # noqa: F401
 from young_fabric.config import settings
 from young_fabric.service.actors import Right
-from young_fabric.web.auth import PUBLIC, SAFE
+from young_fabric.web.auth import PUBLIC, SAFE, SHOPPER
 
 ROOT = Path(__file__).parents[2]
 OPEN_TO_ALL = {
@@ -27,6 +27,9 @@ OPEN_TO_ALL = {
     "shop.cards",
     "shop.product",
     "shop.anything",
+    "basket.show",
+    "basket.checkout",
+    "basket.ordered",
     "root",
     "studio",
     "healthz",
@@ -48,11 +51,21 @@ def routes(app: Flask) -> list[tuple[str, str, str]]:  # noqa: F811
     return out
 
 
+OPEN_TO_SHOPPERS = {"basket.add", "basket.change", "basket.take_note", "basket.order"}
+"""Forms of the shop, taken from its own pages alone."""
+
+
 def test_no_route_is_open_by_accident(app: Flask, stranger: Api) -> None:  # noqa: F811
     for endpoint, method, path in routes(app):
         who = app.view_functions[endpoint].allowed_to  # type: ignore[attr-defined]
         assert (who == PUBLIC) == (endpoint in OPEN_TO_ALL), endpoint
         if who == PUBLIC:
+            continue
+        if who == SHOPPER:
+            assert endpoint in OPEN_TO_SHOPPERS, endpoint
+            for origin in (None, "https://elsewhere.example", "null"):
+                sent = stranger.client.open(path, method=method, headers={"Origin": origin} if origin else {})
+                assert (sent.status_code, sent.get_json()["code"]) == (403, "csrf"), (endpoint, origin)
             continue
         response = stranger.send(method, path, {} if method not in SAFE else None)
         assert response.status_code in (302, 401), (endpoint, method, response.status_code)
@@ -77,6 +90,7 @@ def test_who_may_only_look_changes_nothing(app: Flask, lena: Api) -> None:  # no
                 "settings_consequences",
                 "settings_several_consequences",
                 "layouts_preview",
+                "try_it",
             }, f"{endpoint} writes and asks only for the right to look"
 
 

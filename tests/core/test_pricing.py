@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from decimal import Decimal
 
 import pytest
@@ -12,14 +11,14 @@ from hypothesis import strategies as st
 
 from young_fabric.core.base import locales, money
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.options.pricing import Effect, price
+from young_fabric.core.options.pricing import PriceEffect, price
 from young_fabric.core.subjects.unit_price import unit_price
 
 CURRENCIES = st.sampled_from(["EUR", "JPY", "KWD", "CLF"])
 AMOUNTS = st.decimals(min_value=-500, max_value=5000, places=4, allow_nan=False, allow_infinity=False)
 EFFECTS = st.lists(
     st.builds(
-        Effect,
+        PriceEffect,
         st.sampled_from(["size", "finish", "text"]),
         st.sampled_from(["amount", "percent"]),
         AMOUNTS,
@@ -30,7 +29,7 @@ EFFECTS = st.lists(
 
 
 @given(CURRENCIES, AMOUNTS, st.integers(1, 400), EFFECTS)
-def test_the_lines_add_up_exactly(currency: str, base: Decimal, quantity: int, effects: list[Effect]) -> None:
+def test_the_lines_add_up_exactly(currency: str, base: Decimal, quantity: int, effects: list[PriceEffect]) -> None:
     priced = price(currency, base, quantity, effects)
     each = Decimal(priced.base) + sum(Decimal(line.amount) for line in priced.lines if line.charge == "each")
     once = sum((Decimal(line.amount) for line in priced.lines if line.charge == "once"), Decimal(0))
@@ -47,24 +46,24 @@ def test_the_lines_add_up_exactly(currency: str, base: Decimal, quantity: int, e
 
 @given(AMOUNTS, EFFECTS, st.randoms())
 def test_the_order_of_effects_changes_only_the_order_of_lines(
-    base: Decimal, effects: list[Effect], dice: object
+    base: Decimal, effects: list[PriceEffect], dice: object
 ) -> None:
     turned = list(effects)
     dice.shuffle(turned)  # type: ignore[attr-defined]
     first, second = price("EUR", base, 3, effects), price("EUR", base, 3, turned)
-    assert replace(first, lines=()) == replace(second, lines=())
+    assert first._replace(lines=()) == second._replace(lines=())
     assert sorted(first.lines, key=repr) == sorted(second.lines, key=repr)
 
 
 @given(AMOUNTS, AMOUNTS, EFFECTS)
-def test_the_last_replacement_is_the_base(base: Decimal, put: Decimal, effects: list[Effect]) -> None:
-    replaced = [Effect("kind", "replace", base + 1), *effects, Effect("kind", "replace", put)]
+def test_the_last_replacement_is_the_base(base: Decimal, put: Decimal, effects: list[PriceEffect]) -> None:
+    replaced = [PriceEffect("kind", "replace", base + 1), *effects, PriceEffect("kind", "replace", put)]
     assert price("EUR", base, 1, replaced) == price("EUR", put, 1, effects)
 
 
 @pytest.mark.parametrize("quantity", [0, -1, True, 1.0, "1", None])
 def test_a_quantity_is_a_whole_number_of_one_or_more(quantity: object) -> None:
-    once = [Effect("o", "replace", Decimal(1), "once")]
+    once = [PriceEffect("o", "replace", Decimal(1), "once")]
     with pytest.raises(Refusal) as caught:
         price("EUR", Decimal(1), quantity, once)  # type: ignore[arg-type]
     assert caught.value.code == "quantity", "checked first"

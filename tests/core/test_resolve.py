@@ -122,7 +122,7 @@ def test_a_page_shows_what_has_a_good_value_in_set_order() -> None:
 def test_what_has_nothing_in_it_vanishes_with_its_heading() -> None:
     defs = defs_of(types={"bare": ProductType("bare", "Bare", None, "bare")})
     doc = Plans(defs).of_type("bare", "product_page").render(Product(2, "bare", {"title": "Only a title"}))
-    assert [block.id for block in doc.blocks()] == ["top", "title", "stock"]
+    assert [block.id for block in doc.blocks()] == ["top", "title", "stock", "to_basket"]
     assert all(region.id != "gallery" for region in doc.region.blocks[0].regions)
     empty = Plans(defs).of_type("bare", "structured_data").render(Product(2, "bare", {}))
     assert empty.region.blocks == ()
@@ -277,6 +277,7 @@ def test_only_what_shows_changes_the_hash() -> None:
         "product_page": {"paint", "water"},
         "listing_card": set(),
         "quick_look": set(),
+        "basket_line": set(),
         "compare": set(),
         "structured_data": {"paint", "water"},
         "feed": {"paint", "water"},

@@ -20,7 +20,10 @@ from young_fabric.core.display.layouts import resolve_layout
 from young_fabric.core.kinds import Spec
 from young_fabric.core.nouns.list_values import ListValue
 from young_fabric.core.nouns.value_lists import ValueList
-from young_fabric.core.options.pricing import Effect, price
+from young_fabric.core.options import swatches
+from young_fabric.core.options.combinations import Axis, Existing, combine, count, reconcile
+from young_fabric.core.options.pricing import PriceEffect, price
+from young_fabric.core.options.sku import make_sku
 from young_fabric.core.subjects.completeness import Wanted, completeness
 from young_fabric.core.subjects.unit_price import unit_price
 from young_fabric.core.subjects.values import read_value
@@ -54,9 +57,11 @@ def run_phrases(given: dict[str, Any]) -> Any:
 
 
 def run_price(given: dict[str, Any]) -> Any:
-    effects = [Effect(e["option"], e["mode"], Decimal(e["value"]), e.get("charge", "each")) for e in given["effects"]]
-    found = asdict(price(given["currency"], Decimal(given["base"]), given["quantity"], effects))
-    return {**found, "lines": list(found["lines"])}
+    effects = [
+        PriceEffect(e["option"], e["mode"], Decimal(e["value"]), e.get("charge", "each")) for e in given["effects"]
+    ]
+    found = price(given["currency"], Decimal(given["base"]), given["quantity"], effects)._asdict()
+    return {**found, "lines": [line._asdict() for line in found["lines"]]}
 
 
 def run_unit_price(given: dict[str, Any]) -> Any:
@@ -90,6 +95,35 @@ def run_conditions(given: dict[str, Any]) -> Any:
     return {"holds": holds(given["condition"], given["values"], given["kinds"])}
 
 
+def run_sku(given: dict[str, Any]) -> Any:
+    return {"sku": make_sku(given["base"], given["policy"], given["parts"], given["separator"])}
+
+
+def run_swatches(given: dict[str, Any]) -> Any:
+    if "pair" not in given:
+        return asdict(swatches.standing(given["colours"], given["background"]))
+    first, second = given["pair"]
+    apart = swatches.difference(first, second)
+    told = {"alike": swatches.alike(first, second, given.get("threshold", swatches.THRESHOLD))}
+    return told if apart is None else {**told, "difference": swatches.shown(apart)}
+
+
+def run_variants(given: dict[str, Any]) -> Any:
+    axes = [Axis(option["key"], tuple(option["values"])) for option in given["options"]]
+    rules = given.get("left_out", ())
+    found = {"count": count(axes, rules), "combinations": list(combine(axes, rules))}
+    if "existing" not in given:
+        return found
+    existing = [Existing(row["id"], row["values"], row.get("stock")) for row in given["existing"]]
+    matched = reconcile(axes, rules, existing)
+    return {
+        **found,
+        "kept": [{"id": variant.id, "values": values} for variant, values in matched.kept],
+        "retired": [{"id": variant.id, "stock": variant.stock} for variant in matched.retired],
+        "added": list(matched.added),
+    }
+
+
 RULES = {
     "cascade": run_cascade,
     "completeness": run_completeness,
@@ -98,8 +132,11 @@ RULES = {
     "merge": run_merge,
     "phrases": run_phrases,
     "price": run_price,
+    "sku": run_sku,
+    "swatches": run_swatches,
     "unit_price": run_unit_price,
     "values": run_values,
+    "variants": run_variants,
 }
 
 

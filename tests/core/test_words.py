@@ -6,7 +6,8 @@ import re
 
 import pytest
 
-from young_fabric.core.base.words import LANGUAGES, catalogue, say, unit_word
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.words import LANGUAGES, catalogue, say, tell, unit_word
 from young_fabric.core.kinds import KINDS, Spec
 
 
@@ -37,3 +38,23 @@ def test_prices_and_contents_speak_the_shops_language(locale: str, unit_price: s
     assert KINDS["contents"].shower(spec, {})(pieces).plain.replace("\u00a0", " ") == contents
     assert KINDS["contents"].read(KINDS["contents"].to_text(pieces, spec), spec) == pieces
     assert KINDS["contents"].read("12 Stück", spec) == pieces
+
+
+REFUSED = {key.removesuffix("_help") for key in catalogue("en") if key.startswith("refused_")}
+
+
+def test_a_refusal_is_told_in_the_shops_language_and_in_its_own_words_where_there_are_none() -> None:
+    few = Refusal("sold_out", "Only 3 left", ("quantity",), "Take 3 or fewer", {"case": "some", "left": 3})
+    assert tell("en", few) == "Only 3 left. Take 3 or fewer"
+    assert tell("de-AT", few.at("lines")) == "Nur noch 3 vorrätig. Nehmen Sie höchstens 3"
+    assert tell("de", few, helped=False) == "Nur noch 3 vorrätig"
+    assert tell("de", Refusal("strange", "Unheard of", (), "Ask")) == "Unheard of. Ask"
+    assert tell("de", Refusal("long", "Too long", (), "Shorten it")) == "Too long. Shorten it", "without its facts"
+    assert tell("en", Refusal("no_price", "There is no price yet", (), "Give the product a price")) == (
+        "This can't be ordered at the moment"
+    ), "shoppers have no say in prices"
+
+
+@pytest.mark.parametrize("code", ["required", "sold_out", "left_out", "no_price", "file_kind", "file_size", "gone"])
+def test_what_hinders_shoppers_has_words(code: str) -> None:
+    assert any(key.startswith(f"refused_{code}") for key in REFUSED)

@@ -211,7 +211,7 @@ def test_consequences_count_what_differs_and_write_nothing(work: Work) -> None:
     waiting = pending.pending_count(work)
     assert counts(work, "field", "ss_wood", {"help": "For staff"}) == (1, 4, 0, 0), "shoppers see no help"
     assert counts(work, "field", "ss_wood", {"label": "Timber"}) == (1, 4, 4, 0)
-    assert counts(work, "field", "ss_lightfast", {"label": "Fastness"}) == (4, 28, 28, 28)
+    assert counts(work, "field", "ss_lightfast", {"label": "Fastness"}) == (4, 29, 29, 29)
     assert counts(work, "field_set", "furniture", {"name": "Furniture"}) == (1, 4, 0, 0)
     narrowed = definitions.changed_thing(work, "field", "ss_paper_weight", {"limits": {"max": "200", "decimals": 0}})
     effects = definitions.consequences(work, "field", "ss_paper_weight", narrowed).effects

@@ -55,13 +55,13 @@ def test_feeds_get_what_shoppers_do_not_see(work: Work) -> None:
 
 def test_listings_come_in_pages_and_leave_out_what_is_kept_out(work: Work) -> None:
     rows, total = proofs.cards(work, of_type("paint"))
-    assert (len(rows), total) == (proofs.CARDS, 28)
+    assert (len(rows), total) == (proofs.CARDS, 29)
     rest, _ = proofs.cards(work, of_type("paint"), proofs.CARDS)
-    assert len(rest) == 4
+    assert len(rest) == 5
     first = rows[0][0]
     opened = products.get(work, first.id)
     products.fill(work, first.id, opened.version, {}, offered=False)
-    assert proofs.cards(work, of_type("paint"))[1] == 27
+    assert proofs.cards(work, of_type("paint"))[1] == 28
     assert {
         step.name: step.ok for step in explaining.explain_field(work, About(first.id), "title", "listing_card").steps
     }["visible"] is False
@@ -152,6 +152,7 @@ def test_find_leads_with_names_that_begin_so(work: Work) -> None:
         "field",
         "field_set",
         "layout",
+        "option_set",
         "product_type",
         "record",
         "record_type",

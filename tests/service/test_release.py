@@ -61,7 +61,10 @@ def test_one_changed_product_writes_one_page(work: Work) -> None:
     products.fill(work, groyne.product.id, groyne.version, {"price": "399"})
     assert live_price(work, groyne.product.id) == "€389.00", "a draft is not seen"
     done = release.release(work, "dearer")
-    assert (done.things, done.counts) == (1, dict.fromkeys(product_surfaces(), 1))
+    priced = [code for code, surface in product_surfaces().items() if not surface.basket]
+    assert (done.things, done.counts) == (1, dict.fromkeys(priced, 1)), (
+        "a line of the basket is reckoned when it is looked at"
+    )
     assert rows_ever(work) == before + 1
     assert live_price(work, groyne.product.id) == "€399.00"
     assert change_rows.unreleased_count(work.session) == 0
@@ -159,7 +162,7 @@ def test_what_really_differs_is_found_by_rendering(work: Work) -> None:
     def touched_surfaces(noun: str, key: str) -> set[tuple[str, ...]]:
         return {(row.title, *row.surfaces) for row in differing.differing(work, noun, key).rows}
 
-    showing = [code for code, surface in product_surfaces().items() if not surface.quick]
+    showing = [code for code, surface in product_surfaces().items() if not (surface.quick or surface.basket)]
     assert touched_surfaces("field", "ss_paper_weight") == {("Tideline Board 850", *showing)}, (
         "its weight no longer keeps the limit"
     )
@@ -168,7 +171,7 @@ def test_what_really_differs_is_found_by_rendering(work: Work) -> None:
     assert len(found.rows) == 14
     assert {row.surfaces for row in found.rows} == {("listing_card",)}
     estuary = products.search(work, products.Filters(words="Estuary Easel"), None).rows[0]
-    everywhere = tuple(product_surfaces())
+    everywhere = tuple(code for code, surface in product_surfaces().items() if not surface.basket)
     assert touched_surfaces("product", str(estuary.product.id)) == {("Estuary Easel", *everywhere)}
     wood, version = writes.need_current(work, "field", "ss_wood")
     definitions.change(work, "field", "ss_wood", version, {"help": f"{wood.help} Ask."})

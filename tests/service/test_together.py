@@ -288,7 +288,7 @@ def step(work: Work, what: str, number: int) -> None:
     put[what]()
 
 
-@settings(max_examples=15, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow])
+@settings(max_examples=7, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow])
 @given(steps=STEPS)
 def test_what_is_kept_is_what_counting_anew_gives(session: Session, steps: list[tuple[str, int, int]]) -> None:
     with taken_back(session):

@@ -198,11 +198,11 @@ def test_changing_a_set_tells_how_much_it_touches(work: Work) -> None:
     origin, version = writes.need_current(work, "field_set", "origin")
     wider = replace(origin, sections=(Section("s1", "Origin", (*origin.fields, "ss_old_note")),))
     touched = definitions.consequences(work, "field_set", "origin", wider)
-    assert (touched.types, touched.products, touched.surfaces["product_page"]) == (11, 60, 0), (
+    assert (touched.types, touched.products, touched.surfaces["product_page"]) == (11, 61, 0), (
         "a staff field changes no page"
     )
     narrower = replace(origin, sections=(Section("s1", "Origin", ("ss_maker",)),))
-    assert definitions.consequences(work, "field_set", "origin", narrower).surfaces["product_page"] == 60
+    assert definitions.consequences(work, "field_set", "origin", narrower).surfaces["product_page"] == 61
     assert writes.need_current(work, "field_set", "origin")[1] == version, "nothing was written"
 
 
@@ -243,7 +243,7 @@ def test_the_weave_tells_states_by_scope(work: Work) -> None:
 def test_fields_know_where_they_are_used_and_how_well_they_are_filled(work: Work) -> None:
     rows = {row.thing.key: row for row in fields.overview(work)}
     granul = rows["ss_granul"]
-    assert (len(granul.types), granul.products, granul.filled) == (4, 28, 28)
+    assert (len(granul.types), granul.products, granul.filled) == (4, 29, 28)
     assert rows["ss_old_note"].types == ()
     assert rows["ss_pigment"].sets == ("paint_basics",)
     assert rows["ss_hue"].surfaces == ("structured_data", "feed")

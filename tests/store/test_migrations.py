@@ -44,7 +44,7 @@ def test_migrating_twice_does_nothing(own_engine: Engine) -> None:
     migrate(own_engine)
     migrate(own_engine)
     with own_engine.connect() as connection:
-        assert connection.execute(text("SELECT version_num FROM alembic_version")).scalar_one() == "0011"
+        assert connection.execute(text("SELECT version_num FROM alembic_version")).scalar_one() == "0013"
 
 
 def test_a_step_that_can_not_be_taken_back_says_so(own_engine: Engine) -> None:
@@ -93,7 +93,13 @@ def test_every_page_of_the_first_release_is_as_it_was(first_release: Engine, tmp
     for path, html in kept["pages"].items():
         response = rosa.client.get(path)
         assert response.status_code == 200, path
+        # Every page leads to the basket since then, and products can be put into it.
         made = plain(response.get_data(as_text=True))
+        made = re.sub(
+            r"\[/shop/basket\] Basket |((Sold out\. Choose another|This can&#39;t be ordered at the moment) )?How many (Sold out|Add to basket) ",
+            "",
+            made,
+        )
         # Stock stood with the price then, so that a product without one told none.
         assert (made.replace("In stock ", "") if path == PRICELESS else made) == plain(html), path
     history = rosa.get("/api/changes")["changes"]

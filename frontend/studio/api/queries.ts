@@ -108,6 +108,17 @@ export const ask = {
     queryOptions({ queryKey: ["housekeeping"], queryFn: () => data(client.GET("/api/housekeeping")) }),
   /** Ready definitions to add. */
   starters: () => queryOptions({ queryKey: ["starters"], queryFn: () => data(client.GET("/api/fields/starters")) }),
+  /** What there is to know of the swatches of a value list or an option set. */
+  remarks: (noun: "value_list" | "option_set", key: string) =>
+    queryOptions({
+      queryKey: ["remarks", noun, key],
+      queryFn: () =>
+        data(
+          client.GET(`/api/${NOUNS[noun].plural}/{key}/remarks` as "/api/option_sets/{key}/remarks", {
+            params: { path: { key } },
+          }),
+        ),
+    }),
   /** How much each value of a list is used. */
   listUsage: (key: string) =>
     queryOptions({
@@ -183,6 +194,12 @@ export const ask = {
       queryKey: ["jobs"],
       queryFn: () => data(client.GET("/api/jobs")),
       refetchInterval: (query) => (query.state.data?.jobs.some(isOpen) ? 700 : 5000),
+    }),
+  /** The colours of a product's pictures. */
+  colours: (product: number) =>
+    queryOptions({
+      queryKey: ["colours", product],
+      queryFn: () => data(client.GET("/api/products/{number}/colours", { params: { path: { number: product } } })),
     }),
   checks: () => queryOptions({ queryKey: ["checks"], queryFn: () => data(client.GET("/api/checks")) }),
   find: (q: string) =>

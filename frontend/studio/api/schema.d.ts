@@ -170,7 +170,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Have its products gathered whose job was stopped or lost. */
-        post: operations["collections_gather_collections__key__gather_post"];
+        post: operations["collections_things_gather_collections__key__gather_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -187,7 +187,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Put products in by hand, keep them out, or leave them to the condition. */
-        post: operations["collections_hands_collections__key__hands_post"];
+        post: operations["collections_things_hands_collections__key__hands_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -238,7 +238,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** The same for a pasted list of SKUs. */
-        post: operations["collections_skus_collections__key__skus_post"];
+        post: operations["collections_things_skus_collections__key__skus_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1142,6 +1142,247 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/option_sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All things of the noun. */
+        get: operations["option_sets_things_list_option_sets_get"];
+        put?: never;
+        /** Make a thing: a name is enough. */
+        post: operations["option_sets_things_new_option_sets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/option_sets/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One thing. */
+        get: operations["option_sets_things_open_option_sets__key__get"];
+        put?: never;
+        post?: never;
+        /** Remove a thing that nothing holds fast. */
+        delete: operations["option_sets_things_remove_option_sets__key__delete"];
+        options?: never;
+        head?: never;
+        /** Change members of a thing; what others changed meanwhile is kept. */
+        patch: operations["option_sets_things_change_option_sets__key__patch"];
+        trace?: never;
+    };
+    "/api/option_sets/{key}/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a change of a thing would touch; nothing is written. */
+        post: operations["option_sets_things_consequences_option_sets__key__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/option_sets/{key}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A copy under another name, offered to nobody yet. */
+        post: operations["option_sets_duplicate_option_sets__key__duplicate_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/option_sets/{key}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would become of the next stored values, were a thing changed; nothing is written. */
+        post: operations["option_sets_things_effects_option_sets__key__effects_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/option_sets/{key}/gather": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have its products gathered whose job was stopped or lost. */
+        post: operations["option_sets_things_gather_option_sets__key__gather_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/option_sets/{key}/hands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put products in by hand, keep them out, or leave them to the condition. */
+        post: operations["option_sets_things_hands_option_sets__key__hands_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/option_sets/{key}/paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read pasted values of an option, and write them when asked to. */
+        post: operations["option_sets_paste_option_sets__key__paste_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/option_sets/{key}/products": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The products that are offered a set, each with how it got it. */
+        get: operations["option_sets_offered_option_sets__key__products_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/option_sets/{key}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What there is to know of the swatches of a set's values. */
+        get: operations["option_sets_remarks_option_sets__key__remarks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/option_sets/{key}/skus": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same for a pasted list of SKUs. */
+        post: operations["option_sets_things_skus_option_sets__key__skus_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/option_sets/{key}/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put the stock that a value has of its own; live at once. */
+        put: operations["option_sets_stock_option_sets__key__stock_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/option_sets/{key}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try an option set as it would be; nothing is written. */
+        post: operations["option_sets_try_it_option_sets__key__try_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/option_sets/{key}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What refers to a thing. */
+        get: operations["option_sets_things_uses_option_sets__key__uses_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pending": {
         parameters: {
             query?: never;
@@ -1352,6 +1593,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/products/{number}/colours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Colours proposed out of a product's pictures. */
+        get: operations["option_sets_colours_products__id_number__colours_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products/{number}/stock": {
         parameters: {
             query?: never;
@@ -1367,6 +1625,24 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/products/{number}/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The variants of a product. */
+        get: operations["variants_variants_grid_products__id_number__variants_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Write what variants have of their own, and their stock, which is live at once. */
+        patch: operations["variants_variants_put_products__id_number__variants_patch"];
         trace?: never;
     };
     "/api/record_types": {
@@ -1946,6 +2222,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/value_lists/{key}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What there is to know of the swatches of a list. */
+        get: operations["value_lists_lists_remarks_value_lists__key__remarks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/value_lists/{key}/table": {
         parameters: {
             query?: never;
@@ -2147,6 +2440,30 @@ export interface components {
             differing: components["schemas"]["DifferingWordsOut"][];
             /** Layouts */
             layouts: string[];
+        };
+        /**
+         * Amount
+         * @description By how much: `value` is a plain decimal in the currency (of weights: grams), a percentage of the base, or what stands
+         *     in the base's place. What is `typed` is read before it is kept. Charged for each piece, or once per order line.
+         */
+        Amount: {
+            /**
+             * Charge
+             * @default each
+             * @enum {string}
+             */
+            charge: "each" | "once";
+            /**
+             * Mode
+             * @default amount
+             * @enum {string}
+             */
+            mode: "amount" | "percent" | "replace" | "typed";
+            /**
+             * Value
+             * @default 0
+             */
+            value: string;
         };
         /**
          * ArrangementIn
@@ -2452,6 +2769,20 @@ export interface components {
             value: unknown;
         };
         /**
+         * ChoiceStockIn
+         * @description The stock that a value of an option (code "" of a request) has of its own (None to count none), and what was read of it.
+         */
+        ChoiceStockIn: {
+            /** Amount */
+            amount: number | null;
+            /** Code */
+            code: string;
+            /** Expected */
+            expected: number | null;
+            /** Option */
+            option: string;
+        };
+        /**
          * ChosenLayoutOut
          * @description The layout in force on a surface, who chose it, and what is chosen here, "" for nothing.
          */
@@ -2468,6 +2799,20 @@ export interface components {
             own: string;
             /** Surface */
             surface: string;
+        };
+        /**
+         * ClashOut
+         * @description Two sets that can't stand on one product as they are.
+         */
+        ClashOut: {
+            /** Code */
+            code: string;
+            /** Option */
+            option: string;
+            /** Sets */
+            sets: string[];
+            /** Words */
+            words: string;
         };
         /**
          * Collection
@@ -2672,6 +3017,7 @@ export interface components {
             };
             /** Types */
             types: number;
+            variants: components["schemas"]["VariantEffectsOut"] | null;
         };
         /**
          * CopyFieldOut
@@ -2764,6 +3110,14 @@ export interface components {
             done: boolean;
         };
         /**
+         * DuplicateIn
+         * @description What a copy is called.
+         */
+        DuplicateIn: {
+            /** Name */
+            name: string;
+        };
+        /**
          * EditField
          * @description A field in the product editor.
          */
@@ -2799,6 +3153,23 @@ export interface components {
             set: string | null;
             /** Title */
             title: string;
+        };
+        /**
+         * Effect
+         * @description What one choice does; None where nothing. `sku` is the part it adds to the SKU.
+         */
+        Effect: {
+            /** @default null */
+            cost: components["schemas"]["Amount"] | null;
+            /** @default null */
+            price: components["schemas"]["Amount"] | null;
+            /**
+             * Sku
+             * @default
+             */
+            sku: string;
+            /** @default null */
+            weight: components["schemas"]["Amount"] | null;
         };
         /**
          * EffectOut
@@ -3357,12 +3728,90 @@ export interface components {
             looked: number;
         };
         /**
+         * FoundColourOut
+         * @description A colour of a picture, and what share of the thing shown it covers, from 0 to 1.
+         */
+        FoundColourOut: {
+            /** Colour */
+            colour: string;
+            /** Share */
+            share: number;
+        };
+        /**
          * FoundOut
          * @description Things found.
          */
         FoundOut: {
             /** Hits */
             hits: components["schemas"]["HitOut"][];
+        };
+        /**
+         * GridCellOut
+         * @description What a variant has of its own for a field: as typed, as shown, and what is wrong with it, "" for nothing.
+         */
+        GridCellOut: {
+            /** Shown */
+            shown: string;
+            /** Typed */
+            typed: unknown;
+            /** Wrong */
+            wrong: string;
+        };
+        /**
+         * GridFieldOut
+         * @description A field variants can have: whether it is one of the shop's own, and whether it is made where it is not typed.
+         */
+        GridFieldOut: {
+            field: components["schemas"]["Field"];
+            /** Made */
+            made: boolean;
+            /** Own */
+            own: boolean;
+        };
+        /**
+         * GridOptionOut
+         * @description An option that makes the variants.
+         */
+        GridOptionOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * GridRowOut
+         * @description A variant: its combination in words, the SKU it goes by and the one made of its parts, who has that already, its price with
+         *     all its choices do, and its own values by field; `lacks` names fields it has nothing for. `retired` ones are not offered now.
+         */
+        GridRowOut: {
+            /** Cells */
+            cells: {
+                [key: string]: components["schemas"]["GridCellOut"];
+            };
+            /** Choices */
+            choices: {
+                [key: string]: string;
+            };
+            /** Clash */
+            clash: string;
+            /** Id */
+            id: number;
+            /** Lacks */
+            lacks: string[];
+            /** Made Sku */
+            made_sku: string;
+            /** Name */
+            name: string;
+            /** Price */
+            price: string | null;
+            /** Retired */
+            retired: boolean;
+            /** Sku */
+            sku: string;
+            /** Stock */
+            stock: number | null;
+            /** Version */
+            version: number;
         };
         /**
          * HandIn
@@ -3972,6 +4421,8 @@ export interface components {
             locale: string;
             /** Nouns */
             nouns: components["schemas"]["NounOut"][];
+            /** Option Kinds */
+            option_kinds: components["schemas"]["OptionKindOut"][];
             /** Prefix */
             prefix: string;
             /** Properties */
@@ -3986,6 +4437,8 @@ export interface components {
             surfaces: components["schemas"]["SurfaceOut"][];
             /** Units */
             units: components["schemas"]["UnitOut"][];
+            /** Uploads */
+            uploads: components["schemas"]["ChoiceOut"][];
         };
         /**
          * MissingOne
@@ -4058,6 +4511,42 @@ export interface components {
             takes: string | null;
         };
         /**
+         * OfferedProductOut
+         * @description A product that is offered a set: how it got it, in a word (type, picked, matches) and in words.
+         */
+        OfferedProductOut: {
+            /** Clashes */
+            clashes: components["schemas"]["ClashOut"][];
+            /** How */
+            how: string;
+            /** Id */
+            id: number;
+            /** Picture */
+            picture: string | null;
+            /** Reason */
+            reason: string;
+            /** Sku */
+            sku: string;
+            /** Title */
+            title: string;
+            /** Type Name */
+            type_name: string;
+            /** Variants */
+            variants: number;
+        };
+        /**
+         * OfferedProductsOut
+         * @description Some products that are offered a set, and where to go on.
+         */
+        OfferedProductsOut: {
+            /** Next */
+            next: number | null;
+            /** Rows */
+            rows: components["schemas"]["OfferedProductOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * OpenCellOut
          * @description All that can be set in a cell.
          */
@@ -4066,6 +4555,82 @@ export interface components {
             properties: components["schemas"]["CellPropertyOut"][];
             /** Version */
             version: number | null;
+        };
+        /**
+         * Option
+         * @description One option. `name` is what shoppers read; `takes` says whether its values are its own, some of a value list's in the order
+         *     put, or all of it as it grows, in which case `values` are those that do something. `effect` is what a request does that is
+         *     given; `default` what is chosen beforehand, a code or text.
+         */
+        Option: {
+            /**
+             * Default
+             * @default
+             */
+            default: string;
+            /**
+             * Description
+             * @default
+             */
+            description: string;
+            effect: components["schemas"]["Effect"];
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @default variant
+             */
+            kind: string;
+            /** Limits */
+            limits: {
+                [key: string]: unknown;
+            };
+            /**
+             * List
+             * @default
+             */
+            list: string;
+            /** Name */
+            name: string;
+            /**
+             * Required
+             * @default true
+             */
+            required: boolean;
+            /**
+             * Takes
+             * @default own
+             * @enum {string}
+             */
+            takes: "own" | "some" | "grows";
+            /**
+             * Values
+             * @default []
+             */
+            values: components["schemas"]["OptionValue"][];
+        };
+        /**
+         * OptionKindOut
+         * @description A kind of option: whether it makes variants, whether its values are chosen (several at a time), whether something can be
+         *     chosen beforehand, the control it is given with, and the limits it knows.
+         */
+        OptionKindOut: {
+            /** Chooses */
+            chooses: boolean;
+            /** Code */
+            code: string;
+            /** Control */
+            control: string;
+            /** Default */
+            default: boolean;
+            /** Limits */
+            limits: components["schemas"]["LimitOut"][];
+            /** Makes Variants */
+            makes_variants: boolean;
+            /** Name */
+            name: string;
+            /** Several */
+            several: boolean;
         };
         /**
          * OptionOut
@@ -4085,6 +4650,246 @@ export interface components {
             noun: string | null;
             /** Reads */
             reads: boolean;
+        };
+        /**
+         * OptionSet
+         * @description Options in order, and combinations left out. For price, weight and cost it says whether what its choices do adds to the
+         *     product's own or stands in its place; for the SKU whether that is kept, extended or replaced. It is offered through types,
+         *     to products that meet the condition and are not kept out by hand, and to those put in by hand.
+         */
+        OptionSet: {
+            /**
+             * Condition
+             * @default null
+             */
+            condition: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Cost
+             * @default add
+             * @enum {string}
+             */
+            cost: "add" | "replace";
+            /**
+             * Kept Out
+             * @default []
+             */
+            kept_out: number[];
+            /** Key */
+            key: string;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: {
+                [key: string]: string[];
+            }[];
+            /** Name */
+            name: string;
+            /**
+             * Options
+             * @default []
+             */
+            options: components["schemas"]["Option"][];
+            /**
+             * Picked
+             * @default []
+             */
+            picked: number[];
+            /**
+             * Price
+             * @default add
+             * @enum {string}
+             */
+            price: "add" | "replace";
+            /**
+             * Separator
+             * @default -
+             */
+            separator: string;
+            /**
+             * Sku
+             * @default extend
+             * @enum {string}
+             */
+            sku: "keep" | "extend" | "replace";
+            /**
+             * Weight
+             * @default add
+             * @enum {string}
+             */
+            weight: "add" | "replace";
+        };
+        /**
+         * OptionSetNew
+         * @description A new option set: a name is enough.
+         */
+        OptionSetNew: {
+            /**
+             * Condition
+             * @default null
+             */
+            condition?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Cost
+             * @default null
+             */
+            cost?: ("add" | "replace") | null;
+            /**
+             * Kept Out
+             * @default null
+             */
+            kept_out?: number[] | null;
+            /**
+             * Key
+             * @default null
+             */
+            key?: string | null;
+            /**
+             * Left Out
+             * @default null
+             */
+            left_out?: {
+                [key: string]: string[];
+            }[] | null;
+            /** Name */
+            name: string;
+            /**
+             * Options
+             * @default null
+             */
+            options?: components["schemas"]["Option"][] | null;
+            /**
+             * Picked
+             * @default null
+             */
+            picked?: number[] | null;
+            /**
+             * Price
+             * @default null
+             */
+            price?: ("add" | "replace") | null;
+            /**
+             * Separator
+             * @default null
+             */
+            separator?: string | null;
+            /**
+             * Sku
+             * @default null
+             */
+            sku?: ("keep" | "extend" | "replace") | null;
+            /**
+             * Weight
+             * @default null
+             */
+            weight?: ("add" | "replace") | null;
+        };
+        /**
+         * OptionSetOut
+         * @description An option set with the types that take it, how many products are offered it, and whether these and their variants are all in
+         *     step. `told` is what choices do, by option and code ("" of the option itself).
+         */
+        OptionSetOut: {
+            /** Gathered */
+            gathered: boolean;
+            /** Products */
+            products: number;
+            /** Stocks */
+            stocks: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            /** Tests */
+            tests: components["schemas"]["ToldTestOut"][];
+            thing: components["schemas"]["OptionSet"];
+            /** Told */
+            told: {
+                [key: string]: {
+                    [key: string]: {
+                        [key: string]: string;
+                    };
+                };
+            };
+            /** Types */
+            types: string[];
+            /** Version */
+            version: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * OptionSetOuts
+         * @description All option sets.
+         */
+        OptionSetOuts: {
+            /** Things */
+            things: components["schemas"]["OptionSetOut"][];
+        };
+        /**
+         * OptionSetPatch
+         * @description Members of a option set to change, from the version that was read.
+         */
+        OptionSetPatch: {
+            /** Condition */
+            condition?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Cost
+             * @enum {string}
+             */
+            cost?: "add" | "replace";
+            /** Kept Out */
+            kept_out?: number[];
+            /** Left Out */
+            left_out?: {
+                [key: string]: string[];
+            }[];
+            /** Name */
+            name?: string;
+            /** Options */
+            options?: components["schemas"]["Option"][];
+            /** Picked */
+            picked?: number[];
+            /**
+             * Price
+             * @enum {string}
+             */
+            price?: "add" | "replace";
+            /** Separator */
+            separator?: string;
+            /**
+             * Sku
+             * @enum {string}
+             */
+            sku?: "keep" | "extend" | "replace";
+            /** Version */
+            version: number;
+            /**
+             * Weight
+             * @enum {string}
+             */
+            weight?: "add" | "replace";
+        };
+        /**
+         * OptionValue
+         * @description A value of an option: of its own with label and swatch, or one of the value list's by its code; with what it does.
+         */
+        OptionValue: {
+            /** Code */
+            code: string;
+            effect: components["schemas"]["Effect"];
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            swatch: components["schemas"]["Swatch"];
         };
         /**
          * OwnFieldsOut
@@ -4159,6 +4964,37 @@ export interface components {
             old: string;
         };
         /**
+         * PasteIn
+         * @description Values of an option as pasted lines: names, codes and colours; `apply` writes them, else they are only read.
+         */
+        PasteIn: {
+            /**
+             * Apply
+             * @default false
+             */
+            apply?: boolean;
+            /** Option */
+            option: string;
+            /** Text */
+            text: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * PastedOut
+         * @description What pasted values come to: labels of those added and changed, lines skipped, and the version of the set after it.
+         */
+        PastedOut: {
+            /** Added */
+            added: string[];
+            /** Changed */
+            changed: string[];
+            /** Skipped */
+            skipped: components["schemas"]["SkippedOut"][];
+            /** Version */
+            version: number;
+        };
+        /**
          * PendingOne
          * @description One thing that would change.
          */
@@ -4195,6 +5031,16 @@ export interface components {
             };
             /** Things */
             things: components["schemas"]["PendingOne"][];
+        };
+        /**
+         * PictureColoursOut
+         * @description The colours of what a stored picture shows, the largest first.
+         */
+        PictureColoursOut: {
+            /** Colours */
+            colours: components["schemas"]["FoundColourOut"][];
+            /** File */
+            file: string;
         };
         /**
          * PictureOut
@@ -4311,6 +5157,14 @@ export interface components {
             yours?: unknown;
         };
         /**
+         * ProductColoursOut
+         * @description The colours of a product's pictures.
+         */
+        ProductColoursOut: {
+            /** Pictures */
+            pictures: components["schemas"]["PictureColoursOut"][];
+        };
+        /**
          * ProductNew
          * @description A new product.
          */
@@ -4346,6 +5200,8 @@ export interface components {
             type: string;
             /** Type Path */
             type_path: string;
+            /** Variants */
+            variants: number;
             /** Version */
             version: number;
             /** Wrong */
@@ -4402,7 +5258,7 @@ export interface components {
         };
         /**
          * ProductType
-         * @description A type takes field sets and single fields, has all its parent has, may raise a field's need, and say more of its `own`.
+         * @description A type takes field sets, single fields and option sets, has all its parent has, may raise a field's need, and say more of its `own`.
          */
         ProductType: {
             /**
@@ -4418,6 +5274,11 @@ export interface components {
             needs: {
                 [key: string]: "optional" | "wanted" | "required";
             };
+            /**
+             * Option Sets
+             * @default []
+             */
+            option_sets: string[];
             /** Own */
             own: {
                 [key: string]: components["schemas"]["Tightening"];
@@ -4462,6 +5323,11 @@ export interface components {
             needs?: {
                 [key: string]: "optional" | "wanted" | "required";
             } | null;
+            /**
+             * Option Sets
+             * @default null
+             */
+            option_sets?: string[] | null;
             /**
              * Own
              * @default null
@@ -4523,6 +5389,8 @@ export interface components {
             needs?: {
                 [key: string]: "optional" | "wanted" | "required";
             };
+            /** Option Sets */
+            option_sets?: string[];
             /** Own */
             own?: {
                 [key: string]: components["schemas"]["Tightening"];
@@ -4563,6 +5431,58 @@ export interface components {
             control: string;
             /** Name */
             name: string;
+        };
+        /**
+         * QuoteLineOut
+         * @description One effect on the price: what was chosen, what it does, and what it comes to; `charge` is each or once.
+         */
+        QuoteLineOut: {
+            /** Amount */
+            amount: string;
+            /** Charge */
+            charge: string;
+            /** Chosen */
+            chosen: string;
+            /** Does */
+            does: string;
+            /** Name */
+            name: string;
+            /** Option */
+            option: string;
+        };
+        /**
+         * QuoteOut
+         * @description What a line costs, in words of the locale; None where it can't be told. `based_on` is the choice that makes the base.
+         */
+        QuoteOut: {
+            /** Available */
+            available: number | null;
+            /** Base */
+            base: string | null;
+            /** Based On */
+            based_on: string;
+            /** Cost */
+            cost: string | null;
+            /** Each */
+            each: string | null;
+            /** Lines */
+            lines: components["schemas"]["QuoteLineOut"][];
+            /** Margin */
+            margin: string | null;
+            /** Once */
+            once: string | null;
+            /** Problems */
+            problems: components["schemas"]["ToldProblem"][];
+            /** Quantity */
+            quantity: number;
+            /** Sku */
+            sku: string;
+            /** Total */
+            total: string | null;
+            /** Unit Price */
+            unit_price: string | null;
+            /** Weight */
+            weight: string | null;
         };
         /**
          * ReadValuesIn
@@ -4835,6 +5755,32 @@ export interface components {
             current: number;
             /** Releases */
             releases: components["schemas"]["ReleaseOut"][];
+        };
+        /**
+         * RemarkOut
+         * @description Something to know of a value's swatch: no_swatch, pale or alike (to `other`), in words.
+         */
+        RemarkOut: {
+            /** Code */
+            code: string;
+            /** Option */
+            option: string;
+            /** Other */
+            other: string;
+            /** Sides */
+            sides: string[][];
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * RemarksOut
+         * @description All there is to know of swatches.
+         */
+        RemarksOut: {
+            /** Remarks */
+            remarks: components["schemas"]["RemarkOut"][];
         };
         /**
          * ResolvedOut
@@ -5283,6 +6229,9 @@ export interface components {
         /**
          * Swatch
          * @description How a value looks: a stored picture (its SHA-256), else colours (#rrggbb) side by side, else a short label in a box.
+         *
+         *     `focus` says which part of the picture shows: its middle in thousandths of width and height, and how near in percent (100 is the
+         *     whole); nothing said is the middle of the whole.
          */
         Swatch: {
             /**
@@ -5290,6 +6239,11 @@ export interface components {
              * @default []
              */
             colours: string[];
+            /**
+             * Focus
+             * @default []
+             */
+            focus: number[];
             /**
              * Picture
              * @default
@@ -5332,6 +6286,20 @@ export interface components {
             };
         };
         /**
+         * ToldProblem
+         * @description Something wrong, in plain words with a way to mend it; at an option, or of the line as a whole ("").
+         */
+        ToldProblem: {
+            /** Code */
+            code: string;
+            /** Help */
+            help: string;
+            /** Message */
+            message: string;
+            /** Option */
+            option: string;
+        };
+        /**
          * ToldTestOut
          * @description A test of a condition: its place in the tree, in words, its values in words and as one would type them.
          */
@@ -5342,6 +6310,38 @@ export interface components {
             values: string[];
             /** Where */
             where: (string | number)[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * TriedOptionOut
+         * @description An option as shoppers meet it, with what was given for it, in words.
+         */
+        TriedOptionOut: {
+            /** Chooses */
+            chooses: boolean;
+            /** Control */
+            control: string;
+            /** Description */
+            description: string;
+            /** Given */
+            given: unknown;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Makes Variants */
+            makes_variants: boolean;
+            /** Name */
+            name: string;
+            /** Required */
+            required: boolean;
+            /** Set */
+            set: string;
+            /** Several */
+            several: boolean;
+            /** Values */
+            values: components["schemas"]["TriedValueOut"][];
             /** Words */
             words: string;
         };
@@ -5360,6 +6360,46 @@ export interface components {
             stored: string;
             /** Text */
             text: string;
+        };
+        /**
+         * TriedSetOut
+         * @description An option set tried. `cells` tell each combination in order: in, out (sold out) or left (left out); `formula` how many
+         *     variants there are.
+         */
+        TriedSetOut: {
+            /** Cells */
+            cells: string[];
+            /** Clashes */
+            clashes: components["schemas"]["ClashOut"][];
+            /** Count */
+            count: number;
+            /** Formula */
+            formula: string;
+            /** Options */
+            options: components["schemas"]["TriedOptionOut"][];
+            /** Product */
+            product: number | null;
+            quote: components["schemas"]["QuoteOut"];
+            /** Title */
+            title: string;
+            wrong: components["schemas"]["ToldProblem"] | null;
+        };
+        /**
+         * TriedValueOut
+         * @description A value that can be chosen: how it stands to what is chosen of the others (offered, sold_out, left_out), and why.
+         */
+        TriedValueOut: {
+            /** Code */
+            code: string;
+            /** Effect */
+            effect: string;
+            /** Label */
+            label: string;
+            /** State */
+            state: string;
+            swatch: components["schemas"]["Swatch"];
+            /** Words */
+            words: string;
         };
         /**
          * TryIn
@@ -5387,6 +6427,42 @@ export interface components {
             example: string;
             /** Tried */
             tried: components["schemas"]["TriedOut"][];
+        };
+        /**
+         * TrySetIn
+         * @description An option set as it would be, tried: on a product (None: one that has it), with what is chosen by option, for so many
+         *     pieces; `base` stands for a price where there is none.
+         */
+        TrySetIn: {
+            /**
+             * Base
+             * @default null
+             */
+            base?: string | null;
+            /**
+             * Changes
+             * @default {}
+             */
+            changes?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Choices
+             * @default {}
+             */
+            choices?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Product
+             * @default null
+             */
+            product?: number | null;
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity?: number;
         };
         /**
          * TypeChangeOut
@@ -5692,6 +6768,111 @@ export interface components {
             };
             /** Version */
             version: number;
+        };
+        /**
+         * VariantChangeOut
+         * @description A variant that is retired, or whose SKU or price changes: of which product and choice, from what to what.
+         */
+        VariantChangeOut: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /** Choice */
+            choice: string;
+            /** Product */
+            product: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * VariantEditIn
+         * @description What becomes of one variant: values as typed by field, from the version that was read.
+         */
+        VariantEditIn: {
+            /** Id */
+            id: number;
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+            /** Version */
+            version: number;
+        };
+        /**
+         * VariantEffectsOut
+         * @description What becomes of variants of how many products; `retired_stock` is in stock of those retired; `whole` is false when there
+         *     are more than were looked at.
+         */
+        VariantEffectsOut: {
+            /** Added */
+            added: number;
+            /** Back */
+            back: number;
+            /** Kept */
+            kept: number;
+            /** Price Examples */
+            price_examples: components["schemas"]["VariantChangeOut"][];
+            /** Prices */
+            prices: number;
+            /** Products */
+            products: number;
+            /** Retired */
+            retired: number;
+            /** Retired Examples */
+            retired_examples: components["schemas"]["VariantChangeOut"][];
+            /** Retired Stock */
+            retired_stock: number;
+            /** Sku Examples */
+            sku_examples: components["schemas"]["VariantChangeOut"][];
+            /** Skus */
+            skus: number;
+            /** Whole */
+            whole: boolean;
+        };
+        /**
+         * VariantGridOut
+         * @description All variants of a product, the fields they can have, and how many there are in figures.
+         */
+        VariantGridOut: {
+            /** Fields */
+            fields: components["schemas"]["GridFieldOut"][];
+            /** Formula */
+            formula: string;
+            /** Options */
+            options: components["schemas"]["GridOptionOut"][];
+            /** Product */
+            product: number;
+            /** Rows */
+            rows: components["schemas"]["GridRowOut"][];
+        };
+        /**
+         * VariantStockIn
+         * @description The stock of one variant (None: not counted), and what was read of it.
+         */
+        VariantStockIn: {
+            /** Amount */
+            amount: number | null;
+            /** Expected */
+            expected: number | null;
+            /** Id */
+            id: number;
+        };
+        /**
+         * VariantsIn
+         * @description Edits of many variants at once, all or none.
+         */
+        VariantsIn: {
+            /**
+             * Edits
+             * @default []
+             */
+            edits?: components["schemas"]["VariantEditIn"][];
+            /**
+             * Stocks
+             * @default []
+             */
+            stocks?: components["schemas"]["VariantStockIn"][];
         };
         /**
          * WeaveGroup
@@ -6631,7 +7812,7 @@ export interface operations {
             };
         };
     };
-    collections_gather_collections__key__gather_post: {
+    collections_things_gather_collections__key__gather_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -6698,7 +7879,7 @@ export interface operations {
             };
         };
     };
-    collections_hands_collections__key__hands_post: {
+    collections_things_hands_collections__key__hands_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -6909,7 +8090,7 @@ export interface operations {
             };
         };
     };
-    collections_skus_collections__key__skus_post: {
+    collections_things_skus_collections__key__skus_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -11404,6 +12585,1185 @@ export interface operations {
             };
         };
     };
+    option_sets_things_list_option_sets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionSetOuts"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_things_new_option_sets_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OptionSetNew"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionSetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_things_open_option_sets__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionSetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_things_remove_option_sets__key__delete: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_things_change_option_sets__key__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OptionSetPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionSetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_things_consequences_option_sets__key__consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsequencesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_duplicate_option_sets__key__duplicate_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DuplicateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionSetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_things_effects_option_sets__key__effects_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueEffectsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_things_gather_option_sets__key__gather_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionSetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_things_hands_option_sets__key__hands_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionSetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_paste_option_sets__key__paste_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_offered_option_sets__key__products_get: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferedProductsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_remarks_option_sets__key__remarks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarksOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_things_skus_option_sets__key__skus_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SkusIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SkusOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_stock_option_sets__key__stock_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceStockIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionSetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_try_it_option_sets__key__try_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrySetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedSetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_things_uses_option_sets__key__uses_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     release_pending_get_pending_get: {
         parameters: {
             query?: never;
@@ -12640,6 +15000,73 @@ export interface operations {
             };
         };
     };
+    option_sets_colours_products__id_number__colours_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductColoursOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     products_products_stock_products__id_number__stock_put: {
         parameters: {
             query?: never;
@@ -12662,6 +15089,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StockOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    variants_variants_grid_products__id_number__variants_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariantGridOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    variants_variants_put_products__id_number__variants_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VariantsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariantGridOut"];
                 };
             };
             /** @description Unauthorized */
@@ -16067,6 +18632,73 @@ export interface operations {
             };
         };
     };
+    value_lists_lists_remarks_value_lists__key__remarks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarksOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     value_lists_lists_table_value_lists__key__table_post: {
         parameters: {
             query?: never;
@@ -16482,6 +19114,8 @@ export interface operations {
                 record?: string | null;
                 field: string;
                 surface?: string | null;
+                value?: string | null;
+                chosen?: string[];
             };
             header?: never;
             path?: never;

@@ -17,6 +17,7 @@ const RecordsView = lazy(() => import("../features/records/RecordsView"));
 const HousekeepingView = lazy(() => import("../features/housekeeping/HousekeepingView"));
 const FilesView = lazy(() => import("../features/bundles/FilesView"));
 const SetsView = lazy(() => import("../features/sets/SetsView"));
+const OptionSetsView = lazy(() => import("../features/options/OptionSetsView"));
 const CollectionsView = lazy(() => import("../features/collections/CollectionsView"));
 const SheetView = lazy(() => import("../features/sheet/SheetView"));
 const TypesView = lazy(() => import("../features/types/TypesView"));
@@ -50,6 +51,7 @@ const views: RouteObject[] = [
   { path: "compose", element: <Navigate to="/compose/types" replace /> },
   { path: "compose/types/:key?", element: <TypesView /> },
   { path: "compose/sets/:key?", element: <SetsView /> },
+  { path: "compose/options/:key?", element: <OptionSetsView /> },
   { path: "compose/sheet", element: <SheetView /> },
   { path: "compose/collections/:key?", element: <CollectionsView /> },
   { path: "fill", element: <Navigate to="/fill/products" replace /> },

@@ -15,6 +15,7 @@ export const NOUNS = {
   field: { plural: "fields", what: "field", title: "Fields", base: "/define/fields" },
   collection: { plural: "collections", what: "collection", title: "Collections", base: "/compose/collections" },
   field_set: { plural: "field_sets", what: "field set", title: "Field sets", base: "/compose/sets" },
+  option_set: { plural: "option_sets", what: "option set", title: "Option sets", base: "/compose/options" },
   product_type: { plural: "product_types", what: "product type", title: "Product types", base: "/compose/types" },
   record_type: { plural: "record_types", what: "record type", title: "Record types", base: "/define/records" },
   record: { plural: "records", what: "record", title: "Records", base: "/fill/records" },
@@ -30,6 +31,7 @@ export type Things = {
   field: Schemas["FieldOut"];
   collection: Schemas["CollectionOut"];
   field_set: Schemas["FieldSetOut"];
+  option_set: Schemas["OptionSetOut"];
   product_type: Schemas["ProductTypeOut"];
   record_type: Schemas["RecordTypeOut"];
   record: Schemas["RecordOut"];
@@ -57,6 +59,9 @@ const OTHERS: Record<string, (key: string) => string> = {
     const [layout, block] = key.split("/");
     return `${NOUNS.layout.base}/${layout}?block=${block}`;
   },
+  variant: (key) => `/fill/products/${key.split("/")[0]}?part=variants`,
+  variant_stock: (key) => `/fill/products/${key.split("/")[0]}?part=variants`,
+  choice_stock: (key) => `${NOUNS.option_set.base}/${key.split("/")[0]}`,
   stock: (key) => `/fill/products/${key}`,
   lacking: (key) => `/fill/products?lacking=${key}`,
   wrong: (key) => `/fill/products?wrong=${key}`,
@@ -85,6 +90,7 @@ const OF_VALUES = ["typeFields", "products", "try", "paste"];
 /** What each sort of write leaves as it was: all else is asked anew. */
 export const LEAVES: Record<string, readonly string[]> = {
   product: [...ALWAYS, ...OF_DEFINITIONS.filter((name) => name !== "things")],
+  variant: [...ALWAYS, ...OF_DEFINITIONS, "products", "missing", "why"],
   stock: [...ALWAYS, ...OF_DEFINITIONS],
   display_setting: [...ALWAYS, ...OF_VALUES],
   key: [...ALWAYS, ...OF_DEFINITIONS, "product", "products", "missing", "why"],

@@ -18,6 +18,7 @@ export const STAGES = [
     views: [
       ["types", "Product types"],
       ["sets", "Field sets"],
+      ["options", "Option sets"],
       ["sheet", "Who has what"],
       ["collections", "Collections"],
     ],

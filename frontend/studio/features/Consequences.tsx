@@ -5,8 +5,10 @@ import { client, data, Refused, type Schemas } from "../api/client";
 import { ask } from "../api/queries";
 import { NOUNS, type NounCode, placeOf } from "../app/nouns";
 import { Button, counted, Dialog } from "../ui/basics";
+import { leaveAsItWas } from "../ui/leaving";
 import { number } from "../ui/locale";
 import { useGrowing } from "../ui/useGrowing";
+import { differs, VariantLines } from "./VariantLines";
 
 /** What a change touches; where stored values are not all looked at yet, how to look on. */
 export type Touched = Schemas["ConsequencesOut"] & { more?: () => Promise<Touched> };
@@ -93,7 +95,7 @@ export function useConsequences(): [
     try {
       let touched = await find();
       setAsked(null);
-      if (touched.products === 0 && !affected(touched.effects)) go();
+      if (touched.products === 0 && !affected(touched.effects) && !differs(touched.variants)) go();
       else setAsked({ title, touched, failed: "", ask: find, go });
       while (touched.more && turn.current === mine) {
         touched = await touched.more();
@@ -111,6 +113,7 @@ export function useConsequences(): [
   function leave() {
     turn.current += 1;
     setAsked(null);
+    leaveAsItWas();
   }
   const dialog = asked && (
     <Dialog
@@ -120,13 +123,14 @@ export function useConsequences(): [
       note="Nothing is changed yet, and shoppers see nothing before a release."
     >
       {asked.touched ? (
-        <p>{touchedWords(asked.touched, surfaces)}.</p>
+        asked.touched.products > 0 && <p>{touchedWords(asked.touched, surfaces)}.</p>
       ) : (
         <p className="wrongly" role="alert">
           What it touches could not be found out: {asked.failed}. It can be changed all the same.
         </p>
       )}
       {asked.touched && <MovesLines moves={asked.touched.moves} />}
+      {asked.touched?.variants && differs(asked.touched.variants) && <VariantLines found={asked.touched.variants} />}
       {asked.touched?.effects && <EffectsLines effects={asked.touched.effects} />}
       {asked.touched?.more && <p className="hint">Looking on…</p>}
       <div className="mt-4 flex justify-end gap-2">
@@ -136,7 +140,8 @@ export function useConsequences(): [
           look="primary"
           onClick={() => {
             asked.go();
-            leave();
+            turn.current += 1;
+            setAsked(null);
           }}
         >
           Change it

@@ -2,7 +2,7 @@ import { type ReactNode, useRef, useState } from "react";
 import { NavLink } from "react-router";
 import { counted, Empty } from "../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../ui/keys";
-import { number } from "../ui/locale";
+import { number, withArticle } from "../ui/locale";
 import { SortableList, SortableRow } from "../ui/Sortable";
 import { type Pages, useLoadOn } from "../ui/useLoadOn";
 import { useReveal } from "../ui/useReveal";
@@ -49,8 +49,8 @@ export function SideList(props: {
           ref={box}
           type="search"
           className="input"
-          aria-label={`Find a ${props.what}`}
-          placeholder={`Find a ${props.what}   /`}
+          aria-label={`Find ${withArticle(props.what)}`}
+          placeholder={`Find ${withArticle(props.what)}   /`}
           value={text}
           onChange={(event) => {
             setText(event.target.value);

@@ -78,6 +78,7 @@ describe("the view of field sets", () => {
         surfaces: { product_page: 3, listing_card: 0 },
         effects: null,
         moves: { gone: [], come: [] },
+        variants: null,
       },
     });
     fireEvent.click(await screen.findByLabelText("Take off Wood"));
@@ -95,6 +96,7 @@ describe("the view of field sets", () => {
         surfaces: { product_page: 3, listing_card: 0 },
         effects: null,
         moves: { gone: [], come: [] },
+        variants: null,
       },
     });
     fireEvent.click(await screen.findByLabelText("Take off Wood"));
@@ -196,6 +198,7 @@ describe("consequences", () => {
     surfaces: { product_page: 2, listing_card: 0 },
     effects: null,
     moves: { gone: [], come: [] },
+    variants: null,
   };
   it("of nothing need no asking", async () => {
     serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": { ...touched, products: 0, surfaces: {} } });

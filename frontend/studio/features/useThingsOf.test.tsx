@@ -28,7 +28,7 @@ function Giver({ sets }: { sets: string[] }) {
 }
 
 describe("writing a thing from elsewhere", () => {
-  const nothing = { types: 0, products: 0, surfaces: {}, effects: null, moves: { gone: [], come: [] } };
+  const nothing = { types: 0, products: 0, surfaces: {}, effects: null, moves: { gone: [], come: [] }, variants: null };
 
   it("begins from the last answer, so that the second write keeps the first and never clashes with it", async () => {
     let version = 4;

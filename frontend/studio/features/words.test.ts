@@ -57,6 +57,7 @@ describe("words", () => {
           surfaces: { product_page: 8, listing_card: 0 },
           effects: null,
           moves: { gone: [], come: [] },
+          variants: null,
         },
         META.surfaces,
       ),

@@ -2,20 +2,17 @@ import type { Schemas } from "../api/client";
 
 export type Swatch = Schemas["Swatch"];
 
-export const NO_SWATCH: Swatch = { colours: [], picture: "", short: "" };
+export const NO_SWATCH: Swatch = { colours: [], picture: "", short: "", focus: [] };
 
 /** How a value looks, small: its picture, its colours side by side, or its short label in a box. */
 export function SwatchMark({ swatch, size = 18 }: { swatch: Swatch | undefined; size?: number }) {
-  const { colours = [], picture = "", short = "" } = swatch ?? {};
+  const { colours = [], picture = "", short = "", focus = [] } = swatch ?? {};
   const box = "flex-none rounded-[3px] border border-line";
   if (picture)
     return (
-      <img
-        src={`/files/${picture}-160.webp`}
-        alt=""
-        className={`${box} object-cover`}
-        style={{ width: size, height: size }}
-      />
+      <span className={`${box} block overflow-hidden`} style={{ width: size, height: size }}>
+        <img src={`/files/${picture}-160.webp`} alt="" className="h-full w-full object-cover" style={part(focus)} />
+      </span>
     );
   if (colours.length > 0)
     return (
@@ -39,4 +36,12 @@ export function SwatchMark({ swatch, size = 18 }: { swatch: Swatch | undefined; 
       </span>
     );
   return null;
+}
+
+/** The part of a picture that shows, as styles; its middle where nothing is said. */
+function part(focus: readonly number[]): React.CSSProperties {
+  const [across, down, near] = focus;
+  if (across === undefined || down === undefined || near === undefined) return {};
+  const at = `${across / 10}% ${down / 10}%`;
+  return { objectPosition: at, transformOrigin: at, transform: `scale(${near / 100})` };
 }

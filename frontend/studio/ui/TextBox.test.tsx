@@ -1,5 +1,6 @@
 import { act, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { leaveAsItWas } from "./leaving";
 import { TextBox } from "./TextBox";
 
 beforeEach(() => {
@@ -51,6 +52,22 @@ describe("a text box", () => {
     fireEvent.blur(shown());
     expect(shown().value).toBe("a");
     expect(commit).not.toHaveBeenCalled();
+  });
+  it("shows what stands when its change was left, and takes the same text again", () => {
+    const commit = vi.fn();
+    const { rerender } = render(<TextBox aria-label="box" value="a" onCommit={commit} />);
+    type("ab");
+    fireEvent.blur(shown());
+    act(leaveAsItWas);
+    expect(shown().value).toBe("a");
+    type("ab");
+    fireEvent.blur(shown());
+    expect(commit.mock.calls).toEqual([["ab"], ["ab"]]);
+    rerender(<TextBox aria-label="box" value="a" wrong onCommit={commit} />);
+    type("none");
+    fireEvent.blur(shown());
+    act(leaveAsItWas);
+    expect(shown().value).toBe("none");
   });
   it("takes what comes from outside, but not over what is being typed", () => {
     const commit = vi.fn();

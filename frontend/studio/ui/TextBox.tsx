@@ -1,4 +1,5 @@
 import { type InputHTMLAttributes, useCallback, useEffect, useRef, useState } from "react";
+import { useLeft } from "./leaving";
 
 type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "value" | "onChange"> & {
   value: string;
@@ -28,6 +29,15 @@ export function TextBox({ value, onCommit, onTyping, rows, wrong, className = ""
     if (latest.current === committed.current) setText(value);
     committed.current = value;
   }, [value]);
+  const left = useLeft();
+  const standing = useRef({ value, wrong });
+  standing.current = { value, wrong };
+  // A change that was asked about and left is not made; what was refused stays, to be mended.
+  useEffect(() => {
+    if (left === 0 || standing.current.wrong || latest.current !== committed.current) return;
+    committed.current = standing.current.value;
+    setText(standing.current.value);
+  }, [left]);
   useEffect(() => {
     if (text === committed.current) return;
     const timer = setTimeout(done, IDLE);

@@ -21,7 +21,7 @@ from young_fabric.core.kinds.files import File
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.list_reading import paste, read_table
 from young_fabric.core.nouns.value_lists import ValueList
-from young_fabric.demo import collections, layouts, records
+from young_fabric.demo import collections, layouts, options, records
 from young_fabric.demo.catalogue import Goods, definitions, goods
 from young_fabric.demo.pictures import drawn
 from young_fabric.demo.records import OPTIONS
@@ -29,6 +29,7 @@ from young_fabric.demo.sheets import sheet
 from young_fabric.service import definitions as use
 from young_fabric.service import files, people, pictures, products, release, values, writes
 from young_fabric.service.actors import Work
+from young_fabric.service.products import Filters
 from young_fabric.service.unit import unit_of_work
 from young_fabric.service.values import ValueEdit
 from young_fabric.service.writes import Edit
@@ -70,6 +71,11 @@ def load(
     say("gathering collections")
     with unit_of_work(sessions, actor) as work:
         collections.gather(work, own, definitions()["prefix"])
+    say("offering choices")
+    with unit_of_work(sessions, actor) as work:
+        store = pictures.FilesOnDisk(files)
+        options.offer(work, partial(_swatch, work, store) if with_pictures else lambda _sort, _colour: "")
+        options.count_stock(work, [row.product.id for row in products.search(work, Filters(), None, 200).rows])
     say("releasing")
     with unit_of_work(sessions, actor) as work:
         release.release(work, "Opening day")
@@ -214,6 +220,11 @@ def _drawn(work: Work, store: pictures.FilesOnDisk, sort: str, colour: str, alt:
     """A picture drawn of a sort and colour, as values have it."""
     kept = pictures.keep(work, store, f"{sort}.png", pictures.encoded(drawn(sort, colour, f"{sort}{colour}")))
     return {"file": kept.file, "alt": alt, "width": kept.width, "height": kept.height}
+
+
+def _swatch(work: Work, store: pictures.FilesOnDisk, sort: str, colour: str) -> str:
+    """The stored file of a picture drawn of a sort and colour."""
+    return str(_drawn(work, store, sort, colour, sort)["file"])
 
 
 @cache

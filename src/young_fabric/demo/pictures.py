@@ -272,6 +272,20 @@ def wash(colour: Colour, rng: random.Random) -> Image.Image:
     return image
 
 
+def wood(colour: Colour, rng: random.Random) -> Image.Image:
+    """A board, close: long grain, darker and lighter."""
+    image = Image.new("RGB", (SIDE, SIDE), colour)
+    pen = ImageDraw.Draw(image)
+    y = 0.0
+    while y < SIDE:
+        shade = mixed(colour, (40, 26, 16) if rng.random() < 0.6 else (255, 244, 226), rng.uniform(0.04, 0.28))
+        rise, bend = rng.uniform(2, 9), rng.uniform(-26, 26)
+        points = [(x, y + bend * math.sin(math.pi * x / SIDE)) for x in range(0, SIDE + 30, 30)]
+        pen.line(points, fill=shade, width=max(1, round(rise / 2)))
+        y += rise
+    return image.filter(ImageFilter.GaussianBlur(1.2))
+
+
 SORTS: dict[str, Callable[[Colour, random.Random], Image.Image]] = {
     "tube": tube,
     "pot": pot,
@@ -282,6 +296,7 @@ SORTS: dict[str, Callable[[Colour, random.Random], Image.Image]] = {
     "easel": easel,
     "canvas": canvas,
     "wash": wash,
+    "wood": wood,
 }
 
 

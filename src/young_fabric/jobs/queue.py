@@ -18,6 +18,7 @@ from young_fabric.service import jobs
 TASK = "run_job"
 NAME = "jobs"
 WATCH_EVERY = 10.0
+SWEEP_EVERY = 3600.0
 log = structlog.get_logger()
 Sessions = Callable[[], Session]
 
@@ -54,10 +55,10 @@ def worker(url: str, sessions: Sessions) -> App:
     return app
 
 
-def run_worker(url: str, sessions: Sessions) -> None:
-    """Take jobs until stopped, and look now and then for those that nobody works on."""
+def run_worker(url: str, sessions: Sessions, sweep: Callable[[], int]) -> None:
+    """Take jobs until stopped; look now and then for those that nobody works on, and `sweep` away what is old."""
     stop = Event()
-    watch = Thread(target=_watch, args=(url, sessions, stop), name="watch", daemon=True)
+    watch = Thread(target=_watch, args=(url, sessions, stop, sweep), name="watch", daemon=True)
     watch.start()
     try:
         worker(url, sessions).run_worker(listen_notify=True, delete_jobs="successful")
@@ -66,9 +67,16 @@ def run_worker(url: str, sessions: Sessions) -> None:
         watch.join(timeout=5)
 
 
-def _watch(url: str, sessions: Sessions, stop: Event) -> None:
+def _watch(url: str, sessions: Sessions, stop: Event, sweep: Callable[[], int]) -> None:
     hand_over = asker(url)
+    swept: float | None = None
     while not stop.is_set():
+        if swept is None or time.monotonic() - swept >= SWEEP_EVERY:
+            swept = time.monotonic()
+            try:
+                log.info("sweep", files=sweep())
+            except Exception as error:
+                log.error("sweep", exc_info=error)
         try:
             jobs.keep_watch(sessions, hand_over)
         except Exception as error:

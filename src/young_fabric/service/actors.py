@@ -33,6 +33,10 @@ class Actor:
     rights: frozenset[Right]
 
 
+SHOPPER = Actor(0, "A shopper", frozenset())
+"""For whom baskets are changed and orders placed: anybody, who may do nothing else."""
+
+
 @dataclass(frozen=True)
 class Work:
     """What every use case is given: the session, who asks, and what time it is.

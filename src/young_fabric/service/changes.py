@@ -13,14 +13,15 @@ from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.base.patches import backward
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import judging, plans, products, values, writes
+from young_fabric.core.subjects.registry import PRODUCT, VARIANT
+from young_fabric.service import judging, option_sets, plans, products, values, variant_values, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.asking import hand_in
 from young_fabric.service.values import ValueEdit
 from young_fabric.service.writes import Edit
 from young_fabric.store.repos import changes, definitions, shop
 from young_fabric.store.repos import products as product_rows
+from young_fabric.store.repos import variants as variant_rows
 from young_fabric.store.repos.definitions import StoredThing
 from young_fabric.store.tables import ChangeRow
 
@@ -225,6 +226,44 @@ def _undo_stock(work: Work, run: Sequence[ChangeRow], group: str) -> None:
         products.set_stock(work, int(change.key), amounts.get("is"), amounts.get("was"), group=group, undoes=change.id)
 
 
+def _undo_variants(work: Work, run: Sequence[ChangeRow], group: str) -> None:
+    ids = {change.key: int(change.key.split("/")[1]) for change in run}
+    stored = variant_rows.get(work.session, list(ids.values()))
+    later = changes.since_versions(work.session, VARIANT.code, {change.key: change.version for change in run})
+    edits = []
+    for change in run:
+        variant = stored.get(ids[change.key])
+        if variant is None:
+            raise Refusal("undone", f"{change.name} is gone", (), "Bring its product back first")
+        states = _states_around(change, VARIANT.state_of(variant), later[change.key], variant_values.FORMAT)
+        edits.append(variant_values.VariantEdit(variant.id, states=states, undoes=change.id))
+    variant_values.put_many(work, edits, group)
+
+
+def _undo_variant_stock(work: Work, run: Sequence[ChangeRow], group: str) -> None:
+    edits = []
+    for change in run:
+        amounts = change.patch.get("in", {}).get("amount", {})
+        number = int(change.key.split("/")[1])
+        edits.append(variant_values.StockEdit(number, amounts.get("is"), amounts.get("was"), change.id))
+    variant_values.put_stocks(work, edits, group)
+
+
+def _undo_choice_stock(work: Work, run: Sequence[ChangeRow], group: str) -> None:
+    for change in run:
+        amounts = change.patch.get("in", {}).get("amount", {})
+        key, option, code = change.key.split("/")
+        option_sets.put_stock(
+            work, key, option, code, amounts.get("is"), amounts.get("was"), group=group, undoes=change.id
+        )
+
+
 Undo = Callable[[Work, Sequence[ChangeRow], str], None]
-UNDOERS: dict[str, Undo] = {PRODUCT.code: _undo_products, products.STOCK: _undo_stock}
+UNDOERS: dict[str, Undo] = {
+    PRODUCT.code: _undo_products,
+    products.STOCK: _undo_stock,
+    VARIANT.code: _undo_variants,
+    variant_values.STOCK: _undo_variant_stock,
+    option_sets.STOCK: _undo_choice_stock,
+}
 """How changes are taken back that are not of definitions."""

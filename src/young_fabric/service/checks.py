@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from young_fabric.core.nouns import fields
-from young_fabric.service import judging, layout_checks, plans
+from young_fabric.service import judging, layout_checks, option_checks, plans
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.findings import Check
 from young_fabric.service.survey import Looking
@@ -99,6 +99,9 @@ CHECKS: dict[str, CheckKind] = {
         CheckKind("unsaid", layout_checks.unsaid, ""),
         CheckKind("contrast", layout_checks.contrast, ""),
         CheckKind("alike_layouts", layout_checks.alike, ""),
+        CheckKind("options_unplaced", option_checks.unplaced, "What can be chosen has a place on every page"),
+        CheckKind("clashing_sets", option_checks.clashing_sets, ""),
+        CheckKind("lost_skus", option_checks.lost_skus, ""),
         CheckKind("lost_steps", layout_checks.lost_steps, "Every layout fits what it builds on"),
     )
 }

@@ -1,27 +1,20 @@
-"""Use cases of collections: the list with counts, their order, hands, and values of their own fields."""
+"""Use cases of collections: the list with counts, their order, and values of their own fields."""
 
 from __future__ import annotations
 
-import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any
 from uuid import uuid4
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.ranks import rank_between
-from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.collections import NOUN, Collection, in_order
 from young_fabric.core.nouns.conditions import condition_words
-from young_fabric.service import definitions, memberships, plans, writes
+from young_fabric.service import definitions, plans, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.collection_members import ToldTest, tests_in_words
-from young_fabric.service.writes import Edit
-from young_fabric.store.repos import fills, gathering, products
-from young_fabric.store.repos.definitions import StoredThing
-
-MOST_PASTED = 2_000
-Hand = Literal["picked", "kept_out", "neither"]
+from young_fabric.store.repos import fills, gathering
 
 
 @dataclass(frozen=True)
@@ -77,61 +70,3 @@ def _put(work: Work, key: str, given: Mapping[str, Any], group: str | None = Non
     """Change members of a collection from what stands."""
     version = writes.need_current(work, NOUN.code, key).version
     definitions.change(work, NOUN.code, key, version, given, group)
-
-
-def by_hand(work: Work, key: str, ids: Sequence[int], to: Hand) -> None:
-    """Put products in by hand, keep them out, or leave them to the condition. Raises Refusal."""
-    work.need(Right.EDIT)
-    there = products.groups_of(work.session, ids)
-    if missing := [number for number in ids if number not in there]:
-        raise Refusal("not_found", f"There is no product {missing[0]}", ("ids",), "It may have been removed")
-
-    def edit(current: StoredThing | None) -> Edit:
-        if current is None:
-            raise Refusal("not_found", f"There is no collection {key[:60]}", (), "It may have been removed")
-        state, wanted = state_of(current.thing), set(ids)
-        lists = {
-            member: [number for number in state[member] if number not in wanted] for member in ("picked", "kept_out")
-        }
-        if to != "neither":
-            had = [number for number in state[to] if number in wanted]
-            lists[to] = state[to] + [number for number in ids if number not in had]
-        return Edit(state, {**state, **lists})
-
-    writes.apply(work, NOUN.code, key, edit)
-
-
-@dataclass(frozen=True)
-class Pasted:
-    """What a pasted list of SKUs came to: products found, and what was not found or stood there twice."""
-
-    found: int
-    unknown: list[str]
-    twice: list[str]
-
-
-def paste(work: Work, key: str, text: str, to: Hand) -> Pasted:
-    """Put in or keep out the products of a pasted list: SKUs by line, comma or tab. Raises Refusal `too_many`, `required`."""
-    work.need(Right.EDIT)
-    codes = [part.strip() for part in re.split(r"[\n\r\t,;]+", text) if part.strip()]
-    if not codes:
-        raise Refusal("required", "No SKU stands there", ("text",), "Paste SKUs, one a line")
-    if len(codes) > MOST_PASTED:
-        raise Refusal("too_many", f"At most {MOST_PASTED:,} SKUs at once", ("text",), "Paste them in parts")
-    wanted = list(dict.fromkeys(code.upper() for code in codes))
-    found = {code.upper(): holder for code, (holder, _) in products.holders(work.session, "sku", wanted).items()}
-    ids = [found[code] for code in wanted if code in found]
-    if ids:
-        by_hand(work, key, ids, to)
-    upper = [code.upper() for code in codes]
-    return Pasted(
-        len(ids),
-        [code for code in dict.fromkeys(codes) if code.upper() not in found],
-        [code for code in wanted if upper.count(code) > 1],
-    )
-
-
-def gather(work: Work, key: str) -> None:
-    """Have the products of a collection gathered whose job was stopped or lost. Raises Refusal."""
-    writes.need_current(work, NOUN.code, key)
-    memberships.gather_again(work, key)

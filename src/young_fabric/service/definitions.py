@@ -22,10 +22,12 @@ from young_fabric.service import noun_hooks, plans, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.field_moves import FieldMoves, field_moves
 from young_fabric.service.naming import referring_documents
+from young_fabric.service.offering import offered_documents
 from young_fabric.service.record_pages import record_pages
 from young_fabric.service.referring import referrers
 from young_fabric.service.touched import told_apart, touched_documents
 from young_fabric.service.value_effects import ValueEffects, value_effects
+from young_fabric.service.variant_effects import VariantEffects, variant_effects
 from young_fabric.service.writes import Edit, WrittenThing
 from young_fabric.store.repos import definitions, products
 from young_fabric.store.repos.definitions import StoredThing
@@ -197,13 +199,15 @@ def uses(work: Work, noun_code: str, key: str) -> list[ThingUse]:
 @dataclass(frozen=True)
 class Consequences:
     """What a change would touch: types and products that have the thing, documents that differ at most by surface, and
-    what becomes of stored values, None when it bears on none; `moves` are the fields that products get and lose."""
+    what becomes of stored values, None when it bears on none; `moves` are the fields that products get and lose, `variants` what becomes of
+    variants, None when it has no bearing on them."""
 
     types: int
     products: int
     surfaces: Mapping[str, int]
     effects: ValueEffects | None
     moves: FieldMoves = FieldMoves()  # noqa: RUF009
+    variants: VariantEffects | None = None
 
 
 def consequences(work: Work, noun_code: str, key: str, thing: Any | None) -> Consequences:
@@ -232,16 +236,21 @@ def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None
     differ = changed_groups(before, changed, counts)
     touched = touched_documents(work, before, changed, differ, counts)
     surfaces = {surface: sum(groups.values()) for surface, groups in touched.items()}
-    called = referring_documents(work.session, before.defs, changed, [(code, key) for code, key, _ in written]).values()
+    keys = [(code, key) for code, key, _ in written]
+    called = referring_documents(work.session, before.defs, changed, keys).values()
     judges = any(noun.judges for noun in nouns)
-    surfaces = {code: count + sum(found.get(code, 0) for found in called) for code, count in surfaces.items()}
-    surfaces |= record_pages(before, changed, [(code, key) for code, key, _ in written])
+    offered = offered_documents(work.session, before.defs, changed.defs, keys).values()
+    surfaces = {
+        code: count + sum(found.get(code, 0) for found in (*called, *offered)) for code, count in surfaces.items()
+    }
+    surfaces |= record_pages(before, changed, keys)
     return Consequences(
         len({group.type for group in reached}),
         max(sum(counts[group] for group in reached), *surfaces.values()),
         surfaces,
         value_effects(work, before.defs, changed.defs) if judges else None,
         field_moves(work, before.defs, changed.defs) if judges else FieldMoves(),
+        variant_effects(work, before.defs, changed.defs) if any(noun.offers for noun in nouns) else None,
     )
 
 

@@ -12,7 +12,8 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.live_documents import live_documents
-from young_fabric.service.naming import named, renamed_referrers
+from young_fabric.service.naming import renamed_referrers
+from young_fabric.service.offering import offered_documents, reoffered
 from young_fabric.service.release_batches import single_products
 from young_fabric.store.repos import products, releases
 
@@ -68,7 +69,13 @@ def _candidates(work: Work, made: Plans, noun: str, key: str) -> Iterator[list[P
     new = {group for group in groups if group.type not in live.defs.types}
     differ = frozenset().union(*changed_groups(live, made, groups).values(), new)
     reached = (reached_groups(made, groups, noun, key) | reached_groups(live, groups, noun, key)) & differ
-    renamed = renamed_referrers(work.session, [(noun, key)], live.defs, made.defs)
+    reached_by_offer = (noun, key) in offered_documents(work.session, live.defs, made.defs, [(noun, key)])
+    renamed = products.any_of_some(
+        [
+            renamed_referrers(work.session, [(noun, key)], live.defs, made.defs),
+            reoffered(live.defs, made.defs) if reached_by_offer else None,
+        ]
+    )
     if renamed is not None:
         yield from _pages_of(work, made, products.Search(also=renamed))
     if not reached:
@@ -92,7 +99,7 @@ def _held_against_live(work: Work, made: Plans, batch: Sequence[Product]) -> lis
     own = proofs.own_settings(work, ids)
     live = releases.open_hashes(work.session, PRODUCT.code, ids)
     out = []
-    for product, shown in zip(batch, named(work.session, made.defs, batch), strict=True):
+    for product, shown in zip(batch, proofs.showing_of(work, made).of(work.session, batch), strict=True):
         drafts = live_documents(made, shown, own.get(str(product.id), ())) if product.offered else {}
         mine = {key: row["hash"] for key, row in drafts.items()}
         theirs = {key: digest for key, digest in live.items() if key[1] == str(product.id)}

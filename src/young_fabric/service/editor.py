@@ -22,6 +22,7 @@ from young_fabric.service.actors import Right, Work
 from young_fabric.service.collection_members import ProductPlace, places_of
 from young_fabric.service.naming import names_for
 from young_fabric.service.products import AssessedProduct
+from young_fabric.store.repos import variants
 
 
 @dataclass(frozen=True)
@@ -108,6 +109,7 @@ class EditorProduct:
     completeness: Completeness
     wrong: list[str]
     collections: list[ProductPlace]
+    variants: int
 
 
 Place = tuple[str | None, str | None, str | None, str | None]
@@ -157,6 +159,7 @@ def editor_of(work: Work, opened: AssessedProduct) -> EditorProduct:
         opened.completeness,
         [key for key, outcome in opened.outcomes.items() if outcome.state == "wrong"],
         places_of(draft.assessor.memberships, product),
+        variants.count(work.session, product.id),
     )
 
 

@@ -22,7 +22,7 @@ from young_fabric.core.pages.why import Asked, of_product, why
 from young_fabric.core.pages.why_blocks import why_block
 from young_fabric.service import plans, proofs
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.naming import named, names_of_cells
+from young_fabric.service.naming import names_of_cells
 from young_fabric.store.repos import listings
 
 
@@ -104,7 +104,7 @@ def _subject(work: Work, about: About, surface: str, trying: proofs.Trying = pro
     product = proofs.need_product(work, about.product)
     made = plans.draft_plans(work.session)
     own = proofs.settings_tried(work, made, product, trying)
-    shown = named(work.session, made.defs, [product])[0]
+    shown = proofs.showing_of(work, made).of(work.session, [product])[0]
     cascade = Cascade((*made.defs.settings.values(), *own))
     return _Subject(of_product(shown), product.title, made.of_product(product, surface, own), cascade)
 
@@ -133,7 +133,7 @@ def missing(work: Work, product_id: int, surface: str) -> list[Missing]:
     work.need(Right.LOOK)
     proofs.need_product_surface(surface)
     defs = plans.draft(work.session)
-    product = named(work.session, defs, [proofs.need_product(work, product_id)])[0]
+    product = plans.draft_of(work.session).showing.of(work.session, [proofs.need_product(work, product_id)])[0]
     plan = proofs.plan_for(work, product, surface)
     out = []
     for key, entry in plan.entries.items():

@@ -70,10 +70,18 @@ def _stored(file: str) -> str:
 def _checked(name: str, content: bytes) -> FileType:
     if len(content) > MOST_BYTES:
         words = f"{name} is larger than {MOST_MEGABYTES} MB"
-        raise Refusal("file_size", words, ("file",), "Save it smaller, or in parts")
+        raise Refusal(
+            "file_size",
+            words,
+            ("file",),
+            "Save it smaller, or in parts",
+            {"case": "kept", "name": name, "most": MOST_MEGABYTES},
+        )
     found = file_type_of(name, content)
     if found is None:
         labels = ", ".join(sort.label for sort in FILE_TYPES.values())
         words = f"{name} is no file of a sort that is kept, or not what its name says"
-        raise Refusal("file_kind", words, ("file",), f"Kept are {labels}")
+        raise Refusal(
+            "file_kind", words, ("file",), f"Kept are {labels}", {"case": "kept", "name": name, "kinds": labels}
+        )
     return found

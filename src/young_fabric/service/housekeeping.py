@@ -54,7 +54,7 @@ def _unused(work: Work, defs: Definitions) -> Iterator[Finding]:  # noqa: ARG001
         if not defs.holders.get(key, Reach()):
             yield Finding("unused", fields.NOUN.code, key, field.name, "In no set or type, so no product has it")
     for noun, words in (
-        (value_lists.NOUN, "No field takes from it"),
+        (value_lists.NOUN, "Nothing takes from it"),
         (field_sets.NOUN, "No type takes it, and no collection brings it"),
         (record_types.NOUN, "No field chooses of its records"),
         (shared_copies.NOUN, "No field shows it"),

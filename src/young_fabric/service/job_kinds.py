@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any, Protocol
 
 from young_fabric.core.nouns.reach import Reach
-from young_fabric.service import changes, converting, field_merging, judging, memberships, merging, release
+from young_fabric.service import changes, converting, field_merging, judging, memberships, merging, release, variants
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import fills, releases
 
@@ -152,6 +152,20 @@ def _gather(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
         done, moved = done + count, moved + differed
 
 
+def _match_variants(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
+    """Batch by batch, each in a transaction of its own."""
+    with run.unit() as work:
+        total = variants.total(work, args)
+    done, written, last = 0, 0, 0
+    while True:
+        run.progress(done, max(total, done))
+        with run.unit() as work:
+            last, count, changed = variants.match_batch(work, args, last)
+        if not count:
+            return {"products": done, "variants": written}
+        done, written = done + count, written + changed
+
+
 JOB_KINDS: dict[str, JobKind] = {
     kind.code: kind
     for kind in (
@@ -231,6 +245,18 @@ JOB_KINDS: dict[str, JobKind] = {
             stopped="Gathering was stopped: begin it again at the collection, nothing is released before",
             outcome=lambda result: (
                 f"{result.get('looked_at', 0):,} products looked at, {result.get('moved', 0):,} moved"
+            ),
+        ),
+        JobKind(
+            variants.MATCH,
+            "Matching variants",
+            Right.EDIT,
+            _match_variants,
+            lost="The worker was lost before all variants were matched: begin it again, nothing is released before",
+            unreached="Matching could not be handed to the worker",
+            stopped="Matching was stopped: begin it again, nothing is released before",
+            outcome=lambda result: (
+                f"{result.get('variants', 0):,} variants of {result.get('products', 0):,} products written"
             ),
         ),
     )

@@ -6,7 +6,7 @@ Up to 2,000 products are marked in the same transaction; more are left to the `j
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -135,33 +135,45 @@ def rejudge(work: Work, before: Definitions, after: Definitions) -> None:
     reassess(work.session, Assessor(after), ids, touched.fields)
 
 
-def reassess(session: Session, assessor: Assessor, ids: Sequence[int], keys: Iterable[str] | None) -> int:
-    """Put products into the collections they are in, and judge some fields (all: None) anew; gives how many differed.
+@dataclass(frozen=True)
+class Reassessed:
+    """How many products differed from what was kept of them, and which are offered other option sets now."""
+
+    count: int
+    offered: tuple[int, ...] = ()
+
+
+def reassess(session: Session, assessor: Assessor, ids: Sequence[int], keys: Iterable[str] | None) -> Reassessed:
+    """Put products into the collections they are in, and judge some fields (all: None) anew; gives what differed.
 
     Marks, gaps, collections and counts are put right. Of a product that moves, every field is judged.
     """
     wanted = None if keys is None else frozenset(keys)
     steps = fills.Steps()
     differed = 0
+    offered: list[int] = []
     for start in range(0, len(ids), BATCH):
         marked, placed = [], []
         for product_id, record in products.lock(session, ids[start : start + BATCH]).items():
-            product = replace(record.product, collections=assessor.memberships.of(record.product))
+            product = assessor.placed(record.product)
             moved = product.collections != record.product.collections
+            otherwise = product.option_sets != record.product.option_sets
             wrong = assessor.wrong(product, record.wrong, None if moved else wanted)
             gaps = assessor.has_gaps(product, wrong)
-            if wrong == frozenset(record.wrong) and gaps == record.gaps and not moved:
+            if wrong == frozenset(record.wrong) and gaps == record.gaps and not moved and not otherwise:
                 continue
             marked.append((product_id, sorted(wrong), gaps))
-            if moved:
-                placed.append((product_id, product.collections))
+            if otherwise:
+                offered.append(product_id)
+            if moved or otherwise:
+                placed.append(product)
             steps.count(record.product, record.wrong, record.gaps, -1)
             steps.count(product, wrong, gaps, 1)
         products.mark_many(session, marked)
         products.place_many(session, placed)
         differed += len(marked)
     fills.add(session, steps)
-    return differed
+    return Reassessed(differed, tuple(offered))
 
 
 def being_judged(work: Work) -> bool:

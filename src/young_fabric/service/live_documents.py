@@ -17,11 +17,11 @@ from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.core.subjects.variants import OFFERED
 from young_fabric.service import placing, plans, proofs, values
 from young_fabric.service.actors import Work
-from young_fabric.service.naming import named
 from young_fabric.service.release_batches import Batch
-from young_fabric.store.repos import releases
+from young_fabric.store.repos import releases, variants
 from young_fabric.store.repos.releases import DocumentKey
 
 MOST_HELD_BACK = 50
@@ -114,7 +114,7 @@ class LiveWriter:
         own = proofs.own_settings(self._work, ids)
         live = {} if self._first else releases.open_hashes(self._session, PRODUCT.code, ids)
         rendered: Documents = {}
-        shown = named(self._session, self._draft.defs, standing)
+        shown = self._draft.showing.of(self._session, standing)
         rendering = (
             rendered.update(live_documents(self._draft.plans, product, own.get(str(product.id), ())))
             for product in shown
@@ -131,7 +131,9 @@ class LiveWriter:
         return frozenset(product_id for product_id, _, _ in held)
 
     def _freeze(self, found: Sequence[Product]) -> None:
-        """End the live states of products that go live, and freeze their drafts."""
+        """End the live states of products that go live, and freeze their drafts, with what is offered of them."""
+        ids = [product.id for product in found]
+        variants.freeze_offered(self._session, ids, self._number, first=self._first)
         keys = [(PRODUCT.code, str(product.id)) for product in found]
         if not self._first:
             releases.close_things(self._session, keys, self._number)
@@ -147,7 +149,7 @@ class LiveWriter:
             live = releases.open_hashes(self._session, PRODUCT.code, gone)
             self._tally.written.update(Counter(surface for surface, _, _ in live))
             releases.close_documents(self._session, PRODUCT.code, gone, self._number)
-            keys = [(PRODUCT.code, str(product_id)) for product_id in gone]
+            keys = [(noun, str(product_id)) for noun in (PRODUCT.code, OFFERED) for product_id in gone]
             releases.close_things(self._session, keys, self._number)
 
 

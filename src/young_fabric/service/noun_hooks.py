@@ -17,6 +17,7 @@ from young_fabric.core.nouns import (
     display_settings,
     fields,
     layouts,
+    option_sets,
     product_types,
     records,
     shared_copies,
@@ -28,6 +29,7 @@ from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import with_read_condition
 from young_fabric.core.nouns.fields import PRODUCTS, Field
 from young_fabric.core.nouns.layouts import Layout, with_read_conditions
+from young_fabric.core.nouns.option_sets import OptionSet, swatch_pictures
 from young_fabric.core.nouns.product_types import ProductType
 from young_fabric.core.nouns.records import Record
 from young_fabric.core.nouns.shared_copies import read_words
@@ -36,7 +38,7 @@ from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service import converting
 from young_fabric.service.actors import Work
-from young_fabric.store.repos import files, products, stored_values
+from young_fabric.store.repos import files, products, stored_values, variants
 
 SOME = 4
 Follow = Callable[[Work, Definitions, Definitions, Any, Any, str], Iterable[tuple[str, str, Any, Any]]]
@@ -90,6 +92,11 @@ def _check_list(work: Work, before: Definitions, _after: Definitions, old: Value
     gone = old.by_code.keys() - new.by_code.keys() if old is not None else set()
     if not gone:
         return
+    for options in before.option_sets.values():
+        for option in options.options:
+            if option.list == new.key and any(value.code in gone for value in option.values):
+                words = f"{option.name} in {options.name} speaks of a value you take out"
+                raise Refusal("in_use", words, ("values",), "Retire it instead, or take it off there first")
     keys = [field.key for field in before.fields.values() if new.key in field.named(value_lists.NOUN.code)]
     for collection in before.things[collections.NOUN.code].values():
         for test in tests_of(collection.condition or {}):
@@ -129,6 +136,21 @@ def _check_layout(work: Work, _before: Definitions, _after: Definitions, _old: A
         found = stored[picture["file"]]
         if (picture["width"], picture["height"]) != (found.width, found.height):
             raise Refusal("picture", "The picture has another size", where, "Choose it anew")
+
+
+def _check_option_set(work: Work, _before: Definitions, _after: Definitions, _old: Any, options: OptionSet) -> None:
+    """Pictures of swatches are among the shop's, and products put in by hand are there. Raises Refusal `picture_gone`, `not_found`."""
+    _need_pictures(work, swatch_pictures(options))
+    named = (*options.picked, *options.kept_out)
+    gone = set(named) - products.there(work.session, named)
+    if gone:
+        raise Refusal("not_found", f"There is no product {min(gone)}", ("picked",), "Take it off")
+
+
+def _option_set_held(work: Work, key: str) -> list[str]:
+    """Stock that its values have of their own would go with it."""
+    held = len(variants.choice_stocks(work.session, [key]).get(key, {}))
+    return [f"{held} stocks of its values"] if held else []
 
 
 def _type_held(work: Work, key: str) -> list[str]:
@@ -191,6 +213,7 @@ HOOKS: dict[str, NounHooks] = {
     collections.NOUN.code: NounHooks(_read_collection),
     shared_copies.NOUN.code: NounHooks(lambda copy, _defs: read_words(copy)),
     records.NOUN.code: NounHooks(check_stored=_check_record),
+    option_sets.NOUN.code: NounHooks(option_sets.read_typed, _check_option_set, _option_set_held),
     product_types.NOUN.code: NounHooks(_read_type, held=_type_held),
     layouts.NOUN.code: NounHooks(with_read_conditions, _check_layout),
     display_settings.NOUN.code: NounHooks(with_read_condition),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -14,15 +14,17 @@ from young_fabric.core.nouns.registry import NOUNS, describe
 from young_fabric.core.pages.listed import of_collection
 from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
 from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.core.subjects.variants import OFFERED, describe_offered
 from young_fabric.service import placing, plans
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.live_documents import why_held_back
 from young_fabric.service.naming import referring_documents
+from young_fabric.service.offering import offered_documents
 from young_fabric.service.record_pages import record_pages
 from young_fabric.service.release import draft_states
 from young_fabric.service.release_batches import single_products
 from young_fabric.service.touched import told_apart, touched_documents
-from young_fabric.store.repos import changes, listings, products, releases
+from young_fabric.store.repos import changes, labels, listings, products, releases
 from young_fabric.store.repos.listings import Moves
 from young_fabric.store.states import thing_of
 
@@ -70,12 +72,14 @@ def pending(work: Work) -> Pending:
     touched = touched_by_release(work, live, draft.plans, counts)
     states = draft_states(work, keys)
     moves = _moves(work, live.defs, draft)
-    called = referring_documents(work.session, live.defs, draft.plans, keys)
+    called = _called(work, live, draft.plans, keys)
     was = releases.open_things(work.session, keys=keys) if keys else {}
     things = []
+    offered = [int(key) for noun, key in keys if noun == OFFERED]
+    titles = {number: label.title for number, label in labels.labels(work.session, offered).items()}
     for noun, key in keys:
         before, after = _read(noun, was.get((noun, key))), _read(noun, states.get((noun, key)))
-        name, lines = _words(noun, key, before, after, draft.defs)
+        name, lines = _words(noun, key, before, after, draft.defs, titles)
         surfaces, example = _surfaces(noun, key, draft.plans, live, touched, counts)
         surfaces |= record_pages(live, draft.plans, [(noun, key)])
         if (noun, key) in called:
@@ -97,6 +101,17 @@ def pending(work: Work) -> Pending:
     totals = {code: min(count + moved + names[code], max(most, count)) for code, count in totals.items()}
     totals |= record_pages(live, draft.plans, keys)
     return Pending(changes.unreleased_count(work.session), totals, things)
+
+
+def _called(
+    work: Work, live: Plans, draft: Plans, keys: Sequence[tuple[str, str]]
+) -> dict[tuple[str, str], Mapping[str, int]]:
+    """Changed definition → surface → documents that differ because they show its name, or because they offer otherwise."""
+    found: dict[tuple[str, str], Mapping[str, int]] = dict(referring_documents(work.session, live.defs, draft, keys))
+    for thing, counts in offered_documents(work.session, live.defs, draft.defs, keys).items():
+        old = found.get(thing, {})
+        found[thing] = {code: old.get(code, 0) + counts.get(code, 0) for code in {*old, *counts}}
+    return found
 
 
 def _moves(work: Work, live: Definitions, draft: plans.Draft) -> dict[str, Moves]:
@@ -132,10 +147,14 @@ def _read(noun: str, stored: tuple[int, dict[str, Any]] | None) -> Any:
     return upgraded(NOUNS[noun], stored[1], stored[0])
 
 
-def _words(noun: str, key: str, before: Any, after: Any, defs: Definitions) -> tuple[str, list[str]]:
+def _words(
+    noun: str, key: str, before: Any, after: Any, defs: Definitions, titles: Mapping[int, str]
+) -> tuple[str, list[str]]:
     if noun == PRODUCT.code:
         product = PRODUCT.thing_of(int(key), after or before)
         return product.title, PRODUCT.describe(before, after, defs)
+    if noun == OFFERED:
+        return titles.get(int(key), "A product"), describe_offered(before, after, defs)
     thing = thing_of(noun, after or before)
     return NOUNS[noun].name_of(key, thing, defs), describe(NOUNS[noun], before, after, defs)
 

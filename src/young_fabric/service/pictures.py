@@ -55,6 +55,10 @@ class FilesOnDisk:
         path = self._path(name)
         return path if path.is_file() else None
 
+    def drop(self, name: str) -> None:
+        """Throw the bytes of a name away, if there are any."""
+        self._path(name).unlink(missing_ok=True)
+
 
 @dataclass(frozen=True)
 class KeptPicture:
@@ -113,8 +117,10 @@ def _open(name: str, content: bytes) -> Image.Image:
             f"{name} has {len(content) / 1048576:.1f} MB, a picture has at most {MOST_BYTES // 1048576} MB",
             ("file",),
             "Save it smaller, as JPEG or WebP",
+            {"case": "kept", "name": name, "most": MOST_BYTES // 1048576},
         )
-    refusal = Refusal("file_kind", f"{name} is not a JPEG, PNG or WebP picture", ("file",), "Save it as one of these")
+    words, facts = f"{name} is not a JPEG, PNG or WebP picture", {"case": "picture", "name": name}
+    refusal = Refusal("file_kind", words, ("file",), "Save it as one of these", facts)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
@@ -140,6 +146,7 @@ def _too_large(name: str, pixels: str) -> Refusal:
         f"{name} has {pixels} pixels, at most {LONGEST_SIDE:,} a side and 40 million in all fit",
         ("file",),
         "Scale it down: 2,400 pixels are plenty",
+        {"name": name},
     )
 
 

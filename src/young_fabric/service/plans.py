@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections import OrderedDict
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from threading import Lock
 from typing import Any
 
@@ -17,6 +18,7 @@ from young_fabric.core.nouns.definitions import Definitions, Group, Shop
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import PlanCache, Plans
 from young_fabric.core.subjects.assessing import Assessor
+from young_fabric.service.showing import Showing
 from young_fabric.store.repos import definitions, fills, listings, products, releases, shop
 from young_fabric.store.repos.definitions import LoadedDefinitions
 from young_fabric.store.repos.listings import Part
@@ -40,13 +42,18 @@ class Draft:
         """The definitions."""
         return self.loaded.defs
 
+    @cached_property
+    def showing(self) -> Showing:
+        """What puts into products all that pages show of them besides their own values."""
+        return Showing(self.defs)
+
 
 _cache = PlanCache()
 _drafts: OrderedDict[tuple[str, int], Draft] = OrderedDict()
 _live: OrderedDict[tuple[str, int], Plans] = OrderedDict()
 _counts: OrderedDict[tuple[str, int], Mapping[str, int]] = OrderedDict()
 _parts: OrderedDict[tuple[str, int, str], Sequence[Part]] = OrderedDict()
-_made: OrderedDict[tuple[str, int, Shop], Any] = OrderedDict()
+_made: OrderedDict[tuple[str, int, Shop, str], Any] = OrderedDict()
 _lock = Lock()
 
 
@@ -124,15 +131,15 @@ def live_counts(session: Session) -> Mapping[str, int]:
     return found
 
 
-def of_release(session: Session, make: Callable[[], Any]) -> Any:
-    """What is made of the current release and the shop's own words, worked out once for each."""
+def of_release(session: Session, name: str, make: Callable[[], Any]) -> Any:
+    """What is made by a name of the current release and the shop's own words, worked out once for each."""
     shop_now, _, release = shop.shop_of(session)
-    key = (address_of(session), release, shop_now)
+    key = (address_of(session), release, shop_now, name)
     with _lock:
         found = _made.get(key)
     if found is None:
         found = make()
-        _keep(_made, key, found)
+        _keep(_made, key, found, 2 * _KEPT)
     return found
 
 

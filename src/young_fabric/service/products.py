@@ -11,7 +11,6 @@ from uuid import uuid4
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
-from young_fabric.core.base.patches import diff
 from young_fabric.core.base.text import make_code
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.built_in import ADDRESS, TITLE
@@ -20,13 +19,14 @@ from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.product_types import descendants
 from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.subjects.completeness import Completeness
-from young_fabric.core.subjects.products import Product, describe_stock
+from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import Outcome
 from young_fabric.service import plans, values, writes
 from young_fabric.service.actors import Clash, Right, Work
+from young_fabric.service.stock_changes import StockChange, record
 from young_fabric.service.values import ValueEdit
 from young_fabric.service.writes import Edit
-from young_fabric.store.repos import changes, fills, products, shop
+from young_fabric.store.repos import fills, products, shop
 from young_fabric.store.repos.products import ProductRecord
 
 PAGE = 50
@@ -267,19 +267,5 @@ def set_stock(
     if product.stock == amount:
         return amount
     products.set_stock(work.session, product_id, amount)
-    before, after = {"amount": product.stock}, {"amount": amount}
-    changes.add(
-        work.session,
-        at=work.now,
-        person_id=work.actor.id,
-        noun=STOCK,
-        key=str(product_id),
-        name=product.title,
-        lines=describe_stock(before, after, plans.draft(work.session)),
-        patch=diff(before, after) or {"in": {}},
-        format=1,
-        version=changes.last_version(work.session, STOCK, str(product_id)) + 1,
-        group_id=group or uuid4().hex,
-        undoes=undoes,
-    )
+    record(work, StockChange(STOCK, str(product_id), product.title, product.stock, amount), group, undoes)
     return amount

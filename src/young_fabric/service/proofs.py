@@ -39,9 +39,10 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.collection_members import draft_members
-from young_fabric.service.naming import named, names_of_cells
+from young_fabric.service.naming import names_of_cells
 from young_fabric.service.products import need_record
 from young_fabric.service.referring import record_referrers
+from young_fabric.service.showing import Showing
 from young_fabric.store.repos import definitions, products, stored_values
 from young_fabric.store.repos.products import Search
 
@@ -99,8 +100,14 @@ def documents(work: Work, product_id: int, trying: Trying = AS_IT_IS) -> tuple[P
     product = need_product(work, product_id)
     made = tried_plans(work, trying)
     own = settings_tried(work, made, product, trying)
-    shown = named(work.session, made.defs, [product])[0]
+    shown = showing_of(work, made).of(work.session, [product])[0]
     return product, {code: made.of_product(product, code, own).render(shown) for code in product_surfaces()}
+
+
+def showing_of(work: Work, made: Plans) -> Showing:
+    """What puts into products all that pages show of them, by the draft or by definitions that are tried."""
+    draft = plans.draft_of(work.session)
+    return draft.showing if made is draft.plans else Showing(made.defs)
 
 
 def settings_tried(work: Work, made: Plans, product: Product, trying: Trying) -> tuple[DisplaySetting, ...]:
@@ -199,7 +206,7 @@ def render_products(
     own = own_settings(work, [product.id for product in found])
     return [
         (product, made.of_product(product, surface.code, own.get(str(product.id), ())).render(shown))
-        for product, shown in zip(found, named(work.session, made.defs, found), strict=True)
+        for product, shown in zip(found, showing_of(work, made).of(work.session, found), strict=True)
     ]
 
 

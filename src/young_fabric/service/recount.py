@@ -17,7 +17,7 @@ def recount(session: Session) -> list[str]:
     assessor = plans.draft_of(session).assessor
     last, marked = 0, 0
     while ids := products.ids_after(session, last, judging.BATCH):
-        marked += judging.reassess(session, assessor, ids, None)
+        marked += judging.reassess(session, assessor, ids, None).count
         last = ids[-1]
     out = [f"{marked} products had other marks or collections than their values deserve"] if marked else []
     gathering.clear(session)

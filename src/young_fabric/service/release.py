@@ -11,12 +11,14 @@ from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.core.subjects.variants import OFFERED
 from young_fabric.service import placing, plans, values
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.live_documents import LiveWriter, Tally
 from young_fabric.service.naming import renamed_referrers
+from young_fabric.service.offering import reoffered
 from young_fabric.service.release_batches import BATCH, FREEZING, Looked, ThingKey, batches, work_ahead
-from young_fabric.store.repos import changes, definitions, gathering, listings, products, releases, shop
+from young_fabric.store.repos import changes, definitions, gathering, listings, products, releases, shop, variants
 from young_fabric.store.tables import ReleaseRow
 
 LONGEST_NOTE = 200
@@ -45,6 +47,9 @@ def _check_ready(work: Work, note: str) -> None:
     if gathering.open_keys(work.session):
         words = "The products of a collection are still being gathered"
         raise Refusal("gathering", words, (), "Wait until that job is done, or see to it in Jobs")
+    if variants.unmatched(work.session):
+        words = "The variants of some products are still being put in step with their options"
+        raise Refusal("matching", words, (), "Wait until that job is done, or see to it in Jobs")
 
 
 def release(work: Work, note: str) -> ReleaseRow:
@@ -66,7 +71,7 @@ def make(work: Work, note: str, progress: Progress = lambda _done, _total: None,
     releases.expect_growth(session)
     _check_ready(work, note)
     keys = changes.unreleased(session, list(NOUNS))
-    changed_products = changes.unreleased_count(session, PRODUCT.code)
+    changed_products = changes.changed_products(session)
     if not keys and not changed_products:
         raise _nothing()
     number = shop.shop_of(session)[2] + 1
@@ -80,7 +85,11 @@ def make(work: Work, note: str, progress: Progress = lambda _done, _total: None,
     # Before the first release nothing stands anywhere, and every group is looked at as a whole.
     live = plans.live_plans(session).defs
     relisted = placing.relisted(live, asked) if last is not None else []
-    renamed = renamed_referrers(session, keys, live, draft.defs) if last is not None else None
+    renamed = None
+    if last is not None:
+        renamed = products.any_of_some(
+            [renamed_referrers(session, keys, live, draft.defs), reoffered(live, draft.defs)]
+        )
     looked = Looked(keys, [key for group in changed for key in groups[group]], relisted, renamed)
     placer = placing.Placer(session, asked, number)
     tally = Tally(work_ahead(session, looked, changed_products))
@@ -127,10 +136,13 @@ def _draft_hashes(work: Work, keys: Sequence[ThingKey]) -> dict[str, dict[str, s
     found: dict[str, dict[str, str | None]] = defaultdict(dict)
     ids = [int(key) for noun, key in keys if noun == PRODUCT.code]
     digests = products.hashes(work.session, ids) if ids else {}
-    states = draft_states(work, [key for key in keys if key[0] != PRODUCT.code])
+    offered = variants.offered_states(work.session, [int(key) for noun, key in keys if noun == OFFERED])
+    states = draft_states(work, [key for key in keys if key[0] in NOUNS])
     for noun, key in keys:
         if noun == PRODUCT.code:
             found[noun][key] = digests.get(int(key))
+        elif noun == OFFERED:
+            found[noun][key] = offered[int(key)][0] if int(key) in offered else None
         else:
             state = states.get((noun, key))
             found[noun][key] = content_hash(state[1]) if state is not None else None
@@ -157,6 +169,9 @@ def draft_states(work: Work, keys: Sequence[ThingKey]) -> dict[ThingKey, tuple[i
     if ids:
         for product_id, record in products.get(work.session, ids).items():
             out[PRODUCT.code, str(product_id)] = (values.FORMAT, PRODUCT.state_of(record.product))
+    offered = [int(key) for noun, key in keys if noun == OFFERED]
+    for product_id, (_, state) in variants.offered_states(work.session, offered).items():
+        out[OFFERED, str(product_id)] = (1, state)
     return out
 
 

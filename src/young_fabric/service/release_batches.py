@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.core.subjects.variants import OFFERED
 from young_fabric.service import placing
 from young_fabric.store.repos import changes, fills, products
 
@@ -48,7 +49,7 @@ class Batch(NamedTuple):
 
 def single_products(keys: Sequence[ThingKey]) -> list[int]:
     """Of changed things, the products, and those that have changed definitions of their own."""
-    found = {int(key) for noun, key in keys if noun == PRODUCT.code}
+    found = {int(key) for noun, key in keys if noun in (PRODUCT.code, OFFERED)}
     for noun, key in keys:
         subject = NOUNS[noun].subject_of_key(key) if noun in NOUNS else None
         if subject is not None and subject[0] == PRODUCT.code:
@@ -81,25 +82,26 @@ def batches(session: Session, looked: Looked) -> Iterator[Batch]:
     if looked.stored:
         for found in products.stream(session, looked.stored, BATCH):
             yield Batch(found, True, _changed(session, [product.id for product in found]))
+    # What was put live in a batch differs no more, so who came is kept by number.
+    came: set[int] = set()
     for ids in changes.unreleased_products(session, BATCH):
+        came.update(ids)
         yield _single(session, ids, frozenset(ids), stored)
     own = single_products(looked.keys)
     for start in range(0, len(own), BATCH):
         ids = own[start : start + BATCH]
-        there = _changed(session, ids)
-        yield _single(session, [number for number in ids if number not in there], frozenset(), stored)
-    own_ids = frozenset(own)
-    yield from _referring(session, looked, own_ids, stored)
+        yield _single(session, [number for number in ids if number not in came], frozenset(), stored)
+    came.update(own)
+    yield from _referring(session, looked, came, stored)
 
     def rest(groups: Mapping[int, fills.GroupKey]) -> list[int]:
-        seen = _changed(session, list(groups)) | own_ids
-        return [number for number, group in groups.items() if number not in seen and group not in stored]
+        return [number for number, group in groups.items() if number not in came and group not in stored]
 
     for found in placing.stream_relisted(session, looked.collections, BATCH, rest):
         yield Batch(found, False, frozenset())
 
 
-def _referring(session: Session, looked: Looked, own: frozenset[int], stored: set[fills.GroupKey]) -> Iterator[Batch]:
+def _referring(session: Session, looked: Looked, came: set[int], stored: set[fills.GroupKey]) -> Iterator[Batch]:
     """Products that refer to something called otherwise, those seen to left out."""
     after = 0
     while looked.referring is not None:
@@ -107,8 +109,9 @@ def _referring(session: Session, looked: Looked, own: frozenset[int], stored: se
         if not ids:
             return
         after = ids[-1]
-        seen = _changed(session, ids) | own
-        yield _single(session, [number for number in ids if number not in seen], frozenset(), stored)
+        fresh = [number for number in ids if number not in came]
+        came.update(fresh)
+        yield _single(session, fresh, frozenset(), stored)
 
 
 def _changed(session: Session, ids: Sequence[int]) -> frozenset[int]:

@@ -17,16 +17,17 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.base.merge import ABSENT, merge
 from young_fabric.core.base.patches import backward, diff
-from young_fabric.core.nouns.built_in import BUILT_IN, TITLE, UNIQUE
+from young_fabric.core.nouns.built_in import BUILT_IN, CODE, TITLE, UNIQUE
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.values import FieldRules
-from young_fabric.service import plans, referring
+from young_fabric.service import plans, referring, variants
 from young_fabric.service.actors import Clash, Right, Work
 from young_fabric.service.existing import Existing, existing
 from young_fabric.store.repos import changes, definitions, fills, products, shop, stored_values
+from young_fabric.store.repos import variants as variant_rows
 from young_fabric.store.repos.products import ProductRecord
 
 BATCH = 2_000
@@ -74,15 +75,19 @@ def put_many(work: Work, edits: Sequence[ValueEdit], group: str | None = None) -
     group = group or uuid4().hex
     written: dict[int, WrittenProduct] = {}
     steps = fills.Steps()
+    offers = _OfferChanges()
     ordered = sorted(edits, key=lambda edit: edit.id)
     for start in range(0, len(ordered), BATCH):
-        batch = _put_batch(work, ordered[start : start + BATCH], group, steps)
+        batch = _put_batch(work, ordered[start : start + BATCH], group, steps, offers)
         written.update({done.id: done for done in batch})
     fills.add(work.session, steps)
+    variants.match(work, sorted(number for number in offers.ids if written[number].product is not None))
     return [written[edit.id] for edit in edits]
 
 
-def _put_batch(work: Work, edits: Sequence[ValueEdit], group: str, steps: fills.Steps) -> list[WrittenProduct]:
+def _put_batch(
+    work: Work, edits: Sequence[ValueEdit], group: str, steps: fills.Steps, offers: _OfferChanges
+) -> list[WrittenProduct]:
     session, draft = work.session, plans.draft_of(work.session)
     records = products.lock(session, [edit.id for edit in edits], removing=any(map(_removes, edits)))
     bases = _bases(work, edits, records)
@@ -114,6 +119,7 @@ def _put_batch(work: Work, edits: Sequence[ValueEdit], group: str, steps: fills.
             steps.count(new, wrong, gaps, 1)
         else:
             removed.append(edit.id)
+        offers.note(edit.id, old, new)
         if record is not None:
             steps.count(record.product, record.wrong, record.gaps, -1)
         recorded.append(_change(edit, old, new, before, after, version, draft.defs))
@@ -124,7 +130,22 @@ def _put_batch(work: Work, edits: Sequence[ValueEdit], group: str, steps: fills.
         session, recorded, at=work.now, person_id=work.actor.id, noun=PRODUCT.code, format=FORMAT, group_id=group
     )
     changes.note(session, PRODUCT.code, notes)
+    variant_rows.note_offered(session, removed)
     return out
+
+
+@dataclass
+class _OfferChanges:
+    """The products that are offered other options than before, or whose SKU is another."""
+
+    ids: set[int] = field(default_factory=set)
+
+    def note(self, number: int, old: Product | None, new: Product | None) -> None:
+        """Look at a product before and after."""
+        if new is None:
+            return
+        if old is None or (old.type, old.option_sets, old.sku) != (new.type, new.option_sets, new.sku):
+            self.ids.add(number)
 
 
 def _removes(edit: ValueEdit) -> bool:
@@ -248,7 +269,7 @@ def _merged(
         return None
     made: Product = PRODUCT.thing_of(edit.id, state)
     old = record.product if record else None
-    return replace(made, collections=assessor.memberships.of(made), stock=old.stock if old else None)
+    return replace(assessor.placed(made), stock=old.stock if old else None)
 
 
 def _fitting(assessor: Assessor, state: Any, there: Existing) -> Any:
@@ -348,10 +369,23 @@ def _check_unique(work: Work, key: str, wanted: Sequence[tuple[int, Any]]) -> No
         if seen.setdefault(value, product_id) != product_id:
             raise Refusal("taken", f"Two products would have the {name} {value}", ("values", key), "Type another")
     writing = {product_id for product_id, _ in wanted}
-    for value, (holder, title) in products.holders(work.session, key, [str(value) for value in seen]).items():
+    found = products.holders(work.session, key, [str(value) for value in seen])
+    if BUILT_IN[key].role == CODE.role:
+        found |= _variants_with(work, [str(value) for value in seen], writing)
+    for value, (holder, title) in found.items():
         if holder != seen.get(value) and holder not in writing:
             words = f"{title} has the {name} {value} already"
             raise Refusal("taken", words, ("values", key), "Type another, one no product has")
+
+
+def _variants_with(work: Work, skus: Sequence[str], writing: set[int]) -> dict[str, tuple[int, str]]:
+    """SKU → (no product, title) of the variants that have them, those of products being written left out."""
+    taken = variant_rows.taken_skus(work.session, skus)
+    return {
+        sku: (0, f"A variant of {title}")
+        for sku, (product, variant, title) in taken.items()
+        if variant and product not in writing
+    }
 
 
 def _change(
@@ -370,6 +404,7 @@ def _change(
 
 _CONSTRAINTS = {
     "uq_product_sku": ("taken", "Another product got this SKU meanwhile", ("values", "sku")),
+    "pk_taken_sku": ("taken", "Another product or variant has this SKU already", ("values", "sku")),
     "uq_product_slug": ("taken", "Another product got this address meanwhile", ("values", "slug")),
     "fk_product_type": ("not_found", "The product type was removed meanwhile", ("type",)),
 }

@@ -9,17 +9,20 @@ from typing import Any
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import EVERY, Cascade, Chain, Resolved, Scope
 from young_fabric.core.display.properties import LAYOUT, PROPERTIES
-from young_fabric.core.display.surfaces import PRODUCTS, Surface, product_surfaces, surfaces_of
+from young_fabric.core.display.property import FieldSaid
+from young_fabric.core.display.surfaces import PRODUCTS, RECORDS, Surface, product_surfaces, surfaces_of
 from young_fabric.core.nouns import collections, display_settings, product_types, record_types
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import SettingKey
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.product_types import descendants, type_path
+from young_fabric.core.nouns.said_options import options_of_set
 from young_fabric.core.pages.plan import EntryPlan, layout_in_force, settings_of
 from young_fabric.core.pages.steps import step_audience
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs
 from young_fabric.service.actors import Right, Work
+from young_fabric.service.offering import Offers, offered_within
 from young_fabric.store.repos import definitions, fills
 from young_fabric.store.repos.products import Search
 
@@ -67,9 +70,9 @@ class ChosenLayout:
 
 @dataclass(frozen=True)
 class Row:
-    """A field's cells."""
+    """The cells of a field or an option."""
 
-    field: Field
+    field: FieldSaid
     cells: tuple[Cell, ...]
 
 
@@ -102,8 +105,9 @@ def weave(work: Work, scope: Scope) -> Weave:
     if reader is None and scope.key:
         raise Refusal("not_found", f"There is no weave for {scope}", ("scope",), "Choose another")
     found = _of_shop(work, scope) if reader is None else reader(work, scope)
-    rows = [row.field.key for group in found.groups for row in group.rows]
     cascade, chain = asked_cascade(work, scope)
+    found = replace(found, groups=[*found.groups, *option_rows(work, scope, cascade, chain)])
+    rows = [row.field.key for group in found.groups for row in group.rows]
     return replace(found, wholes=_wholes(work, scope, cascade, rows), layouts=_layouts(work, scope, cascade, chain))
 
 
@@ -242,6 +246,45 @@ def _of_collection(work: Work, scope: Scope) -> Weave:
     return Weave(scope, name, sum(counts.values()), example, groups)
 
 
+def option_rows(work: Work, scope: Scope, cascade: Cascade, chain: Chain) -> list[RowGroup]:
+    """Rows of the options that products of a scope are offered, under their sets; of the shop and of collections all there are."""
+    defs = plans.draft(work.session)
+    if scope.sort.of == RECORDS:
+        return []
+    surfaces = surfaces_of_scope(scope)
+    found = [defs.option_sets[key] for key in _sets_of(work, scope, defs)]
+    versions = _versions(work, scope, [said.key for options in found for said in options_of_set(options)])
+    groups = []
+    for options in found:
+        rows = []
+        for said in options_of_set(options):
+            cells = []
+            for code, surface in surfaces.items():
+                settings = settings_of(defs, cascade, chain, said, surface)
+                here = cascade.set_here(scope, said.key, code)
+                reason = "" if surface.options else f"Options do not stand on the {surface.name}"
+                version = versions.get(str(SettingKey(scope, said.key, code)))
+                state = _state(settings, here, possible=True) if surface.options else _unable(here)
+                cells.append(Cell(code, state, _said(settings), here, version, reason))
+            rows.append(Row(said, tuple(cells)))
+        groups.append(
+            RowGroup(options.name, f"option set, {len(rows)} option{'s' if len(rows) != 1 else ''}", tuple(rows))
+        )
+    return groups
+
+
+def _sets_of(work: Work, scope: Scope, defs: Definitions) -> Sequence[str]:
+    offers = Offers(defs)
+    if scope.sort.subject is not None:
+        product = proofs.need_product(work, int(scope.key))
+        return offers.sets(product.type, product.option_sets)
+    if scope.sort.noun == product_types.NOUN.code:
+        reached = {key for name in descendants(scope.key, defs.types) for key in offers.of_type(name)}
+        reached |= offered_within(work.session, sorted(descendants(scope.key, defs.types)))
+        return [key for key in defs.option_sets if key in reached]
+    return list(defs.option_sets)
+
+
 def _of_fields(work: Work, scope: Scope, chain: Chain, fields: Iterable[Field], note: str) -> list[RowGroup]:
     """Rows of fields asked of a chain alone, whatever the type."""
     defs = plans.draft(work.session)
@@ -252,7 +295,7 @@ def _of_fields(work: Work, scope: Scope, chain: Chain, fields: Iterable[Field], 
     for field in shown:
         cells = []
         for code, surface in surfaces_of_scope(scope).items():
-            settings = settings_of(defs.cascade, chain, field, surface)
+            settings = settings_of(defs, defs.cascade, chain, field, surface)
             audience = step_audience(field, surface)
             here = defs.cascade.set_here(scope, field.key, code)
             state = _state(settings, here, bool(audience.ok))
@@ -300,6 +343,11 @@ def _cell(cascade: Cascade, scope: Scope, surface: Surface, entry: EntryPlan, ve
     state = _state(entry.settings, own, failed is None)
     reason = failed.text if failed else ""
     return Cell(surface.code, state, _said(entry.settings), own, version, reason)
+
+
+def _unable(own: Mapping[str, Any]) -> str:
+    """How an option stands where none can: wanted there only where that is said of it, not of all fields."""
+    return "impossible" if own.get(SHOWN) else "off"
 
 
 def _state(settings: Mapping[str, Resolved], own: Mapping[str, Any], possible: bool) -> str:

@@ -11,9 +11,10 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import EVERY, Resolved, Scope
 from young_fabric.core.display.choices import Choice
 from young_fabric.core.display.properties import PROPERTIES
+from young_fabric.core.display.property import FieldSaid
 from young_fabric.core.nouns import display_settings
-from young_fabric.core.nouns.display_settings import fields_spoken_of
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.display_settings import spoken_of
 from young_fabric.core.pages.plan import settings_of
 from young_fabric.service import definitions, plans
 from young_fabric.service.actors import Right, Work
@@ -50,34 +51,34 @@ def open_cell(work: Work, scope: Scope, field: str, surface_code: str) -> OpenCe
     work.need(Right.LOOK)
     defs = plans.draft(work.session)
     cascade, chain = asked_cascade(work, scope)
-    known = fields_spoken_of(defs, scope, surface_code)
     own = cascade.set_here(scope, field, surface_code)
     key = str(display_settings.SettingKey(scope, field, surface_code))
     version = stored.versions_of(work.session, SETTING.code, [key]).get(key)
     if field == EVERY or surface_code == EVERY:
-        of_field = _need_field(known, field) if field != EVERY else None
+        of_field = _need_spoken(defs, scope, surface_code, field) if field != EVERY else None
         surfaces = surfaces_of_scope(scope).values() if surface_code == EVERY else [need_surface(surface_code)]
         codes = [
             code
             for code, prop in PROPERTIES.items()
-            if not prop.whole and (of_field is None or any(prop.applies(of_field, surface) for surface in surfaces))
+            if not prop.whole and (of_field is None or any(prop.means(of_field, surface) for surface in surfaces))
         ]
         said = cascade.said(chain, field, surface_code)
         found = {code: said.get(code, Resolved(None, "default")) for code in codes}
         return OpenCell(version, tuple(_property(code, found[code], own, of_field) for code in codes))
-    definition, surface = _need_field(known, field), need_surface(surface_code)
-    settings = settings_of(cascade, chain, definition, surface)
-    codes = [code for code, prop in PROPERTIES.items() if not prop.whole and prop.applies(definition, surface)]
+    definition, surface = _need_spoken(defs, scope, surface_code, field), need_surface(surface_code)
+    settings = settings_of(defs, cascade, chain, definition, surface)
+    codes = [code for code, prop in PROPERTIES.items() if not prop.whole and prop.means(definition, surface)]
     return OpenCell(version, tuple(_property(code, settings[code], own, definition) for code in codes))
 
 
-def _need_field(fields: Mapping[str, Field], key: str) -> Field:
-    if key not in fields:
+def _need_spoken(defs: Definitions, scope: Scope, surface: str, key: str) -> FieldSaid:
+    found = spoken_of(defs, scope, surface, key)
+    if found is None:
         raise Refusal("unknown_field", f"There is no field {key[:60]}", ("field",), "Choose another")
-    return fields[key]
+    return found
 
 
-def _property(code: str, found: Resolved, own: Mapping[str, Any], field: Field | None) -> CellProperty:
+def _property(code: str, found: Resolved, own: Mapping[str, Any], field: FieldSaid | None) -> CellProperty:
     prop = PROPERTIES[code]
     choices = prop.offered(field) if field is not None else prop.choices
     return CellProperty(code, found, code in own, choices)

@@ -16,7 +16,7 @@ from young_fabric.core.base.patches import backward, diff
 from young_fabric.core.nouns.base import Noun, state_of
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.registry import NOUNS, describe
-from young_fabric.service import judging, memberships, noun_hooks, plans, referring
+from young_fabric.service import judging, memberships, noun_hooks, plans, referring, variants
 from young_fabric.service.actors import Clash, Right, Work
 from young_fabric.store.repos import changes, definitions, shop
 from young_fabric.store.repos.definitions import StoredThing
@@ -178,6 +178,8 @@ def _write(
         follow(work, before, after, noun.code, key, group)
     if noun.gathers:
         memberships.regather(work, before, after)
+    if noun.offers:
+        variants.rematch(work, before, after)
     if noun.judges:
         judging.rejudge(work, before, after)
     return WrittenThing(thing, version, change)

@@ -38,6 +38,7 @@ from young_fabric.web.api import (
     keys,
     layouts,
     meta,
+    option_sets,
     present,
     product_types,
     products,
@@ -47,9 +48,12 @@ from young_fabric.web.api import (
     session,
     shared_copies,
     value_lists,
+    variants,
 )
 from young_fabric.web.schemas.common import In, unstorable
 from young_fabric.web.shop import pages
+from young_fabric.web.shop.basket import basket
+from young_fabric.web.shop.choosing import halves, needs_outline
 from young_fabric.web.shop.kept import KeptPages
 from young_fabric.web.shop.live import live
 from young_fabric.web.shop.proof import proof
@@ -73,6 +77,7 @@ MODULES = (
     shared_copies,
     product_types,
     products,
+    variants,
     files,
     present,
     release,
@@ -80,6 +85,7 @@ MODULES = (
     keys,
     feed,
     layouts,
+    option_sets,
 )
 log = structlog.get_logger()
 
@@ -143,10 +149,15 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     app.extensions["ask"] = ask or asker(settings.database_url)
     app.extensions["shop_address"] = settings.shop_address.rstrip("/")
     app.extensions["files"] = FilesOnDisk(settings.files)
+    app.extensions["sent_files"] = FilesOnDisk(settings.files / "sent")
+    app.extensions["orders"] = FilesOnDisk(settings.files / "orders")
     app.jinja_env.filters["groups"] = groups
+    app.jinja_env.filters["halves"] = halves
+    app.jinja_env.filters["pale"] = needs_outline
     app.jinja_env.globals["built"] = pages.built
     app.jinja_env.globals["say"] = words.say
     app.jinja_env.globals["words"] = pages.shop_words
+    app.jinja_env.globals["tell"] = pages.shop_refusal
     app.jinja_env.globals["way"] = pages.way
     app.jinja_env.globals["icons"] = ICONS
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
@@ -157,6 +168,7 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     errors.install(app)
     for module in MODULES:
         app.register_api(module.api)
+    app.register_blueprint(basket)
     app.register_blueprint(live)
     app.register_blueprint(proof)
     _own_routes(app)

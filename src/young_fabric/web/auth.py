@@ -25,6 +25,8 @@ View = TypeVar("View", bound=Callable[..., Any])
 PUBLIC = "public"
 KEY = "key"
 """Whoever shows a key of another system, as `Authorization: Bearer KEY`."""
+SHOPPER = "shopper"
+"""Anybody, by a form of the shop itself: its browser says that it comes from there (Fetch Metadata, and Origin of RFC 6454)."""
 log = structlog.get_logger()
 CSRF_HEADER = "X-CSRF-Token"
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
@@ -106,6 +108,16 @@ def _need_key() -> None:
         raise Refusal("signed_out", "This needs a key that holds", (), help)
 
 
+def _need_own_page() -> None:
+    """Raises Refusal `csrf` when a form was sent from a page elsewhere, or by what does not say from where."""
+    if request.method in SAFE:
+        return
+    site, origin = request.headers.get("Sec-Fetch-Site"), request.headers.get("Origin")
+    same = origin == request.host_url.rstrip("/") if site is None else site in ("same-origin", "none")
+    if not same:
+        raise Refusal("csrf", "This form does not come from the shop", (), "Open the page anew, then send it again")
+
+
 def _guard() -> Response | None:
     if request.endpoint is None or request.endpoint == "static":
         return None
@@ -115,6 +127,9 @@ def _guard() -> Response | None:
         raise Refusal("forbidden", "Nobody may use this route")
     if who == KEY:
         _need_key()
+        return None
+    if who == SHOPPER:
+        _need_own_page()
         return None
     if who != PUBLIC and not current_user.is_authenticated:
         if request.path.startswith("/api"):

@@ -4,13 +4,13 @@ import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { PRODUCT, type Things } from "../../app/nouns";
 import { Button, counted } from "../../ui/basics";
-import { type Hand, useCollection } from "./useCollection";
+import { type Gathering, type Hand, useGathering } from "./useGathering";
 
 const WORDS: Record<Hand, string> = { picked: "put in", kept_out: "kept out", neither: "left to the condition" };
 
 /** Put products in or keep them out: found by title or SKU, or a pasted column of SKUs. */
-export function ByHand({ row }: { row: Things["collection"] }) {
-  const { hand, skus } = useCollection(row);
+export function ByHand<N extends Gathering>({ noun, row }: { noun: N; row: Things[N] }) {
+  const { hand, skus } = useGathering(noun, row);
   const [text, setText] = useState("");
   const [outcome, setOutcome] = useState<{ words: string; wrong: boolean } | null>(null);
   const many = /[\n\t,;]/.test(text.trim());

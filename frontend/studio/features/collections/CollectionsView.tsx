@@ -13,7 +13,7 @@ import { ExampleProof, ThingPane } from "../ThingPane";
 import { ThingsFrame } from "../ThingsFrame";
 import { ByHand } from "./ByHand";
 import { MembersPane } from "./MembersPane";
-import { useCollection } from "./useCollection";
+import { useGathering } from "./useGathering";
 import { WhatItDoes } from "./WhatItDoes";
 import { WhoIsIn } from "./WhoIsIn";
 import { WordsAndPicture } from "./WordsAndPicture";
@@ -79,7 +79,7 @@ function whileGathering(query: { state: { data?: Things["collection"][] } }): nu
 
 function CollectionSheet({ row }: { row: Things["collection"] }) {
   const { thing } = row;
-  const { put, gather, remove } = useCollection(row);
+  const { put, gather, remove } = useGathering("collection", row);
   const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
   const write = (changes: Parameters<typeof put>[0]) =>
     put(changes, {
@@ -115,7 +115,7 @@ function CollectionSheet({ row }: { row: Things["collection"] }) {
       )}
       <div className="scroll min-h-0 flex-1 pb-6">
         <WhoIsIn row={row} />
-        <ByHand row={row} />
+        <ByHand noun="collection" row={row} />
         <WhatItDoes row={row} />
         <p className="band">Name and address</p>
         <div className="px-[14px] py-2">

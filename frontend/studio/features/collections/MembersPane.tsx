@@ -7,7 +7,7 @@ import { Button, Empty } from "../../ui/basics";
 import { number } from "../../ui/locale";
 import { moved, SortableList, SortableRow } from "../../ui/Sortable";
 import { useLoadOn } from "../../ui/useLoadOn";
-import { type Hand, useCollection } from "./useCollection";
+import { type Hand, useGathering } from "./useGathering";
 
 type Member = Schemas["MemberOut"];
 const NTH = ["1st", "2nd", "3rd"];
@@ -15,7 +15,7 @@ const NTH = ["1st", "2nd", "3rd"];
 /** The products of a collection in the order shoppers see, each with how it got in; those picked are put in order here. */
 export function MembersPane({ row }: { row: Things["collection"] }) {
   const { key, picked, order } = row.thing;
-  const { put, hand } = useCollection(row);
+  const { put, hand } = useGathering("collection", row);
   const fields = useQuery(ask.askedFields()).data?.fields ?? [];
   const found = useInfiniteQuery({
     queryKey: ["members", key],

@@ -8,7 +8,7 @@ import { number } from "../../ui/locale";
 import { ConditionBuilder } from "../conditions/ConditionBuilder";
 import { fromTree, type Group, isGroup, isWhole, type Json, type Node, toTree } from "../conditions/tree";
 import { type Found, useMatches } from "../conditions/useMatches";
-import { useCollection } from "./useCollection";
+import { useGathering } from "./useGathering";
 
 /** The condition of a collection: made anew beside what stands, with who would be in, and put to use when it is right. */
 export function WhoIsIn({ row }: { row: Things["collection"] }) {
@@ -16,7 +16,7 @@ export function WhoIsIn({ row }: { row: Things["collection"] }) {
   const mark = JSON.stringify(kept);
   const [draft, setDraft] = useState<{ of: string; group: Group } | null>(null);
   const fields = useQuery(ask.askedFields()).data?.fields ?? [];
-  const { put } = useCollection(row);
+  const { put } = useGathering("collection", row);
   const [refused, setRefused] = useState<string | null>(null);
   const worded = JSON.stringify(row.tests);
   const standing = useMemo(() => fromTree(JSON.parse(mark), JSON.parse(worded)), [mark, worded]);

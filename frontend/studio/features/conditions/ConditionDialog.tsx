@@ -12,10 +12,13 @@ type Props = {
   label: string;
   value: Json | null;
   onPut: (condition: Json | null) => void;
+  /** What it is to have no condition, and the button that takes it away. */
+  none?: string;
+  off?: string;
 };
 
 /** A condition in plain words; pressed, it is made or changed in a dialog that counts who meets it. */
-export function ConditionButton({ label, value, onPut }: Props) {
+export function ConditionButton({ label, value, onPut, none = "always", off = "Always" }: Props) {
   const [open, setOpen] = useState(false);
   const told = useTold(value);
   return (
@@ -23,17 +26,18 @@ export function ConditionButton({ label, value, onPut }: Props) {
       <button
         type="button"
         className="btn min-w-0 max-w-full"
-        aria-label={`${label}: ${value ? (told?.words ?? "…") : "always"}`}
+        aria-label={`${label}: ${value ? (told?.words ?? "…") : none}`}
         title={told?.words}
         onClick={() => setOpen(true)}
       >
-        <span className="truncate">{value ? (told?.words ?? "…") : "always"}</span>
+        <span className="truncate">{value ? (told?.words ?? "…") : none}</span>
       </button>
       {open && (!value || told) && (
         <ConditionDialog
           label={label}
           start={fromTree(value, told?.tests ?? [])}
           some={value !== null}
+          off={off}
           onPut={onPut}
           onClose={() => setOpen(false)}
         />
@@ -59,6 +63,7 @@ function ConditionDialog(props: {
   label: string;
   start: Group;
   some: boolean;
+  off: string;
   onPut: (condition: Json | null) => void;
   onClose: () => void;
 }) {
@@ -91,7 +96,7 @@ function ConditionDialog(props: {
       </p>
       <div className="mt-4 flex justify-end gap-2">
         <Button onClick={props.onClose}>Leave it</Button>
-        {props.some && <Button onClick={() => use(null)}>Always</Button>}
+        {props.some && <Button onClick={() => use(null)}>{props.off}</Button>}
         <Button look="primary" disabled={!ready} title="Ctrl Enter" onClick={() => use(tree)}>
           Use it
         </Button>

@@ -26,9 +26,21 @@ type Box = {
   Control?: (props: { label: string; value: unknown; onPut: (value: unknown) => void }) => React.ReactNode;
 };
 
+type TickProps = { label: string; value: unknown; onPut: (value: unknown) => void };
+
 /** The sorts of file a field takes, by ticking; none ticked is all of them. */
-function FileTypes({ label, value, onPut }: { label: string; value: unknown; onPut: (value: unknown) => void }) {
+function FileTypes(props: TickProps) {
   const types = useQuery(ask.meta()).data?.file_types ?? [];
+  return <Ticks {...props} types={types} />;
+}
+
+/** The sorts of file shoppers can send. */
+function Uploads(props: TickProps) {
+  const uploads = useQuery(ask.meta()).data?.uploads ?? [];
+  return <Ticks {...props} types={uploads.map(({ value, label }) => ({ code: String(value), label }))} />;
+}
+
+function Ticks({ label, value, onPut, types }: TickProps & { types: readonly { code: string; label: string }[] }) {
   const chosen = Array.isArray(value) ? (value as string[]) : [];
   return (
     <fieldset className="flex flex-wrap gap-x-3.5" aria-label={label}>
@@ -53,7 +65,7 @@ function FileTypes({ label, value, onPut }: { label: string; value: unknown; onP
 }
 
 /** A limit that holds or does not. */
-function Tick({ label, value, onPut }: { label: string; value: unknown; onPut: (value: unknown) => void }) {
+function Tick({ label, value, onPut }: TickProps) {
   return (
     <input
       type="checkbox"
@@ -71,6 +83,7 @@ const LIMIT_CONTROLS: Record<string, Box> = {
   count: { inputMode: "numeric", read: (text) => (/^\d+$/.test(text) ? Number(text) : text) },
   pattern: { mono: true, note: "The whole value must match, such as P[A-Z]+[0-9]+", read: (text) => text },
   tick: { read: (text) => text, Control: Tick },
+  uploads: { note: "Pictures alone where none is ticked", read: (text) => text, Control: Uploads },
   file_types: { note: "All of them where none is ticked", read: (text) => text, Control: FileTypes },
 };
 

@@ -7,6 +7,12 @@ import { Button, Popover } from "../../ui/basics";
 import { useKeys } from "../../ui/keys";
 import type { Json, Kind } from "./tree";
 
+/** Whether the focus is somewhere already, on no list that goes away. */
+function hasGoneOn(): boolean {
+  const focused = document.activeElement;
+  return focused !== null && focused !== document.body && !focused.closest("[data-floating]");
+}
+
 type Offer = { words: string; help: string; block: Json };
 
 /** Choose a block to add: typed for, or picked from its group. A block that must name something is offered for each. */
@@ -36,8 +42,9 @@ export function AddBlock({ kinds, onAdd }: { kinds: readonly Kind[]; onAdd: (blo
       width={360}
       open={open}
       onOpen={setOpen}
+      keepFocus={hasGoneOn}
       trigger={
-        <Button look="primary" title="A">
+        <Button look="primary" title="A" data-adds>
           Add a block
         </Button>
       }

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useRef } from "react";
+import { type ReactNode, useEffect, useRef } from "react";
 import { ask } from "../../api/queries";
 import type { Things } from "../../app/nouns";
 import { Saved } from "../../app/saving";
@@ -38,26 +38,35 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
   const lines = linesOf(view);
   const line = lines.find(({ id }) => id === picked);
   const panel = useRef<HTMLDivElement>(null);
+  // What is picked when an answer comes, which may be another than when it was asked for.
+  const latest = useRef(picked);
+  latest.current = picked;
+  const made = useRef<{ id: string; focused: Element | null } | null>(null);
 
   const pick = (id: string | null) => put({ block: id, pane: null });
   async function edit(...asked: Edit[]) {
-    const before = view;
+    const [before, from, focused] = [view, latest.current, document.activeElement];
     const now = await edits.edit(...asked);
     const fresh = now && asked.some(({ op }) => op === "add" || op === "wrap") ? newIn(now, before)[0] : undefined;
-    if (fresh) {
+    if (fresh && latest.current === from) {
+      made.current = { id: fresh, focused };
       pick(fresh);
-      // What was just made is gone on with: its first control has the focus.
-      setTimeout(() => {
-        // Unless the next is being chosen already.
-        if (!document.querySelector("[cmdk-input]")) panel.current?.querySelector<HTMLElement>(CONTROLS)?.focus();
-      }, 250);
     }
     return now;
   }
+  // What was just made is gone on with: its first control has the focus, unless somebody has gone elsewhere meanwhile.
+  useEffect(() => {
+    if (made.current === null || made.current.id !== line?.id) return;
+    const { focused } = made.current;
+    made.current = null;
+    const now = document.activeElement;
+    const free = now === null || now === document.body || now === focused || now.matches("[data-adds]");
+    if (free) panel.current?.querySelector<HTMLElement>(CONTROLS)?.focus();
+  }, [line?.id]);
   async function lift(id: string, what: Lift) {
-    const before = view;
+    const [before, from] = [view, latest.current];
     const now = await edits.lift(id, what);
-    if (now) pick(newIn(now, before)[0] ?? null);
+    if (now && latest.current === from) pick(newIn(now, before)[0] ?? null);
   }
   const step = (by: -1 | 1) => {
     const at = lines.findIndex(({ id }) => id === picked);
@@ -71,7 +80,8 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
   const remove = (id: string) => {
     if (!can) return;
     const at = lines.findIndex((other) => other.id === id);
-    void edit({ op: "remove", id }).then((now) => now && pick(lines[at - 1]?.id ?? lines[at + 1]?.id ?? null));
+    const next = lines[at - 1]?.id ?? lines[at + 1]?.id ?? null;
+    void edit({ op: "remove", id }).then((now) => now && latest.current === id && pick(next));
   };
   /** What the page in the frame was asked for by a press, a drag or a key. */
   function hear(asked: Record<string, unknown>) {

@@ -97,7 +97,14 @@ describe("the blocks of a layout", () => {
   });
 });
 
-const TOUCHED = { types: 1, products: 3, surfaces: { product_page: 3 }, effects: null, moves: { gone: [], come: [] } };
+const TOUCHED = {
+  types: 1,
+  products: 3,
+  surfaces: { product_page: 3 },
+  effects: null,
+  moves: { gone: [], come: [] },
+  variants: null,
+};
 
 function open(view: View, at = "/present/layouts/own") {
   const asked = serve({

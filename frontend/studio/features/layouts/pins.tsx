@@ -36,11 +36,12 @@ export function PinsControl({ block, value, onPut }: MemberProps) {
   const kept = (Array.isArray(value) ? value : []) as Pin[];
   const [pins, setPins] = useState(kept);
   const mark = JSON.stringify(kept);
-  // What is kept is the truth; while a pin is dragged it is only here.
   useEffect(() => setPins(JSON.parse(mark) as Pin[]), [mark]);
+  // A pin under way lies over what is kept, so an answer that comes meanwhile takes nothing from under the pointer.
+  const [held, setHeld] = useState<{ index: number; x: number; y: number } | null>(null);
   const board = useRef<HTMLDivElement>(null);
   const list = useRef<HTMLOListElement>(null);
-  const drag = useRef<{ index: number; moved: boolean } | null>(null);
+  const drag = useRef<number | null>(null);
   const put = (next: Pin[]) => {
     setPins(next);
     onPut(next.length > 0 ? next : null);
@@ -79,34 +80,36 @@ export function PinsControl({ block, value, onPut }: MemberProps) {
           style={{ aspectRatio: `${picture.width} / ${picture.height}` }}
           draggable={false}
         />
-        {pins.map((pin, index) => (
-          <button
-            // biome-ignore lint/suspicious/noArrayIndexKey: pins are known by their place in the list
-            key={index}
-            type="button"
-            className="-translate-1/2 absolute grid h-6 w-6 cursor-grab place-items-center rounded-full border-2 border-white bg-woad font-semibold text-[11px] text-white focus-visible:outline-2 focus-visible:outline-weld"
-            style={{ left: `${pin.x / 10}%`, top: `${pin.y / 10}%` }}
-            aria-label={`Pin ${index + 1}${pin.words ? `, ${pin.words}` : ""}: arrows move it`}
-            title="Drag it, or move it with arrows"
-            onKeyDown={(event) => key(event, index)}
-            onPointerDown={(event) => {
-              event.stopPropagation();
-              event.currentTarget.setPointerCapture(event.pointerId);
-              drag.current = { index, moved: false };
-            }}
-            onPointerMove={(event) => {
-              if (drag.current?.index !== index) return;
-              drag.current.moved = true;
-              setPins(change(index, at(event)));
-            }}
-            onPointerUp={() => {
-              if (drag.current?.moved) put(pins);
-              drag.current = null;
-            }}
-          >
-            {index + 1}
-          </button>
-        ))}
+        {pins.map((kept, index) => {
+          const pin = held?.index === index ? { ...kept, ...held } : kept;
+          return (
+            <button
+              // biome-ignore lint/suspicious/noArrayIndexKey: pins are known by their place in the list
+              key={index}
+              type="button"
+              className="-translate-1/2 absolute grid h-6 w-6 cursor-grab place-items-center rounded-full border-2 border-white bg-woad font-semibold text-[11px] text-white focus-visible:outline-2 focus-visible:outline-weld"
+              style={{ left: `${pin.x / 10}%`, top: `${pin.y / 10}%` }}
+              aria-label={`Pin ${index + 1}${pin.words ? `, ${pin.words}` : ""}: arrows move it`}
+              title="Drag it, or move it with arrows"
+              onKeyDown={(event) => key(event, index)}
+              onPointerDown={(event) => {
+                event.stopPropagation();
+                event.currentTarget.setPointerCapture(event.pointerId);
+                drag.current = index;
+              }}
+              onPointerMove={(event) => {
+                if (drag.current === index) setHeld({ index, ...at(event) });
+              }}
+              onPointerUp={() => {
+                if (held) put(change(held.index, { x: held.x, y: held.y }));
+                setHeld(null);
+                drag.current = null;
+              }}
+            >
+              {index + 1}
+            </button>
+          );
+        })}
       </div>
       <ol ref={list} className="mt-2">
         {pins.map((pin, index) => (

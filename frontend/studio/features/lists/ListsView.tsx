@@ -18,6 +18,7 @@ import { ExampleProof, ThingPane } from "../ThingPane";
 import { ThingsFrame } from "../ThingsFrame";
 import { MergeDialog } from "./MergeDialog";
 import { ReadValues } from "./ReadValues";
+import { remarksOf } from "./Remarks";
 import type { ValueChanges } from "./ValueDetails";
 import { isUnused, TRACKS, type Value, ValueRow } from "./ValueRow";
 
@@ -70,6 +71,7 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
       },
     }).then((answer) => answer && setWrong(null));
   const uses = useQuery(ask.listUsage(list.key)).data?.values;
+  const remarks = useQuery(ask.remarks("value_list", list.key)).data?.remarks ?? [];
   const usedBy = (code: string) => uses?.find((use) => use.code === code);
   const unused = list.values.filter(({ code }) => isUnused(usedBy(code)));
   const values = only ? unused : list.values;
@@ -165,6 +167,7 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
               value={value}
               use={usedBy(value.code)}
               wrong={wrong?.code === value.code}
+              remarks={remarksOf(remarks, value.code)}
               movable={!only}
               onChange={(changes) => change(value.code, changes)}
               onStep={(by) => move(index, index + by)}
@@ -209,11 +212,14 @@ export function inOrder(values: readonly Value[], codes: readonly string[]): Val
 function ListUse({ row }: { row: Things["value_list"] }) {
   const fields = useQuery(ask.things("field")).data ?? [];
   const { remove } = useThing("value_list", row);
+  const sets = (useQuery(ask.things("option_set")).data ?? []).filter(({ thing }) =>
+    (thing.options ?? []).some((option) => option.list === row.thing.key),
+  );
   const users = fields.filter(({ thing }) => row.fields.includes(thing.key));
   return (
     <section className="scroll min-h-0 flex-1 px-[14px] py-3">
       <h3>Where it is used</h3>
-      {users.length === 0 && <p className="hint mt-1">No field takes from it yet.</p>}
+      {users.length + sets.length === 0 && <p className="hint mt-1">Nothing takes from it yet.</p>}
       <ul>
         {users.map(({ thing, types, filled }) => (
           <li key={thing.key} className="mt-1">
@@ -223,6 +229,16 @@ function ListUse({ row }: { row: Things["value_list"] }) {
             <span className="text-ink-3">
               {counted(types.length, "type")}, {counted(filled, "product")} filled
             </span>
+          </li>
+        ))}
+      </ul>
+      <ul>
+        {sets.map(({ thing, products }) => (
+          <li key={thing.key} className="mt-1">
+            <Link className="link" to={placeOf("option_set", thing.key)}>
+              {thing.name}
+            </Link>{" "}
+            <span className="text-ink-3">an option set on {counted(products, "product")}</span>
           </li>
         ))}
       </ul>

@@ -5,6 +5,8 @@ import { ItemButtons } from "../../ui/ItemButtons";
 import { moved } from "../../ui/Sortable";
 import { NO_SWATCH, type Swatch, SwatchMark } from "../../ui/SwatchMark";
 import { TextBox } from "../../ui/TextBox";
+import { FromPictures } from "./FromPictures";
+import { PictureFocus } from "./PictureFocus";
 
 type Value = Schemas["ListValue"];
 /** Members of a value to change, or how they come of it as it stands when their turn comes. */
@@ -13,46 +15,13 @@ const MOST_COLOURS = 4;
 
 /** How a value looks and what is told beside it, behind its swatch. */
 export function ValueDetails({ value, onChange }: { value: Value; onChange: (changes: ValueChanges) => void }) {
-  const swatch = value.swatch ?? NO_SWATCH;
-  const put = (members: (now: Swatch) => Partial<Swatch>) =>
-    onChange((now) => {
-      const stands = now.swatch ?? NO_SWATCH;
-      return { swatch: { ...stands, ...members(stands) } };
-    });
-  const looks = swatch.picture !== "" || (swatch.colours ?? []).length > 0 || swatch.short !== "";
   return (
-    <Popover
-      label={`Look of ${value.label}`}
-      width={340}
-      trigger={
-        <button
-          type="button"
-          className="grid h-7 w-8 place-items-center rounded hover:bg-woad-tint"
-          aria-label={`Look of ${value.label}`}
-          title="Swatch, note and link"
-        >
-          {looks ? (
-            <SwatchMark swatch={swatch} />
-          ) : (
-            <span className="h-[18px] w-[18px] rounded-[3px] border border-line border-dashed" aria-hidden="true" />
-          )}
-        </button>
-      }
+    <Look
+      name={value.label}
+      swatch={value.swatch}
+      onPut={(make) => onChange((now) => ({ swatch: make(now.swatch) }))}
+      title="Swatch, note and link"
     >
-      <h3 className="truncate">{value.label}</h3>
-      <Colours swatch={swatch} onPut={(from) => put((now) => ({ colours: from(now.colours ?? []) }))} />
-      <PictureLine swatch={swatch} onPut={(picture) => put(() => ({ picture }))} />
-      <Row label="Short label" note="In a box, where there is neither picture nor colour">
-        {(id) => (
-          <TextBox
-            id={id}
-            className="!w-24"
-            maxLength={6}
-            value={swatch.short ?? ""}
-            onCommit={(short) => put(() => ({ short: short.trim() }))}
-          />
-        )}
-      </Row>
       <Row label="Note" note="Told beside the value">
         {(id) => (
           <TextBox
@@ -74,6 +43,64 @@ export function ValueDetails({ value, onChange }: { value: Value; onChange: (cha
           />
         )}
       </Row>
+    </Look>
+  );
+}
+
+/** How something looks, behind its swatch; what else there is to say of it stands below. */
+export function Look(props: {
+  name: string;
+  swatch: Swatch | undefined;
+  onPut: (make: (now: Swatch | undefined) => Swatch) => void;
+  title?: string;
+  children?: React.ReactNode;
+}) {
+  const swatch = props.swatch ?? NO_SWATCH;
+  const put = (members: (now: Swatch) => Partial<Swatch>) =>
+    props.onPut((now) => {
+      const stands = now ?? NO_SWATCH;
+      return { ...stands, ...members(stands) };
+    });
+  const looks = swatch.picture !== "" || (swatch.colours ?? []).length > 0 || swatch.short !== "";
+  return (
+    <Popover
+      label={`Look of ${props.name}`}
+      width={340}
+      trigger={
+        <button
+          type="button"
+          className="grid h-7 w-8 place-items-center rounded hover:bg-woad-tint"
+          aria-label={`Look of ${props.name}`}
+          title={props.title ?? "Swatch"}
+        >
+          {looks ? (
+            <SwatchMark swatch={swatch} />
+          ) : (
+            <span className="h-[18px] w-[18px] rounded-[3px] border border-line border-dashed" aria-hidden="true" />
+          )}
+        </button>
+      }
+    >
+      <h3 className="truncate">{props.name}</h3>
+      <Colours swatch={swatch} onPut={(from) => put((now) => ({ colours: from(now.colours ?? []) }))} />
+      <FromPictures
+        name={props.name}
+        onPick={(colour) => put((now) => ({ colours: picked(now.colours ?? [], colour) }))}
+      />
+      <PictureLine swatch={swatch} onPut={(picture) => put(() => ({ picture, focus: [] }))} />
+      {swatch.picture && <PictureFocus swatch={swatch} onPut={(focus) => put(() => ({ focus }))} />}
+      <Row label="Short label" note="In a box, where there is neither picture nor colour">
+        {(id) => (
+          <TextBox
+            id={id}
+            className="!w-24"
+            maxLength={6}
+            value={swatch.short ?? ""}
+            onCommit={(short) => put(() => ({ short: short.trim() }))}
+          />
+        )}
+      </Row>
+      {props.children}
     </Popover>
   );
 }
@@ -135,6 +162,11 @@ function Colours({ swatch, onPut }: { swatch: Swatch; onPut: PutColours }) {
       )}
     </Row>
   );
+}
+
+/** Colours with one more, as far as there is room; one that stands already stays. */
+export function picked(colours: readonly string[], colour: string): string[] {
+  return colours.includes(colour) ? [...colours] : [...colours, colour].slice(0, MOST_COLOURS);
 }
 
 /** Colours with one put, or taken off where it is empty. `#rgb` is written out. */

@@ -2,15 +2,17 @@ import type { Schemas } from "../../api/client";
 import { Button, counted, Popover } from "../../ui/basics";
 import { SortableRow } from "../../ui/Sortable";
 import { TextBox } from "../../ui/TextBox";
+import { Remarks } from "./Remarks";
 import { type ValueChanges, ValueDetails } from "./ValueDetails";
 
 export type Value = Schemas["ListValue"];
-export const TRACKS = "grid-cols-[32px_minmax(0,1.2fr)_minmax(0,0.9fr)_minmax(0,1.1fr)_74px_64px]";
+export const TRACKS = "grid-cols-[32px_minmax(0,1.1fr)_minmax(0,1.2fr)_minmax(0,0.9fr)_74px_64px]";
 
 type Props = {
   value: Value;
   use: Schemas["ValueUseOut"] | undefined;
   wrong: boolean;
+  remarks: readonly Schemas["RemarkOut"][];
   movable: boolean;
   onChange: (changes: ValueChanges) => void;
   onStep: (by: -1 | 1) => void;
@@ -38,8 +40,11 @@ export function ValueRow(props: Props) {
           value={value.label}
           onCommit={(label) => props.onChange({ label })}
         />
-        <span className="key truncate" title={value.code}>
-          {value.code}
+        <span className="min-w-0">
+          <span className="key block truncate" title={value.code}>
+            {value.code}
+          </span>
+          <Remarks remarks={props.remarks} />
         </span>
         <TextBox
           aria-label={`Synonyms of ${value.label}`}

@@ -64,7 +64,7 @@ describe("the view of value lists", () => {
     await screen.findByRole("heading", { name: "Hair" });
     expect(here()).toBe("/define/lists/hair");
     expect(screen.getByText("No values yet")).toBeTruthy();
-    expect(screen.getByText("No field takes from it yet.")).toBeTruthy();
+    expect(screen.getByText("Nothing takes from it yet.")).toBeTruthy();
   });
 
   it("says when what the address names is not there", async () => {
@@ -221,6 +221,7 @@ describe("the view of value lists", () => {
         surfaces: {},
         effects,
         moves: { gone: [], come: [] },
+        variants: null,
       },
       "PATCH /api/value_lists/wood": WOOD,
     });
@@ -256,7 +257,7 @@ describe("the view of value lists", () => {
     await waitFor(() => expect(writes(asked)).toHaveLength(4));
     const put = writes(asked).map(([, , body]) => (body as { values: Record<string, unknown>[] }).values[0]);
     // Each begins from what the last came to, however quickly they follow.
-    const swatch = { colours: ["#aabbcc"], picture: "", short: "A" };
+    const swatch = { colours: ["#aabbcc"], picture: "", short: "A", focus: [] };
     expect([put[0]?.swatch, put[1]?.swatch]).toEqual([{ ...swatch, short: "" }, swatch]);
     expect([put[3]?.swatch, put[3]?.note, put[3]?.link]).toEqual([swatch, "Light", "https://a.example/ash"]);
     expect(withColour(["#111111", "#222222"], 0, "")).toEqual(["#222222"]);

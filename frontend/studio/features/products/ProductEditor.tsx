@@ -4,14 +4,19 @@ import { useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Saved, useSaving } from "../../app/saving";
-import { FillBar } from "../../ui/basics";
+import { useAddress } from "../../ui/address";
+import { FillBar, Segments } from "../../ui/basics";
 import { type Mark, Selvedge } from "../../ui/Selvedge";
 import { PaneHead } from "../../ui/Split";
 import { RemoveThing } from "../RemoveThing";
+import { VariantsGrid } from "../variants/VariantsGrid";
 import { CollectionsSection } from "./CollectionsSection";
 import { FieldRow, SurfaceHeads } from "./FieldRow";
 import { ProductType } from "./ProductType";
 import { StockRow } from "./StockRow";
+
+const OF_FIELDS = "fields";
+const OF_VARIANTS = "variants";
 
 /** A product's fields in the sections of its sets; each saves by itself. */
 export function ProductEditor({ id }: { id: number }) {
@@ -22,6 +27,7 @@ export function ProductEditor({ id }: { id: number }) {
   const [refused, setRefused] = useState<Record<string, string>>({});
   const mark = `product/${id}`;
   const version = () => Math.max((latest.get(mark) as number | undefined) ?? 0, product?.version ?? 0);
+  const [part, setPart] = useAddress("part");
   useFieldInAddress(sheet, Boolean(product));
   if (found.isError) return <p className="wrongly p-6">{found.error.message}</p>;
   if (!product) return null;
@@ -58,6 +64,7 @@ export function ProductEditor({ id }: { id: number }) {
         params: { path: { number: id }, query: { version: version() } },
       }),
     );
+  const variants = product.variants;
   const { completeness } = product;
   const required = completeness.required_filled + completeness.required_missing.length;
   const marks: Mark[] = [
@@ -80,66 +87,85 @@ export function ProductEditor({ id }: { id: number }) {
       >
         <Saved />
       </PaneHead>
-      <div className="flex flex-none items-center gap-3 px-[14px] pb-2">
-        <FillBar share={completeness.percent} width="46%" />
-        <span>
-          {completeness.required_filled} of {required} required
-          {completeness.next && (
-            <>
-              , next:{" "}
-              <button
-                type="button"
-                className="link"
-                onClick={() => focusField(sheet.current, completeness.next as string)}
-              >
-                {nameOf(completeness.next)}
-              </button>
-            </>
-          )}
-        </span>
-      </div>
-      <div className="flex min-h-0 flex-1">
-        <div ref={sheet} className="scroll min-w-0 flex-1">
-          <div>
-            {product.sections.map((section, index) => (
-              <section
-                key={`${section.title} ${section.note}`}
-                aria-label={section.title}
-                className="border-t border-line px-[14px] py-2"
-              >
-                <header className="flex items-baseline gap-2">
-                  <h3 className="text-[13px]">{section.title}</h3>
-                  <span className="text-ink-3">{section.note}</span>
-                  {index === 0 && <SurfaceHeads />}
-                </header>
-                {section.fields.map((row) => (
-                  <FieldRow
-                    key={row.field.key}
-                    product={id}
-                    at={row}
-                    refused={refused[row.field.key]}
-                    onFill={(value) => fill({ values: { [row.field.key]: value } })}
-                  />
-                ))}
-              </section>
-            ))}
-            {product.computed.length > 0 && (
-              <section className="border-t border-line px-[14px] py-2" aria-label="Computed">
-                <h3 className="text-[13px]">Computed</h3>
-                {product.computed.map(({ key, name, shown }) => (
-                  <div key={key} className="grid grid-cols-[124px_minmax(0,1fr)_84px] gap-x-3 py-1">
-                    <span>{name}</span>
-                    <output>{shown || <span className="hint">nothing yet</span>}</output>
-                  </div>
-                ))}
-              </section>
-            )}
-            <CollectionsSection product={product} />
-            <ShopSection product={product} onFill={fill} onRemove={remove} />
-          </div>
+      {variants > 0 && (
+        <div className="px-[14px] pb-2">
+          <Segments
+            label="What of it"
+            value={part ?? OF_FIELDS}
+            choices={[
+              [OF_FIELDS, "Fields"],
+              [OF_VARIANTS, `Variants ${variants}`],
+            ]}
+            onChoose={(next) => setPart(next === OF_FIELDS ? null : next)}
+          />
         </div>
-        <Selvedge sheet={sheet} marks={marks} />
-      </div>
+      )}
+      {variants > 0 && part === OF_VARIANTS ? (
+        <VariantsGrid product={id} />
+      ) : (
+        <>
+          <div className="flex flex-none items-center gap-3 px-[14px] pb-2">
+            <FillBar share={completeness.percent} width="46%" />
+            <span>
+              {completeness.required_filled} of {required} required
+              {completeness.next && (
+                <>
+                  , next:{" "}
+                  <button
+                    type="button"
+                    className="link"
+                    onClick={() => focusField(sheet.current, completeness.next as string)}
+                  >
+                    {nameOf(completeness.next)}
+                  </button>
+                </>
+              )}
+            </span>
+          </div>
+          <div className="flex min-h-0 flex-1">
+            <div ref={sheet} className="scroll min-w-0 flex-1">
+              <div>
+                {product.sections.map((section, index) => (
+                  <section
+                    key={`${section.title} ${section.note}`}
+                    aria-label={section.title}
+                    className="border-t border-line px-[14px] py-2"
+                  >
+                    <header className="flex items-baseline gap-2">
+                      <h3 className="text-[13px]">{section.title}</h3>
+                      <span className="text-ink-3">{section.note}</span>
+                      {index === 0 && <SurfaceHeads />}
+                    </header>
+                    {section.fields.map((row) => (
+                      <FieldRow
+                        key={row.field.key}
+                        product={id}
+                        at={row}
+                        refused={refused[row.field.key]}
+                        onFill={(value) => fill({ values: { [row.field.key]: value } })}
+                      />
+                    ))}
+                  </section>
+                ))}
+                {product.computed.length > 0 && (
+                  <section className="border-t border-line px-[14px] py-2" aria-label="Computed">
+                    <h3 className="text-[13px]">Computed</h3>
+                    {product.computed.map(({ key, name, shown }) => (
+                      <div key={key} className="grid grid-cols-[124px_minmax(0,1fr)_84px] gap-x-3 py-1">
+                        <span>{name}</span>
+                        <output>{shown || <span className="hint">nothing yet</span>}</output>
+                      </div>
+                    ))}
+                  </section>
+                )}
+                <CollectionsSection product={product} />
+                <ShopSection product={product} onFill={fill} onRemove={remove} />
+              </div>
+            </div>
+            <Selvedge sheet={sheet} marks={marks} />
+          </div>
+        </>
+      )}
     </>
   );
 }

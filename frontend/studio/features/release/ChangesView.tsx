@@ -66,9 +66,9 @@ export default function ChangesView() {
                   aria-pressed={thing === here}
                   onClick={() => setAt(id(thing))}
                 >
-                  <span className="flex gap-2">
-                    <b className="min-w-0 truncate">{thing.name}</b>
-                    <span className="ml-auto flex-none text-ink-3">
+                  <span className="flex flex-wrap gap-x-2">
+                    <b className="max-w-full truncate">{thing.name}</b>
+                    <span className="ml-auto text-right text-ink-3">
                       {thing.noun in NOUNS && "up to "}
                       {words(thing.surfaces)}
                     </span>

@@ -57,7 +57,7 @@ const row = (key: string, fields: string[]) => ({
   products: 4,
   below: 4,
 });
-const NOTHING = { types: 0, products: 0, surfaces: {}, effects: null, moves: { gone: [], come: [] } };
+const NOTHING = { types: 0, products: 0, surfaces: {}, effects: null, moves: { gone: [], come: [] }, variants: null };
 const ANSWERS = {
   "GET /api/sheet": SHEET,
   "GET /api/meta": META,

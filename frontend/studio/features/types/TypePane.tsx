@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { ask } from "../../api/queries";
-import type { Things } from "../../app/nouns";
+import { placeOf, type Things } from "../../app/nouns";
 import { Button, counted, Line } from "../../ui/basics";
 import { moved, SortableList, SortableRow } from "../../ui/Sortable";
 import { TextBox } from "../../ui/TextBox";
@@ -16,6 +16,8 @@ export function TypePane({ row, types }: { row: TypeRow; types: TypeRow[] }) {
   const type = row.thing;
   const sets = useQuery(ask.things("field_set")).data ?? [];
   const fields = useQuery(ask.things("field")).data ?? [];
+  const optionSets = useQuery(ask.things("option_set")).data ?? [];
+  const optionsName = (key: string) => optionSets.find(({ thing }) => thing.key === key)?.thing.name ?? key;
   const { put, putTold, remove, dialog, wrong } = useTypeWrites(row);
   const wrongAt = (where: string) => (wrong?.where === where ? wrong.text : null);
   const inherited = types.filter(({ thing }) => row.ancestors.includes(thing.key)).map(({ thing }) => thing);
@@ -96,6 +98,34 @@ export function TypePane({ row, types }: { row: TypeRow; types: TypeRow[] }) {
           />
         }
       />
+      <Takes
+        title="Option sets it takes"
+        keys={type.option_sets ?? []}
+        name={optionsName}
+        to={(key) => placeOf("option_set", key)}
+        onMove={(next) => putTold(() => ({ option_sets: next }), `Order of option sets of ${type.name}`)}
+        onOff={(key) =>
+          putTold(
+            (now) => ({ option_sets: (now.option_sets ?? []).filter((other) => other !== key) }),
+            `Take ${optionsName(key)} off ${type.name}`,
+          )
+        }
+        picker={
+          <Picker
+            label="Add option set"
+            what="option set"
+            rows={optionSets
+              .filter(({ thing }) => !(type.option_sets ?? []).includes(thing.key))
+              .map(({ thing }) => ({ key: thing.key, name: thing.name }))}
+            onPick={(key) =>
+              putTold(
+                (now) => ({ option_sets: [...(now.option_sets ?? []), key] }),
+                `Offer ${optionsName(key)} on all ${type.name}`,
+              )
+            }
+          />
+        }
+      />
       {inherited.map((parent) => (
         <section key={parent.key} className="border-t border-line px-[14px] py-2.5">
           <h3>
@@ -105,7 +135,11 @@ export function TypePane({ row, types }: { row: TypeRow; types: TypeRow[] }) {
             </Link>
           </h3>
           <p className="mt-0.5 text-ink-2">
-            {[...parent.sets.map(setName), ...parent.fields.map(fieldName)].join(", ") || "nothing of its own"}
+            {[
+              ...parent.sets.map(setName),
+              ...parent.fields.map(fieldName),
+              ...(parent.option_sets ?? []).map(optionsName),
+            ].join(", ") || "nothing of its own"}
           </p>
         </section>
       ))}

@@ -43,6 +43,7 @@ const TOUCHED = {
   surfaces: { product_page: 14, listing_card: 0 },
   effects: null,
   moves: { gone: [], come: [] },
+  variants: null,
 };
 const ANSWERS = {
   "PATCH /api/display_settings": ({ body }: { body: { version: number | null } }) => ({

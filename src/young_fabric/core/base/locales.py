@@ -60,6 +60,7 @@ class NumberSigns:
     rest: int
 
 
+@lru_cache(maxsize=64)
 def locale_of(code: str) -> Locale:
     """The locale named `de`, `en-GB` or `en_GB`. Raises Refusal `locale`."""
     try:
@@ -137,6 +138,7 @@ def yes_no_words(code: str) -> tuple[frozenset[str], frozenset[str]]:
     return sure_yes, sure_no
 
 
+@lru_cache(maxsize=128)
 def show_yes_no(value: bool, code: str) -> str:
     """The locale's word, with a capital."""
     yes, no = YES_NO.get(locale_of(code).language, YES_NO["en"])

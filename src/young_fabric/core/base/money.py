@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from decimal import ROUND_HALF_UP, Context, Decimal
+from collections.abc import Mapping
+from decimal import ROUND_HALF_UP, Context, Decimal, InvalidOperation
 from functools import cache
+from typing import Any
 
 from young_fabric.core.base import units
 
@@ -63,3 +65,13 @@ def in_currency(amount: Decimal, currency: str) -> str:
 def plain(amount: Decimal) -> str:
     """A rounded amount as a plain decimal, without trailing noughts."""
     return units.plain_decimal(amount)
+
+
+def decimal_of(value: Any) -> Decimal | None:
+    """A stored number or measure as a decimal, None where it is none."""
+    found = value.get("amount") if isinstance(value, Mapping) else value
+    try:
+        number = Decimal(found) if isinstance(found, str) else None
+    except InvalidOperation:
+        return None
+    return number if number is not None and number.is_finite() else None

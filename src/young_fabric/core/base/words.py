@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from functools import cache
 from importlib.resources import files
 
+from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import show_number
 
 LANGUAGES = ("en", "de")
@@ -24,6 +25,22 @@ def say(locale: str, key: str, count: int | None = None, **values: object) -> st
     words = _words(locale)
     found = words[f"{key}_one"] if count == 1 and f"{key}_one" in words else words[key]
     return found.format(count=None if count is None else show_number(str(count), locale), **values)
+
+
+def tell(locale: str, refusal: Refusal, *, helped: bool = True) -> str:
+    """What shoppers read of a refusal, and when `helped` how to mend it: in the shop's language where that has words for it."""
+    words, case = _words(locale), refusal.facts.get("case", "")
+    key = f"refused_{refusal.code}_{case}" if case else f"refused_{refusal.code}"
+    facts = {name: _put(fact, locale) for name, fact in refusal.facts.items()}
+    try:
+        sentences = [words[name].format(**facts) for name in (key, f"{key}_help") if name in words or name == key]
+    except KeyError:
+        sentences = [refusal.message, *([refusal.help] if refusal.help and refusal.help != refusal.message else [])]
+    return ". ".join(sentences if helped else sentences[:1])
+
+
+def _put(fact: object, locale: str) -> object:
+    return show_number(str(fact), locale) if isinstance(fact, int) else fact
 
 
 def unit_word(locale: str, symbol: str, count: int | None = None) -> str:

@@ -24,7 +24,7 @@ from young_fabric.core.display.block_members import (
 from young_fabric.core.display.choices import Choice, short_text
 from young_fabric.core.display.pins import PICTURE, PINS
 from young_fabric.core.display.related import BY, MOST, SAME
-from young_fabric.core.display.surfaces import PRODUCTS, RECORDS, Surface
+from young_fabric.core.display.surfaces import CHOSEN, CHOSEN_FROM, PRODUCTS, RECORDS, SWATCHES, Surface
 from young_fabric.core.kinds.base import Kind
 from young_fabric.core.kinds.numbers import Money, UnitPrice
 from young_fabric.core.kinds.pictures import Picture
@@ -49,7 +49,8 @@ class BlockKind:
     `becomes` says which kinds show its words once
     they are a field or shared copy. `fewest_regions` and `most_regions` are how many parts it holds. A layout has `once` ones at most once. `filled` ones
     stand only when a field has a value, `alone` slots also without fields; the fields of `in_rows` ones are rows where products are compared; the blocks
-    in `panels` ones are panels; `paged` ones stand on pages, and on nothing smaller; it stands on pages of its `subjects`.
+    in `panels` ones are panels; `paged` ones stand on pages, and on nothing smaller; it stands on pages of its `subjects`, and where `options`
+    are named only where options stand so; `chooses` ones show the options themselves.
     """
 
     code: str
@@ -69,6 +70,8 @@ class BlockKind:
     subjects: tuple[str, ...] = (PRODUCTS, RECORDS)
     in_rows: bool = False
     panels: bool = False
+    options: tuple[str, ...] = ()
+    chooses: bool = False
     weight: str = CONTENT
     begins: Mapping[str, Any] = field(default_factory=dict)
     becomes: Mapping[str, str] = field(default_factory=dict)
@@ -86,7 +89,8 @@ class BlockKind:
 
     def stands_on(self, surface: Surface) -> bool:
         """Whether layouts of a surface can have it."""
-        return surface.subject in self.subjects and (surface.paged or not self.paged)
+        fits = not self.options or surface.options in self.options
+        return fits and surface.subject in self.subjects and (surface.paged or not self.paged)
 
     def takes_kind(self, kind: Kind) -> bool:
         """Whether fields of a kind can stand in it."""
@@ -196,6 +200,26 @@ BLOCK_KINDS: dict[str, BlockKind] = {
             "In stock, few left or sold out, as it is right now",
             _PRODUCT,
             once=True,
+            weight=LIGHT,
+            subjects=(PRODUCTS,),
+        ),
+        BlockKind(
+            "options",
+            "options",
+            "What shoppers can choose; on cards swatches that lead there, in the basket what was chosen",
+            _PRODUCT,
+            once=True,
+            options=(CHOSEN_FROM, SWATCHES, CHOSEN),
+            chooses=True,
+            subjects=(PRODUCTS,),
+        ),
+        BlockKind(
+            "to_basket",
+            "add to basket",
+            "How many, what they come to, and into the basket",
+            _PRODUCT,
+            once=True,
+            options=(CHOSEN_FROM, SWATCHES),
             weight=LIGHT,
             subjects=(PRODUCTS,),
         ),

@@ -113,6 +113,7 @@ class Cascade:
         for setting in settings:
             cell = (str(setting.scope), setting.field, setting.surface)
             self._found[cell] = {**self._found.get(cell, {}), **setting.set}
+        self.fields = frozenset(field for _, field, _ in self._found)
 
     def resolve(self, chain: Chain, field: str, surface: str, defaults: Mapping[str, Any]) -> dict[str, Resolved]:
         """Each property of one field on one surface, taken alone from the nearest scope that sets it."""

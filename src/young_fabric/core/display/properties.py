@@ -22,6 +22,7 @@ from young_fabric.core.display.choices import (
     words_of,
 )
 from young_fabric.core.display.formats import FORMATS
+from young_fabric.core.display.option_properties import OPTION_PROPERTIES
 from young_fabric.core.display.property import FieldSaid, Property
 from young_fabric.core.display.surfaces import PRODUCTS, Surface
 from young_fabric.core.kinds import Kind
@@ -117,6 +118,7 @@ PROPERTIES: dict[str, Property] = {
         _text("before", "Words before", LONGEST_WORDS, "no words before", "before the value"),
         _text("after", "Words after", LONGEST_WORDS, "no words after", "after the value"),
         *FORMATS,
+        *OPTION_PROPERTIES,
         EMPTY,
         EMPTY_WORDS,
         Property(

@@ -15,6 +15,14 @@ class FieldSaid(Protocol):
     """What properties ask of a field."""
 
     @property
+    def key(self) -> str:
+        """What settings know it by."""
+
+    @property
+    def name(self) -> str:
+        """What staff call it."""
+
+    @property
     def rules(self) -> Kind:
         """Its kind."""
 
@@ -25,6 +33,13 @@ class FieldSaid(Protocol):
     @property
     def formats(self) -> frozenset[str]:
         """The codes of the format properties its values go by."""
+
+    @property
+    def picked(self) -> bool:
+        """Whether it is an option of which values are picked."""
+
+    def takes(self, code: str) -> bool:
+        """Whether a property can mean anything for it, wherever it stands."""
 
     def shown_by_default(self, surface: Surface) -> bool:
         """Whether a surface shows it unless set otherwise."""
@@ -49,6 +64,10 @@ class Property:
     applies: Callable[[FieldSaid, Surface], bool] = lambda _field, _surface: True
     whole: bool = False
     choices_of: Callable[[FieldSaid], tuple[Choice, ...]] | None = None
+
+    def means(self, field: FieldSaid, surface: Surface) -> bool:
+        """Whether it means anything for a field or an option on a surface."""
+        return field.takes(self.code) and self.applies(field, surface)
 
     def offered(self, field: FieldSaid) -> tuple[Choice, ...]:
         """The choices there are for a field."""

@@ -6,13 +6,16 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 PRODUCTS, RECORDS = "product", "record"
+CHOSEN_FROM, SWATCHES, CHOSEN = "chosen from", "swatches", "chosen"
+"""How options stand on a surface: to be chosen from, as swatches that lead to them, or as what was chosen."""
 
 
 @dataclass(frozen=True)
 class Surface:
     """A place where fields render.
 
-    `subject` is what its documents are of. `readers` are the audiences it may show, `layout` the key of the layout it has unless another is assigned. `addressed`
+    `subject` is what its documents are of, `options` how options stand there, "" for not at all. On a `factual` one the fields that
+    its layout names show unless a setting says otherwise; a `basket` one is a line of the basket. `readers` are the audiences it may show, `layout` the key of the layout it has unless another is assigned. `addressed`
     ones are pages with an address of their own, `paged` ones have the room of a page, `listed` ones stand on listings; a `quick` one is a first look at a product, `compared` ones stand side by side; `stand_ins` may show a dash for what is
     not there; `data` ones are read by other systems and count for no shopper. `counted` is what one of its documents is
     called, and several.
@@ -32,13 +35,26 @@ class Surface:
     data: bool = False
     paged: bool = False
     subject: str = PRODUCTS
+    options: str = ""
+    factual: bool = False
+    basket: bool = False
 
 
 SURFACES: dict[str, Surface] = {
     surface.code: surface
     for surface in (
-        Surface("product_page", "product page", "page", ("page", "pages"), addressed=True, paged=True),
-        Surface("listing_card", "listing card", "card", ("card", "cards"), shows_by_default=False, listed=True),
+        Surface(
+            "product_page", "product page", "page", ("page", "pages"), addressed=True, paged=True, options=CHOSEN_FROM
+        ),
+        Surface(
+            "listing_card",
+            "listing card",
+            "card",
+            ("card", "cards"),
+            shows_by_default=False,
+            listed=True,
+            options=SWATCHES,
+        ),
         Surface(
             "quick_look",
             "quick look",
@@ -47,6 +63,17 @@ SURFACES: dict[str, Surface] = {
             shows_by_default=False,
             quick=True,
             paged=True,
+            options=CHOSEN_FROM,
+        ),
+        Surface(
+            "basket_line",
+            "basket line",
+            "basket",
+            ("basket line", "basket lines"),
+            shows_by_default=False,
+            options=CHOSEN,
+            factual=True,
+            basket=True,
         ),
         Surface(
             "compare",
@@ -115,6 +142,11 @@ def listed_surface() -> Surface:
 def quick_surface() -> Surface:
     """The surface that is a first look at a product."""
     return next(surface for surface in SURFACES.values() if surface.quick)
+
+
+def basket_surface() -> Surface:
+    """The surface that is a line of the basket."""
+    return next(surface for surface in SURFACES.values() if surface.basket)
 
 
 def compared_surface() -> Surface:

@@ -296,3 +296,41 @@ class Nothing(NamedTuple):
     @property
     def plain(self) -> str:
         return self.text
+
+
+class OptionShown(NamedTuple):
+    """How an option stands: its key, how it is chosen, size, shape and name of its swatches, the words of its empty choice, and how many
+    swatches there are at most."""
+
+    key: str
+    chosen_by: str
+    size: str
+    shape: str
+    label: str
+    empty: str
+    most: int
+
+
+class Chooser(NamedTuple):
+    """The options of a product in order, each as `OptionShown`; `mark` tells apart all that is offered of them. What can be
+    chosen, and what is left, is looked up when the page is asked for."""
+
+    options: tuple[OptionShown, ...]
+    mark: str
+
+    @property
+    def tag(self) -> str:
+        return "chooser"
+
+    @property
+    def flows(self) -> bool:
+        return True
+
+    @property
+    def plain(self) -> str:
+        return ""
+
+    @property
+    def shown(self) -> tuple[OptionShown, ...]:
+        """The options, read back from JSON or not."""
+        return tuple(OptionShown(*option) for option in self.options)

@@ -111,6 +111,13 @@ LEAST_WIDTH = Limit("min_width", "least width", "count", _PLAIN_COUNT, narrows=_
 LEAST_HEIGHT = Limit("min_height", "least height", "count", _PLAIN_COUNT, narrows=_up)
 ALLOWED_TYPES = Limit("types", "sorts of file", "file_types", _file_types, narrows=_fewer)
 LARGEST_FILE = Limit("max_megabytes", "largest, MB", "number", _megabytes, narrows=_down)
+
+
+def narrower_count(code: str, label: str, below: str | None = None) -> Limit:
+    """A limit that is a whole number: of the smallest of a pair when it names the largest, else of the largest."""
+    return Limit(code, label, "count", _PLAIN_COUNT, below=below, narrows=_up if below else _down)
+
+
 UNIQUE = Limit("unique", "on one product alone", "tick", _tick, narrows=lambda _old, _new: True, alone=True)
 """No two products have the same value: told by what is stored, not by the value."""
 OF_MANY = (FEWEST, MOST_VALUES)

@@ -54,3 +54,18 @@ PROPERTIES: Mapping[str, SchemaProperty] = {
 """Properties fields of one's own can be mapped to; built-in fields have their own."""
 NAMED: tuple[str, ...] = ("text", "brand", "organization", "country", "certification")
 """Shapes that a name or a word fills."""
+
+
+_VARYING = {
+    "colour": "color",
+    "color": "color",
+    "size": "size",
+    "material": "material",
+    "wood": "material",
+    "pattern": "pattern",
+}
+
+
+def varies_by(key: str) -> str:
+    """The property of schema.org by which variants of an option differ, told by the words of its key; "" where there is none."""
+    return next((_VARYING[word] for word in key.split("_") if word in _VARYING), "")

@@ -11,6 +11,7 @@ from typing import Any, NamedTuple, Protocol
 from young_fabric.core.base import locales
 from young_fabric.core.kinds.leaves import (
     DASH,
+    Chooser,
     Copy,
     Downloads,
     Links,
@@ -32,6 +33,7 @@ __all__ = [
     "DASH",
     "NODES",
     "Cards",
+    "Chooser",
     "Copy",
     "Downloads",
     "Framed",
@@ -213,6 +215,7 @@ NODES: dict[str, type[Any]] = {
     "downloads": Downloads,
     "pinned": Pinned,
     "related": Related,
+    "chooser": Chooser,
     "table": Table,
     "items": Items,
     "cards": Cards,

@@ -59,9 +59,11 @@ class Text(Kind):
             length = len(value)
             if length < least:
                 words = f"{length} characters, at least {least} are needed"
-                return Refusal("short", words, help="Write a little more")
+                facts = {"count": length, "least": least}
+                return Refusal("short", words, help="Write a little more", facts=facts)
             if length > most:
-                return Refusal("long", f"{length:,} characters, at most {most:,} fit", help="Shorten it")
+                words, facts = f"{length:,} characters, at most {most:,} fit", {"count": length, "most": most}
+                return Refusal("long", words, help="Shorten it", facts=facts)
             if matches is not None and not matches(value):
                 words = f"“{value[:40]}” does not match {pattern}"
                 return Refusal("pattern", words, help="Write it as the example shows")

@@ -50,7 +50,7 @@ class Noun:
     thing speaks of; `nothing` the state that is the same as not being there, for nouns that have one; `judges` ones bear on which values are right; `keyed` names the lists merged item by item; `unplanned` members have no
     bearing on pages; `address` must be unique among definitions; `subject_of_key` tells the
     one subject (code, id) that a thing is said for, for nouns that have such; `gathers` ones bear on which collections
-    products are in; `holds` are the fields all things of a noun have, for nouns whose things hold values; `guarded` members are written by
+    products are in, `offers` ones on what can be chosen of them; `holds` are the fields all things of a noun have, for nouns whose things hold values; `guarded` members are written by
     ways of their own; `taking` gives the members that change when a thing takes a field in, for nouns that take fields; `with_items` gives
     a thing with other items in place of some of a definition, for nouns that hold or ask for such; `with_field` gives a thing with one field
     in another's place, for nouns that take fields or ask for them; `local` members speak of this shop's own
@@ -85,6 +85,7 @@ class Noun:
     nothing: Callable[[str], dict[str, Any]] | None = None
     judges: bool = False
     gathers: bool = False
+    offers: bool = False
     holds: Mapping[str, Any] | None = None
     guarded: frozenset[str] = frozenset()
     taking: Callable[[Any, str], Mapping[str, Any]] | None = None

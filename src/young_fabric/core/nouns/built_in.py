@@ -20,6 +20,11 @@ def everywhere(surface: Surface) -> bool:  # noqa: ARG001
     return True
 
 
+def priced(surface: Surface) -> bool:
+    """Wherever no reckoning of its own tells the price."""
+    return not surface.basket
+
+
 def nowhere(surface: Surface) -> bool:  # noqa: ARG001
     """On no surface."""
     return False
@@ -31,7 +36,7 @@ class BuiltInField(Field):
 
     `column` ones have a column of their own, `unique` ones one value a shop; `derived` ones are computed, never filled;
     of `unlike` ones hardly two products have the same value. `shown` says which surfaces show it unless set otherwise.
-    `role` is what it is to pages and lists: title, address, code, cover or price; `schema_org` the property of a
+    `varies` ones a variant can have of its own. `role` is what it is to pages and lists: title, address, code, cover, price and what goes with that; `schema_org` the property of a
     schema.org Product it is.
     """
 
@@ -41,6 +46,7 @@ class BuiltInField(Field):
     shown: Callable[[Surface], bool] = usually
     role: str = ""
     unlike: bool = False
+    varies: bool = False
 
     @property
     def own(self) -> bool:
@@ -92,11 +98,49 @@ BUILT_IN: Mapping[str, BuiltInField] = {
             unlike=True,
             role="code",
             schema_org="sku",
+            varies=True,
         ),
-        _built_in("gtin", "GTIN", "gtin", audience="feeds", schema_org="gtin"),
-        _built_in("price", "Price", "money", need="required", shown=everywhere, role="price", schema_org="offers"),
+        _built_in("gtin", "GTIN", "gtin", audience="feeds", schema_org="gtin", varies=True),
         _built_in(
-            "contents", "Contents", "contents", help="What one piece holds: the unit price comes from it", shown=nowhere
+            "price", "Price", "money", need="required", shown=priced, role="price", schema_org="offers", varies=True
+        ),
+        _built_in(
+            "former_price",
+            "Former price",
+            "money",
+            help="What it cost before: stands struck through beside a lower price",
+            shown=nowhere,
+            role="former_price",
+            varies=True,
+        ),
+        _built_in(
+            "unit_cost",
+            "Cost",
+            "money",
+            audience="staff",
+            help="What one piece costs the shop",
+            shown=nowhere,
+            role="cost",
+            varies=True,
+        ),
+        _built_in(
+            "shipping_weight",
+            "Shipping weight",
+            "measure",
+            options={"unit": "g"},
+            help="Of one piece, packed",
+            shown=nowhere,
+            role="weight",
+            varies=True,
+        ),
+        _built_in(
+            "contents",
+            "Contents",
+            "contents",
+            help="What one piece holds: the unit price comes from it",
+            shown=nowhere,
+            role="contents",
+            varies=True,
         ),
         _built_in(
             "unit_price",
@@ -117,6 +161,7 @@ BUILT_IN: Mapping[str, BuiltInField] = {
             shown=everywhere,
             role="cover",
             schema_org="image",
+            varies=True,
         ),
         _built_in(
             "description",
@@ -146,3 +191,4 @@ def in_role(role: str) -> BuiltInField:
 
 
 TITLE, ADDRESS, CODE, COVER, PRICE = (in_role(role) for role in ("title", "address", "code", "cover", "price"))
+FORMER_PRICE, COST, WEIGHT, CONTENTS = (in_role(role) for role in ("former_price", "cost", "weight", "contents"))

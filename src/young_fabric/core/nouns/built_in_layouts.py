@@ -32,6 +32,8 @@ _PAGE = (
             _slot("title", "title", "title"),
             _slot("price", "price", "price", "unit_price"),
             {"id": "stock", "kind": "stock"},
+            {"id": "options", "kind": "options"},
+            {"id": "to_basket", "kind": "to_basket"},
             _slot("description", "text", "description"),
         ),
     ),
@@ -42,6 +44,7 @@ _CARD = (
         (
             _slot("pictures", "pictures", "pictures"),
             _slot("title", "title", "title"),
+            {"id": "options", "kind": "options"},
             _slot("price", "price", "price", "unit_price"),
             _rest("facts"),
             {"id": "closer", "kind": "closer"},
@@ -57,8 +60,22 @@ _QUICK = (
             _slot("title", "title", "title"),
             _slot("price", "price", "price", "unit_price"),
             {"id": "stock", "kind": "stock"},
+            {"id": "options", "kind": "options"},
+            {"id": "to_basket", "kind": "to_basket"},
             _slot("description", "text", "description"),
             _rest("facts"),
+        ),
+    ),
+)
+_BASKET = (
+    LayoutRegion(
+        "main",
+        (
+            _slot("pictures", "pictures", "pictures", **{"as": "one"}),
+            _slot("title", "title", "title"),
+            {"id": "options", "kind": "options"},
+            _slot("facts", "fields", "sku", "unit_price"),
+            _rest("more"),
         ),
     ),
 )
@@ -82,6 +99,7 @@ BUILT_IN_LAYOUTS: Mapping[str, tuple[str, str, tuple[LayoutRegion, ...]]] = {
     "page": ("Product page", "product_page", _PAGE),
     "card": ("Listing card", "listing_card", _CARD),
     "quick": ("Quick look", "quick_look", _QUICK),
+    "basket": ("Basket line", "basket_line", _BASKET),
     "compared": ("Compare", "compare", _COMPARED),
     "data": ("Structured data", "structured_data", _DATA),
     "feed_record": ("Feed record", "feed", _DATA),

@@ -85,7 +85,7 @@ def check_collection(collection: Collection, defs: Definitions) -> None:
     if not is_rank(collection.rank):
         raise Refusal("rank", "A rank is a plain decimal number", ("rank",), "Move the collection instead")
     for member in ("picked", "kept_out"):
-        _check_by_hand(getattr(collection, member), member)
+        check_by_hand(getattr(collection, member), member)
     if collection.order not in (TITLE, NEWEST) and collection.order not in defs.all_fields:
         raise Refusal("unknown_field", f"There is no field {collection.order}", ("order",), "Choose another order")
     if collection.condition is not None:
@@ -97,7 +97,8 @@ def check_collection(collection: Collection, defs: Definitions) -> None:
             raise Refusal("condition", "The condition is not as it is kept", ("condition",), "Make it anew")
 
 
-def _check_by_hand(ids: tuple[int, ...], member: str) -> None:
+def check_by_hand(ids: tuple[int, ...], member: str) -> None:
+    """Whether products put somewhere by hand can stand so. Raises Refusal `too_many`, `not_found`, `twice`."""
     if len(ids) > MOST_BY_HAND:
         words = f"At most {MOST_BY_HAND:,} products fit here"
         raise Refusal("too_many", words, (member,), "Use a condition for the rest")
@@ -121,17 +122,24 @@ def _refers(collection: Collection) -> Iterable[Reference]:
     yield from refers_of_cells(collection.filled, FIELDS)
 
 
-def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+def by_hand_words(before: State, after: State) -> list[str]:
+    """What hands put in, took out and kept out."""
     out = []
-    if before["condition"] != after["condition"]:
-        out.append(f"in it: {condition_words(after['condition'], defs)}")
     for member, put, taken in (("picked", "put in", "taken out"), ("kept_out", "kept out", "no longer kept out")):
         old, new = before[member], after[member]
         for ids, words in (([i for i in new if i not in old], put), ([i for i in old if i not in new], taken)):
             if ids:
                 out.append(f"{len(ids)} {'product' if len(ids) == 1 else 'products'} {words} by hand")
-        if old != new and sorted(old) == sorted(new):
-            out.append("order of those picked by hand changed")
+    return out
+
+
+def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+    out = []
+    if before["condition"] != after["condition"]:
+        out.append(f"in it: {condition_words(after['condition'], defs)}")
+    out += by_hand_words(before, after)
+    if before["picked"] != after["picked"] and sorted(before["picked"]) == sorted(after["picked"]):
+        out.append("order of those picked by hand changed")
     if before["rank"] != after["rank"]:
         out.append("moved among the collections")
     out += cells_changed(before["filled"], after["filled"], defs.fields_of(NOUN.code))

@@ -23,6 +23,7 @@ from young_fabric.core.nouns.built_in import BUILT_IN, TITLE
 from young_fabric.core.nouns.field_sets import FieldSet
 from young_fabric.core.nouns.fields import PRODUCTS, STAFF, VARIANTS, Field, spec_of
 from young_fabric.core.nouns.layouts import Layout, all_layouts, arrange
+from young_fabric.core.nouns.option_sets import OptionSet
 from young_fabric.core.nouns.product_types import EffectiveField, ProductType, ancestry, effective_fields
 from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.nouns.record_types import RECORDS
@@ -98,6 +99,11 @@ class Definitions:
     def types(self) -> Mapping[str, ProductType]:
         """Product types."""
         return self.things["product_type"]
+
+    @property
+    def option_sets(self) -> Mapping[str, OptionSet]:
+        """Option sets."""
+        return self.things["option_set"]
 
     @property
     def settings(self) -> Mapping[str, DisplaySetting]:

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import EVERY, SCOPES, DisplaySetting, Scope
 from young_fabric.core.display.properties import CONDITION, LAYOUT, PROPERTIES, check_properties
+from young_fabric.core.display.property import FieldSaid
 from young_fabric.core.display.surfaces import PRODUCTS, RECORDS, SURFACES
 from young_fabric.core.kinds.base import Items, Target
 from young_fabric.core.nouns.base import Noun, Reference, State, state_of
@@ -23,6 +24,8 @@ from young_fabric.core.nouns.conditions import (
 )
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.layouts import LAYOUTS
+from young_fabric.core.nouns.option_sets import OPTION_SETS
+from young_fabric.core.nouns.said_options import is_option_key, said_option, set_of_option_key
 
 if TYPE_CHECKING:
     from young_fabric.core.nouns.definitions import Definitions
@@ -64,7 +67,7 @@ def check_setting(setting: DisplaySetting, defs: Definitions) -> None:
     if sort.noun is not None and setting.scope.key not in defs.things[sort.noun]:
         words = f"There is no {sort.noun.replace('_', ' ')} {setting.scope.key}"
         raise Refusal("not_found", words, ("scope",), "It may have been removed")
-    if setting.field != EVERY and setting.field not in fields_spoken_of(defs, setting.scope, setting.surface):
+    if setting.field != EVERY and spoken_of(defs, setting.scope, setting.surface, setting.field) is None:
         raise Refusal("unknown_field", f"There is no field {setting.field}", ("field",), "Choose another")
     if setting.surface != EVERY and setting.surface not in SURFACES:
         raise Refusal("unknown_surface", f"There is no surface {setting.surface}", ("surface",), "Choose another")
@@ -85,9 +88,17 @@ def fields_spoken_of(defs: Definitions, scope: Scope, surface: str) -> Mapping[s
     return defs.all_fields if of == PRODUCTS else {TITLE.key: TITLE, **defs.fields_of(RECORDS)}
 
 
+def spoken_of(defs: Definitions, scope: Scope, surface: str, key: str) -> FieldSaid | None:
+    """The field or option that settings of a scope on a surface mean by a key, None when there is none."""
+    if is_option_key(key):
+        known = SURFACES.get(surface)
+        return said_option(defs, key) if known is None or known.options else None
+    return fields_spoken_of(defs, scope, surface).get(key)
+
+
 def field_called(defs: Definitions, key: str) -> str:
-    """What staff call a field of products or records, or its key when it is gone."""
-    field = defs.all_fields.get(key) or defs.fields.get(key)
+    """What staff call a field of products or records, or an option; its key when it is gone."""
+    field = said_option(defs, key) if is_option_key(key) else defs.all_fields.get(key) or defs.fields.get(key)
     return field.name if field is not None else key
 
 
@@ -123,7 +134,9 @@ def with_read_condition(setting: DisplaySetting, defs: Definitions) -> DisplaySe
 
 
 def _refers(setting: DisplaySetting) -> Iterable[Reference]:
-    if setting.field != EVERY and setting.field not in BUILT_IN:
+    if is_option_key(setting.field):
+        yield Reference(OPTION_SETS, set_of_option_key(setting.field), "field", loose=True)
+    elif setting.field != EVERY and setting.field not in BUILT_IN:
         yield Reference("field", setting.field, "field", loose=True)
     noun = setting.scope.sort.noun
     if noun is not None:
@@ -168,6 +181,8 @@ def scope_name(defs: Definitions, scope: Scope) -> str:
 def origin_name(defs: Definitions, origin: str) -> str:
     """Where a resolved property came from, as sentences have it."""
     kind, _, key = origin.partition(":")
+    if kind == LAYOUTS:
+        return f"the layout {defs.layouts[key].name if key in defs.layouts else key}"
     return scope_name(defs, Scope(kind, key))
 
 

@@ -80,6 +80,15 @@ class Field:
         kind = self.rules
         return frozenset((*kind.formats, *(kind.formats_of_many if self.many or kind.several else ())))
 
+    @property
+    def picked(self) -> bool:
+        """No option."""
+        return False
+
+    def takes(self, code: str) -> bool:  # noqa: ARG002
+        """Whether a property can mean anything for it: its kind and the surface decide."""
+        return True
+
     def shown_by_default(self, surface: Surface) -> bool:
         """Whether a surface shows it unless set otherwise."""
         return surface.shows_by_default

@@ -14,17 +14,23 @@ from young_fabric.core.kinds.links import is_address
 MOST_COLOURS = 4
 LONGEST = {"label": 200, "note": 400}
 LONGEST_SHORT = 6
+NEAREST = 400
 HEX = re.compile("#[0-9a-f]{6}")
 
 
 @dataclass(frozen=True)
 class Swatch:
-    """How a value looks: a stored picture (its SHA-256), else colours (#rrggbb) side by side, else a short label in a box."""
+    """How a value looks: a stored picture (its SHA-256), else colours (#rrggbb) side by side, else a short label in a box.
+
+    `focus` says which part of the picture shows: its middle in thousandths of width and height, and how near in percent (100 is the
+    whole); nothing said is the middle of the whole.
+    """
 
     __pydantic_config__ = STRICT
     colours: tuple[str, ...] = ()
     picture: str = ""
     short: str = ""
+    focus: tuple[int, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -61,7 +67,7 @@ def check_values(values: tuple[ListValue, ...]) -> None:
         try:
             _check_code(value, codes)
             _check_label(value, labels)
-            _check_swatch(value.swatch)
+            check_swatch(value.swatch)
             _check_told(value)
         except Refusal as refusal:
             raise refusal.at(*where) from None
@@ -87,7 +93,8 @@ def _check_label(value: ListValue, labels: set[str]) -> None:
         raise Refusal("label_twice", f"“{value.label}” stands in the list twice", ("label",), "Change one")
 
 
-def _check_swatch(swatch: Swatch) -> None:
+def check_swatch(swatch: Swatch) -> None:
+    """Raises Refusal with its place: `many`, `colour`, `picture`, `long`."""
     if len(swatch.colours) > MOST_COLOURS:
         words = f"A swatch has at most {MOST_COLOURS} colours"
         raise Refusal("many", words, ("swatch", "colours"), "Take some off")
@@ -97,9 +104,19 @@ def _check_swatch(swatch: Swatch) -> None:
             raise Refusal("colour", words, ("swatch", "colours"), "Write # and six digits, such as #27476e")
     if swatch.picture and not names_file(swatch.picture):
         raise Refusal("picture", "Not a stored picture", ("swatch", "picture"), "Upload it first")
+    if swatch.focus and not _is_focus(swatch.focus):
+        words = "The part of a picture is said by its middle and how near it is"
+        raise Refusal("focus", words, ("swatch", "focus"), "Choose it on the picture")
     if len(swatch.short) > LONGEST_SHORT or not swatch.short.isprintable():
         words = f"A short label has at most {LONGEST_SHORT} characters"
         raise Refusal("long", words, ("swatch", "short"), "Shorten it")
+
+
+def _is_focus(focus: tuple[int, ...]) -> bool:
+    if len(focus) != 3:
+        return False
+    across, down, near = focus
+    return 0 <= across <= 1000 and 0 <= down <= 1000 and 100 <= near <= NEAREST
 
 
 def _check_told(value: ListValue) -> None:

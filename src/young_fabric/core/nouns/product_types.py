@@ -24,7 +24,7 @@ DEEPEST = 8
 
 @dataclass(frozen=True)
 class ProductType:
-    """A type takes field sets and single fields, has all its parent has, may raise a field's need, and say more of its `own`."""
+    """A type takes field sets, single fields and option sets, has all its parent has, may raise a field's need, and say more of its `own`."""
 
     __pydantic_config__ = STRICT
     key: str
@@ -35,6 +35,7 @@ class ProductType:
     fields: tuple[str, ...] = ()
     needs: Mapping[str, Need] = field(default_factory=dict)
     own: Mapping[str, Tightening] = field(default_factory=dict)
+    option_sets: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -146,7 +147,12 @@ def check_type(product_type: ProductType, defs: Definitions) -> None:
     all_types = {**defs.types, product_type.key: product_type}
     if max(len(ancestry(key, all_types)) for key in descendants(product_type.key, all_types)) > DEEPEST:
         raise Refusal("deep", f"The tree is at most {DEEPEST} types deep", ("parent",), "Choose a parent higher up")
-    for member, known, what in (("sets", defs.sets, "field_set"), ("fields", defs.product_fields, "field")):
+    known: Mapping[str, Any]
+    for member, known, what in (
+        ("sets", defs.sets, "field_set"),
+        ("fields", defs.product_fields, "field"),
+        ("option_sets", defs.things["option_set"], "option_set"),
+    ):
         keys = getattr(product_type, member)
         for index, key in enumerate(keys):
             if key not in known:
@@ -175,6 +181,8 @@ def _refers(product_type: ProductType) -> Iterable[Reference]:
         yield Reference("field_set", key, "sets")
     for key in product_type.fields:
         yield Reference("field", key, "fields")
+    for key in product_type.option_sets:
+        yield Reference("option_set", key, "option_sets")
     for key in product_type.needs:
         if key not in BUILT_IN:
             yield Reference("field", key, "needs", loose=True)
@@ -192,15 +200,16 @@ def _without(product_type: ProductType, reference: Reference) -> ProductType:
 def _describe(before: State, after: State, defs: Definitions) -> list[str]:
     out = []
     named: Mapping[str, Any]
-    for member, named in (("sets", defs.sets), ("fields", defs.all_fields)):
-        added = [key for key in after[member] if key not in before[member]]
-        gone = [key for key in before[member] if key not in after[member]]
+    for member, named in (("sets", defs.sets), ("fields", defs.all_fields), ("option_sets", defs.things["option_set"])):
+        old, new = before.get(member) or [], after.get(member) or []
+        added = [key for key in new if key not in old]
+        gone = [key for key in old if key not in new]
         if added:
             out.append(f"takes {field_names(added, named)}")
         if gone:
             out.append(f"no longer takes {field_names(gone, named)}")
-        if not added and not gone and before[member] != after[member]:
-            out.append(f"order of {member} changed")
+        if not added and not gone and old != new:
+            out.append(f"order of {member.replace('_', ' ')} changed")
     for key in sorted({*before["needs"], *after["needs"]}):
         if before["needs"].get(key) != after["needs"].get(key):
             out.append(f"{field_names([key], defs.all_fields)} {after['needs'].get(key, 'as inherited')}")
@@ -241,6 +250,7 @@ NOUN = Noun(
     name="product type",
     group="What it is",
     type=ProductType,
+    offers=True,
     check=check_type,
     describe=_describe,
     judges=True,
@@ -248,10 +258,11 @@ NOUN = Noun(
     blank=_blank,
     refers=_refers,
     without=_without,
-    keyed={"sets": "", "fields": ""},
+    keyed={"sets": "", "fields": "", "option_sets": ""},
     note=lambda thing, defs: type_path(thing.key, defs.types) if thing.key in defs.types else "",
     address=lambda thing: str(thing.slug),
     taking=lambda thing, field: {} if field in thing.fields else {"fields": [*thing.fields, field]},
+    unplanned=frozenset({"option_sets"}),
     with_field=_with_field,
     with_items=_with_items,
 )

@@ -136,6 +136,7 @@ NOUN = Noun(
     name="value list",
     group="What it is",
     type=ValueList,
+    offers=True,
     check=check_list,
     describe=_describe,
     judges=True,

@@ -13,6 +13,7 @@ from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.pages import document
 from young_fabric.core.pages.bare_texts import bare_texts
 from young_fabric.core.pages.blocks import RENDERERS, BlockPlan, PlacedField, RegionPlan, Setting, Values
+from young_fabric.core.pages.chooser import OptionsShown
 from young_fabric.core.pages.entries import EntryBudget, entry_maker
 from young_fabric.core.pages.when import When, bind_condition
 
@@ -46,10 +47,11 @@ class Arranging:
         entries: Mapping[str, EntryPlan],
         surface: Surface,
         budget: EntryBudget | None,
+        options: OptionsShown,
     ) -> None:
         self._defs, self._group, self._layout, self._surface = defs, group, layout, surface
         self._placed, self._entries, self._budget = placed, entries, budget
-        self._setting = Setting(defs, group, self._text_of)
+        self._setting = Setting(defs, group, self._text_of, options)
         self.said: dict[str, EntryPlan] = {}
         self.holding: dict[str, Holding] = {}
         conditions: dict[str, When | None] = {}

@@ -22,6 +22,7 @@ from young_fabric.core.nouns.block_checks import parts_of, tokens_of
 from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.pages import document
 from young_fabric.core.pages.bare_texts import Bare, BareTexts
+from young_fabric.core.pages.chooser import FROM, SOLD, OptionsShown, chooser_of
 from young_fabric.core.pages.listed import of_type as of_type_listing
 from young_fabric.core.pages.listed import same_listings
 
@@ -73,11 +74,13 @@ class RegionPlan(NamedTuple):
 
 
 class Setting(NamedTuple):
-    """What a block is made ready in: the definitions, whom for, and the text of a field by key, None for one it can't say."""
+    """What a block is made ready in: the definitions, whom for, the text of a field by key, None for one it can't say,
+    and how options show."""
 
     defs: Definitions
     group: Group
     text_of: Callable[[str], Callable[[Values], str] | None]
+    options: OptionsShown
 
 
 def render_region(plan: RegionPlan, values: Values) -> document.Region | None:
@@ -265,6 +268,21 @@ def ready_copy(block: Block, setting: Setting) -> tuple[Content | None, Any]:
     return (lambda _values: node), list(node)
 
 
+def ready_options(block: Block, setting: Setting) -> tuple[Content | None, Any]:  # noqa: ARG001
+    """How the options of a product stand: each as it is set; none where nothing can be chosen."""
+    asked = setting.options
+    return (lambda values: chooser_of(values.get(SOLD), asked)), asked.mark
+
+
+def render_priced(plan: BlockPlan, values: Values) -> document.Block | None:
+    """A block of prices, which says so when variants cost more than the cheapest."""
+    made = render_filled_slot(plan, values)
+    sold = values.get(SOLD)
+    if made is None or sold is None or not sold.differ:
+        return made
+    return made._replace(look={**made.look, FROM: True})
+
+
 def ready_pins(block: Block, setting: Setting) -> tuple[Content | None, Any]:  # noqa: ARG001
     """A picture with its pins; none without a picture."""
     picture, pins = block.said.get(PICTURE.code), block.said.get(PINS.code) or ()
@@ -307,6 +325,9 @@ RENDERERS: dict[str, Renderer] = {
         for code, kind in BLOCK_KINDS.items()
         if kind.takes_fields
     },
+    "price": Renderer(render_priced),
+    "options": Renderer(render_content, ready_options),
+    "to_basket": Renderer(render_bare),
     "columns": Renderer(render_parts),
     "section": Renderer(render_headed_parts),
     "panels": Renderer(render_panels),

@@ -13,15 +13,19 @@ from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.display.cascade import EVERY, Cascade, Chain, DisplaySetting, Resolved
 from young_fabric.core.display.layouts import Arrangement
 from young_fabric.core.display.properties import LAYOUT, PROPERTIES, resolved_defaults
+from young_fabric.core.display.property import FieldSaid
 from young_fabric.core.display.surfaces import SURFACES, Surface
 from young_fabric.core.nouns.definitions import Definitions, Group, Shop
 from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.layouts import LAYOUTS
 from young_fabric.core.nouns.product_types import EffectiveField
 from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.nouns.said_options import SaidOption, is_option_key
 from young_fabric.core.pages import document
 from young_fabric.core.pages.arranging import Arranging, Holding
 from young_fabric.core.pages.bare_texts import Bare
 from young_fabric.core.pages.blocks import BlockPlan, PlacedField, RegionPlan, render_region
+from young_fabric.core.pages.chooser import SOLD
 from young_fabric.core.pages.entries import EntryBudget, entry_maker, stand_in
 from young_fabric.core.pages.slots import fill_slots
 from young_fabric.core.pages.steps import Step, step_applies, step_audience, step_shown, step_slot
@@ -100,8 +104,9 @@ class Plan:
     said: frozenset[str] = frozenset()
 
     def values(self, product: Product) -> Mapping[str, Any]:
-        """What pages read of a product: its values, defaults where it has none, and of a computed field what it is computed from."""
-        if not (self.defaults or self.computed or product.unread):
+        """What pages read of a product: its values, defaults where it has none, of a computed field what it is computed from, and what
+        can be chosen of it."""
+        if not (self.defaults or self.computed or product.unread or product.sold):
             return product.values
         given, unread = product.values, product.unread
         values = {**self.defaults, **given}
@@ -110,6 +115,8 @@ class Plan:
         for key, reads in self.computed.items():
             inputs = tuple([None if name in unread else given.get(name) for name in reads])
             values[key] = None if None in inputs else inputs
+        if product.sold is not None:
+            values[SOLD] = product.sold
         return values
 
     def render(self, product: Product) -> document.RenderDoc:
@@ -136,7 +143,9 @@ def compile_plan(
     chosen = layout_in_force(cascade, chain, surface)
     layout = defs.arrangement(chosen.value, surface)
     applicable = defs.applicable(group)
-    settings = {effective.field.key: settings_of(cascade, chain, effective.field, surface) for effective in applicable}
+    settings = {
+        effective.field.key: settings_of(defs, cascade, chain, effective.field, surface) for effective in applicable
+    }
     orders = {key: found["order"].value for key, found in settings.items() if found["order"].value}
     slots = fill_slots(layout, applicable, orders)
     entries = {
@@ -149,7 +158,8 @@ def compile_plan(
         block: tuple(_place(defs, entries[key], surface, budget) for key in keys if entries[key].placed)
         for block, keys in slots.items()
     }
-    arranging = Arranging(defs, group, layout, placed, entries, surface, budget)
+    asked = OptionSettings(defs, cascade, chain, surface)
+    arranging = Arranging(defs, group, layout, placed, entries, surface, budget, asked)
     region = arranging.plan()
     return Plan(
         surface,
@@ -173,14 +183,49 @@ def layout_in_force(cascade: Cascade, chain: Chain, surface: Surface) -> Resolve
     return found if found is not None else Resolved(surface.layout, "default")
 
 
-def settings_of(cascade: Cascade, chain: Chain, field: Field, surface: Surface) -> dict[str, Resolved]:
-    """All that holds for a field on a surface: what is set where it means something there, and what holds by default."""
+def settings_of(
+    defs: Definitions, cascade: Cascade, chain: Chain, field: FieldSaid, surface: Surface
+) -> dict[str, Resolved]:
+    """All that holds for a field or an option on a surface: what is set where it means something there, and what holds by
+    default. Where facts stand those show that the layout in force names."""
     out = resolved_defaults(field, surface)
+    if surface.factual:
+        layout = defs.arrangement(layout_in_force(cascade, chain, surface).value, surface)
+        if any(field.key in block.takes.fields for block in layout.blocks()):
+            out["shown"] = Resolved(True, f"{LAYOUTS}:{layout.key}")
     for code, found in cascade.said(chain, field.key, surface.code).items():
         prop = PROPERTIES.get(code)
-        if prop is not None and not prop.whole and prop.applies(field, surface):
+        if prop is not None and not prop.whole and prop.means(field, surface):
             out[code] = found
     return out
+
+
+class OptionSettings:
+    """How options show on a surface for products of a group, each worked out when first asked for."""
+
+    def __init__(self, defs: Definitions, cascade: Cascade, chain: Chain, surface: Surface) -> None:
+        self._asked = (defs, cascade, chain)
+        self.surface = surface
+        self._found: dict[str, Mapping[str, Any]] = {}
+
+    def of(self, said: SaidOption) -> Mapping[str, Any]:
+        """All that holds for an option, by property."""
+        found = self._found.get(said.key)
+        if found is None:
+            settings = settings_of(*self._asked, said, self.surface)
+            found = self._found[said.key] = {code: resolved.value for code, resolved in settings.items()}
+        return found
+
+    @property
+    def mark(self) -> Any:
+        """What tells apart how options show: all that is set for every one, and for single ones."""
+        _, cascade, chain = self._asked
+        keys = (EVERY, *sorted(key for key in cascade.fields if is_option_key(key)))
+        said = [
+            [key, {code: found.value for code, found in cascade.said(chain, key, self.surface.code).items()}]
+            for key in keys
+        ]
+        return [row for row in said if row[1]]
 
 
 def plan_entry(

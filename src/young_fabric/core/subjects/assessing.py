@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from dataclasses import replace
 
 from young_fabric.core.nouns.built_in import DERIVED
 from young_fabric.core.nouns.definitions import Definitions, Group
+from young_fabric.core.nouns.option_sets import OPTION_SETS
 from young_fabric.core.subjects.completeness import Completeness, Wanted, completeness
 from young_fabric.core.subjects.memberships import Memberships
 from young_fabric.core.subjects.products import Product
@@ -22,9 +24,14 @@ class Assessor:
         self._rules: dict[str, FieldRules] = {}
         self._tight: dict[Group, Mapping[str, FieldRules]] = {}
         self.memberships = Memberships(defs)
+        self.offerings = Memberships(defs, OPTION_SETS)
         self._required: dict[Group, tuple[str, ...]] = {}
         self._fillable: dict[Group, Mapping[str, str]] = {}
         self._groups: dict[tuple[str, tuple[str, ...]], Group] = {}
+
+    def placed(self, product: Product) -> Product:
+        """A product in the collections it is in, with the option sets it is offered by condition or by hand."""
+        return replace(product, collections=self.memberships.of(product), option_sets=self.offerings.of(product))
 
     def rules(self, key: str) -> FieldRules:
         """The rules of a field. Raises KeyError when there is none."""

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cached_property
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, Protocol
 
 from young_fabric.core.base.conditions import BY_TEXT, JOINS, comparison_of, holds, tests_of
 from young_fabric.core.base.hashes import content_hash
@@ -49,11 +49,28 @@ class Narrowing:
 EVERY = Narrowing(every=True)
 
 
-class Memberships:
-    """The collections of some definitions, ready to be asked of any product."""
+class Gathering(Protocol):
+    """What gathers products: those picked by hand, and those that meet a condition and are not kept out by hand."""
 
-    def __init__(self, defs: Definitions) -> None:
+    @property
+    def picked(self) -> tuple[int, ...]:
+        """Products by hand, in their order."""
+
+    @property
+    def kept_out(self) -> tuple[int, ...]:
+        """Products that are not in it, whatever the condition."""
+
+    @property
+    def condition(self) -> Mapping[str, Any] | None:
+        """What products meet that are in it, None for none."""
+
+
+class Memberships:
+    """The collections of some definitions, or what else gathers products by hand and by condition, ready to be asked of any."""
+
+    def __init__(self, defs: Definitions, noun: str = collections.NOUN.code) -> None:
         self.defs = defs
+        self.noun = noun
         self._kept_out = {key: frozenset(thing.kept_out) for key, thing in self._collections.items()}
         self._tested = [
             (key, thing.condition) for key, thing in self._collections.items() if thing.condition is not None
@@ -61,8 +78,8 @@ class Memberships:
         self._under: dict[str, list[str]] = {}
 
     @property
-    def _collections(self) -> Mapping[str, Collection]:
-        return self.defs.things[collections.NOUN.code]
+    def _collections(self) -> Mapping[str, Gathering]:
+        return self.defs.things[self.noun]
 
     @cached_property
     def _comparisons(self) -> Mapping[str, str]:
@@ -116,7 +133,7 @@ class Memberships:
 
     def place(self, key: str, product: Product) -> Place:
         """Where a product of a collection stands in its listing."""
-        thing = self._collections[key]
+        thing: Collection = self.defs.things[collections.NOUN.code][key]
         picked = self._positions[key].get(product.id)
         if picked is not None:
             return Place(picked)
@@ -124,7 +141,7 @@ class Memberships:
 
     def mark(self, key: str) -> str:
         """A hash of what decides who is in a collection and in which order, "" when there is none."""
-        thing = self._collections.get(key)
+        thing: Collection | None = self.defs.things[collections.NOUN.code].get(key)
         if thing is None:
             return ""
         return content_hash([self.who_mark(key), thing.order, list(thing.picked)])

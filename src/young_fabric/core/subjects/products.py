@@ -17,7 +17,9 @@ from young_fabric.core.nouns.definitions import Definitions
 class Product:
     """A product: values by field key, built-in ones too, canonical; `unread` is what was typed and not understood.
 
-    `offered` ones are in the shop; `stock` None means not counted. `collections` are all it is in, in their order.
+    `offered` ones are in the shop; `stock` None means not counted. `collections` are all it is in, in their order,
+    `option_sets` those it is offered by condition or by hand; `sold` is what pages tell of that, None where nothing can be chosen or
+    it was not looked up.
     """
 
     id: int
@@ -27,6 +29,8 @@ class Product:
     offered: bool = True
     stock: int | None = None
     collections: tuple[str, ...] = ()
+    option_sets: tuple[str, ...] = ()
+    sold: Any = None
 
     @property
     def title(self) -> str:

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Any, NamedTuple
+from typing import Any
 
 from young_fabric.core.nouns.base import State
 from young_fabric.core.nouns.built_in import BUILT_IN, BuiltInField
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.fields import VARIANTS
 from young_fabric.core.subjects.products import describe_product, product_of_state, state_of_product
+from young_fabric.core.subjects.variants import OWN, describe_variant, state_of_variant, variant_of_state
 
 
 @dataclass(frozen=True)
@@ -30,24 +31,8 @@ class Subject:
 PRODUCT = Subject(
     "product", "products", "product", "Products", BUILT_IN, state_of_product, product_of_state, describe_product
 )
-SUBJECTS: dict[str, Subject] = {subject.code: subject for subject in (PRODUCT,)}
+VARIANT = Subject(
+    VARIANTS, "variants", "variant", "Products", OWN, state_of_variant, variant_of_state, describe_variant
+)
+SUBJECTS: dict[str, Subject] = {subject.code: subject for subject in (PRODUCT, VARIANT)}
 """Every subject by its code."""
-
-
-class FieldSubject(NamedTuple):
-    """What fields can be recorded of besides things of nouns."""
-
-    code: str
-    plural: str
-    name: str
-    group: str
-
-
-FIELD_SUBJECTS: dict[str, FieldSubject] = {
-    code: FieldSubject(code, plural, name, group)
-    for code, plural, name, group in (
-        (PRODUCT.code, PRODUCT.plural, PRODUCT.name, PRODUCT.group),
-        (VARIANTS, "variants", "variant", PRODUCT.group),
-    )
-}
-"""Those by their code: variants have all fields that are recorded of them."""

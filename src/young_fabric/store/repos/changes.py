@@ -12,12 +12,15 @@ from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session, aliased
 
 from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.core.subjects.variants import OFFERED
 from young_fabric.store.tables import ChangeRow, LiveThingRow, PersonRow, ProductRow, UnreleasedRow
 
 C = ChangeRow
 L = LiveThingRow
 P = ProductRow
 U = UnreleasedRow
+OF_PRODUCTS = (PRODUCT.code, OFFERED)
+"""What is noted of products: their own state, and what is offered of them."""
 UNKNOWN = "unknown"
 """The hash of drafts noted before hashes were kept: they count as changed until the next release has put them live."""
 _ADD_MANY = text(
@@ -183,7 +186,7 @@ def _differing(query: Any) -> Any:
 
 def unreleased(session: Session, nouns: Iterable[str] | None = None, limit: int | None = None) -> list[tuple[str, str]]:
     """(noun, key) of things whose draft differs from what is live, definitions before products."""
-    query = _differing(select(U.noun, U.key)).order_by(U.noun == PRODUCT.code, U.noun, U.key)
+    query = _differing(select(U.noun, U.key)).order_by(U.noun.in_(OF_PRODUCTS), U.noun, U.key)
     if nouns is not None:
         query = query.where(U.noun.in_(list(nouns)))
     return [(row[0], row[1]) for row in session.execute(query.limit(limit) if limit else query)]
@@ -195,9 +198,15 @@ def unreleased_count(session: Session, noun: str | None = None) -> int:
     return int(session.scalar(query.where(U.noun == noun) if noun is not None else query) or 0)
 
 
+def changed_products(session: Session) -> int:
+    """How many products differ from what is live, in their values or in what is offered of them."""
+    query = _differing(select(func.count(U.key.distinct())))
+    return int(session.scalar(query.where(U.noun.in_(OF_PRODUCTS))) or 0)
+
+
 def unreleased_products(session: Session, batch: int) -> Iterator[list[int]]:
     """The ids of products whose draft differs from what is live, those that are gone included, a batch at a time."""
-    query = _differing(select(U.key)).where(U.noun == PRODUCT.code).order_by(U.key).limit(batch)
+    query = _differing(select(U.key)).where(U.noun.in_(OF_PRODUCTS)).group_by(U.key).order_by(U.key).limit(batch)
     keys = session.scalars(query).all()
     while keys:
         yield [int(key) for key in keys]
@@ -207,16 +216,16 @@ def unreleased_products(session: Session, batch: int) -> Iterator[list[int]]:
 def unreleased_among(session: Session, ids: Sequence[int]) -> set[int]:
     """Those of some products whose draft differs from what is live."""
     among = func.any([str(product_id) for product_id in ids])
-    query = _differing(select(U.key)).where(U.noun == PRODUCT.code, U.key == among)
+    query = _differing(select(U.key)).where(U.noun.in_(OF_PRODUCTS), U.key == among)
     return {int(key) for key in session.scalars(query)}
 
 
 def unreleased_by_group(session: Session) -> dict[tuple[str, tuple[str, ...]], int]:
     """(type, collections) → products there are whose draft differs from what is live."""
-    query = _differing(select(P.type_key, P.collections, func.count())).join(
-        P, P.id == case((U.noun == PRODUCT.code, cast(U.key, Integer)))
+    query = _differing(select(P.type_key, P.collections, func.count(P.id.distinct()))).join(
+        P, P.id == case((U.noun.in_(OF_PRODUCTS), cast(U.key, Integer)))
     )
-    rows = session.execute(query.where(U.noun == PRODUCT.code).group_by(P.type_key, P.collections))
+    rows = session.execute(query.where(U.noun.in_(OF_PRODUCTS)).group_by(P.type_key, P.collections))
     return {(row[0], tuple(row[1])): row[2] for row in rows}
 
 

@@ -27,7 +27,7 @@ def members(session: Session, search: Search, order: Sequence[Any], limit: int, 
         .limit(limit)
         .offset(offset)
     )
-    return [record_of(row, row[12]) for row in session.execute(query)]
+    return [record_of(row, row[-1]) for row in session.execute(query)]
 
 
 def order_by_title(collation: str) -> tuple[Any, ...]:

@@ -17,23 +17,23 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.store.tables import ProductRow, StockRow
 
 P = ProductRow
-_COLUMNS = (P.id, P.type_key, P.title, P.slug, P.sku, P.fields, P.unread, P.offered, P.collections)
+_COLUMNS = (P.id, P.type_key, P.title, P.slug, P.sku, P.fields, P.unread, P.offered, P.collections, P.option_sets)
 KEPT = (*_COLUMNS, P.version, P.wrong, P.gaps)
 """The columns of a record."""
-_WRITTEN = "type_key, title, slug, sku, fields, unread, wrong, gaps, offered, collections, hash, version"
+_WRITTEN = "type_key, title, slug, sku, fields, unread, wrong, gaps, offered, collections, option_sets, hash, version"
 # An update locks no more than it changes, so that products may refer to one another while both are written; what inserts
 # or else updates would lock their codes and addresses as well.
 _WRITE = text(
     "WITH r AS (SELECT * FROM jsonb_to_recordset(:rows) AS r(id int, type_key text, title text, slug text, sku text, "  # noqa: S608
-    "fields jsonb, unread jsonb, wrong text[], gaps boolean, offered boolean, collections text[], hash text, version int)), "
+    "fields jsonb, unread jsonb, wrong text[], gaps boolean, offered boolean, collections text[], option_sets text[], hash text, version int)), "
     f"u AS (UPDATE product AS p SET ({_WRITTEN}) = ROW(r.{_WRITTEN.replace(', ', ', r.')}) FROM r WHERE p.id = r.id "
     f"RETURNING p.id) INSERT INTO product (id, {_WRITTEN}) SELECT r.id, r.{_WRITTEN.replace(', ', ', r.')} FROM r "
     "WHERE NOT EXISTS (SELECT FROM u WHERE u.id = r.id)"
 ).bindparams(bindparam("rows", type_=JSONB()))
 
 _PLACE = text(
-    "UPDATE product AS p SET collections = r.collections "
-    "FROM jsonb_to_recordset(:rows) AS r(id int, collections text[]) WHERE p.id = r.id"
+    "UPDATE product AS p SET collections = r.collections, option_sets = r.option_sets "
+    "FROM jsonb_to_recordset(:rows) AS r(id int, collections text[], option_sets text[]) WHERE p.id = r.id"
 ).bindparams(bindparam("rows", type_=JSONB()))
 
 _GROUPS = text(
@@ -75,19 +75,19 @@ class Search:
 
 
 def product_of(row: Sequence[Any], stock: int | None = None) -> Product:
-    """A product from the columns (id, type, title, slug, sku, fields, unread, offered, collections)."""
+    """A product from the columns (id, type, title, slug, sku, fields, unread, offered, collections, option_sets)."""
     values = row[5]
     values["title"] = row[2]
     if row[3] is not None:
         values["slug"] = row[3]
     if row[4] is not None:
         values["sku"] = row[4]
-    return Product(row[0], row[1], values, row[6], row[7], stock, tuple(row[8]))
+    return Product(row[0], row[1], values, row[6], row[7], stock, tuple(row[8]), tuple(row[9]))
 
 
 def record_of(row: Sequence[Any], stock: int | None = None) -> ProductRecord:
     """A record from the columns of KEPT."""
-    return ProductRecord(product_of(row, stock), row[9], tuple(row[10]), row[11])
+    return ProductRecord(product_of(row, stock), row[10], tuple(row[11]), row[12])
 
 
 def get(session: Session, ids: Sequence[int]) -> dict[int, ProductRecord]:
@@ -97,7 +97,7 @@ def get(session: Session, ids: Sequence[int]) -> dict[int, ProductRecord]:
         .outerjoin(StockRow, StockRow.product_id == P.id)
         .where(P.id == func.any(list(ids)))
     )
-    return {row[0]: record_of(row, row[12]) for row in rows}
+    return {row[0]: record_of(row, row[-1]) for row in rows}
 
 
 def lock(session: Session, ids: Sequence[int], *, removing: bool = False) -> dict[int, ProductRecord]:
@@ -122,6 +122,7 @@ def row_of(product: Product, version: int, wrong: Sequence[str], gaps: bool, dig
         "gaps": gaps,
         "offered": product.offered,
         "collections": list(product.collections),
+        "option_sets": list(product.option_sets),
         "hash": digest,
         "version": version,
     }
@@ -213,9 +214,11 @@ def narrowed(narrowing: Narrowing) -> Any:
     return and_(*map(narrowed, narrowing.all))
 
 
-def concerned(keys: Sequence[str], narrowings: Sequence[Narrowing], ids: Sequence[int]) -> Any:
-    """Products that are in some collections, or may come to be: where to look, and single ones."""
-    parts = [P.collections.overlap(list(keys))] if keys else []
+def concerned(
+    keys: Sequence[str], narrowings: Sequence[Narrowing], ids: Sequence[int], column: str = "collections"
+) -> Any:
+    """Products that are in some collections (or other such `column`), or may come to be: where to look, and single ones."""
+    parts = [getattr(P, column).overlap(list(keys))] if keys else []
     parts += [P.id == func.any(list(ids))] if ids else []
     return or_(*parts, *map(narrowed, narrowings), text("false"))
 
@@ -243,10 +246,14 @@ def stream_where(session: Session, wanted: Any, after: int, batch: int) -> list[
     return [product_of(row) for row in rows]
 
 
-def place_many(session: Session, rows: Sequence[tuple[int, Sequence[str]]]) -> None:
-    """Put the collections that products are in: (id, collections)."""
-    if rows:
-        session.execute(_PLACE, {"rows": [{"id": number, "collections": list(keys)} for number, keys in rows]})
+def place_many(session: Session, found: Sequence[Product]) -> None:
+    """Put the collections that products are in, and the option sets they are offered by condition or by hand."""
+    if found:
+        rows = [
+            {"id": product.id, "collections": list(product.collections), "option_sets": list(product.option_sets)}
+            for product in found
+        ]
+        session.execute(_PLACE, {"rows": rows})
 
 
 def has(key: str) -> Any:
@@ -281,7 +288,7 @@ def page(
     )
     if after is not None:
         query = query.where(tuple_(ordered, P.id) > after)
-    return [record_of(row, row[12]) for row in session.execute(query)]
+    return [record_of(row, row[-1]) for row in session.execute(query)]
 
 
 def take_statistics(session: Session) -> None:
@@ -354,6 +361,12 @@ def any_of(parts: Sequence[Any]) -> Any:
     return or_(*parts, text("false"))
 
 
+def any_of_some(parts: Sequence[Any]) -> Any:
+    """The same of those conditions that are there; None when none is."""
+    found = [part for part in parts if part is not None]
+    return any_of(found) if found else None
+
+
 def every() -> Any:
     """All products."""
     return text("true")
@@ -374,6 +387,20 @@ def mark_many(session: Session, rows: Sequence[tuple[int, Sequence[str], bool]])
             ).bindparams(bindparam("rows", type_=JSONB())),
             {"rows": [{"id": number, "wrong": sorted(wrong), "gaps": gaps} for number, wrong, gaps in rows]},
         )
+
+
+def offered_counts(session: Session) -> dict[tuple[str, str], int]:
+    """(option set, type) → products of the type that are offered it by condition or by hand."""
+    key = func.unnest(P.option_sets).label("key")
+    found = select(key, P.type_key).where(P.option_sets != []).subquery()
+    query = select(found.c.key, found.c.type_key, func.count()).group_by(found.c.key, found.c.type_key)
+    return {(row[0], row[1]): row[2] for row in session.execute(query)}
+
+
+def kinds_of_offers(session: Session) -> list[tuple[str, tuple[str, ...]]]:
+    """(type, option sets by condition or by hand) of products that have any so, each once."""
+    query = select(P.type_key, P.option_sets).where(P.option_sets != []).distinct().order_by(P.type_key, P.option_sets)
+    return [(row[0], tuple(row[1])) for row in session.execute(query)]
 
 
 def hashes(session: Session, ids: Sequence[int]) -> dict[int, str]:

@@ -12,14 +12,18 @@ from sqlalchemy.dialects.postgresql import JSONB, distinct_on
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.hashes import spelled
+from young_fabric.core.display.cascade import DisplaySetting
+from young_fabric.core.nouns import display_settings
 from young_fabric.core.subjects.naming import ProductLabel
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.store.copying import copy_rows
+from young_fabric.store.states import thing_of
 from young_fabric.store.tables import LiveDocumentRow, LiveThingRow, PersonRow, ReleaseRow
 
 T = LiveThingRow
 D = LiveDocumentRow
 CHUNK = 5_000
+SETTINGS = display_settings.NOUN.code
 
 
 _THING = {"noun": "text", "key": "text", "format": "int4", "hash": "text", "state": "jsonb", "since": "int4"}
@@ -85,6 +89,19 @@ def open_things(
     if keys is not None:
         query = query.where(tuple_(T.noun, T.key).in_(keys))
     return {(row[0], row[1]): (row[2], row[3]) for row in session.execute(query)}
+
+
+def own_settings(session: Session, ids: Sequence[int]) -> dict[int, tuple[DisplaySetting, ...]]:
+    """Product → the settings said for it alone, as they are live."""
+    out: dict[int, tuple[DisplaySetting, ...]] = {}
+    starts = [f"{PRODUCT.code}:{number}/" for number in ids]
+    query = select(T.key, T.state, T.format).where(
+        T.until.is_(None), T.noun == SETTINGS, func.left(T.key, func.strpos(T.key, "/")).in_(starts)
+    )
+    for key, state, written in session.execute(query) if starts else ():
+        number = int(key.partition("/")[0].partition(":")[2])
+        out[number] = (*out.get(number, ()), thing_of(SETTINGS, state, written))
+    return out
 
 
 def switched_things(session: Session, number: int) -> list[tuple[str, str]]:

@@ -27,13 +27,24 @@ def shop_of(session: Session) -> tuple[Shop, int, int]:
 
 
 class LiveState(NamedTuple):
-    """What decides a live page: the newest release, the shop's own words, and the counted stock of some products."""
+    """What decides a live page: the newest release, the shop's own words, and the counted stock of some products, of their variants, and
+    of values of their options that have any of their own."""
 
     release: int
     name: str
     currency: str
     locale: str
     stock: Mapping[str, int] | None
+    variants: Mapping[str, int] | None = None
+    choices: Sequence[Sequence[Any]] | None = None
+
+    def variant(self, number: int) -> int | None:
+        """The counted stock of a variant, None where it is not counted."""
+        return (self.variants or {}).get(str(number))
+
+    def choices_of(self, key: str) -> dict[tuple[str, str], int]:
+        """(option, code) → what values of an option set have left of their own."""
+        return {(option, code): amount for name, option, code, amount in self.choices or () if name == key}
 
     def amount(self, product: str, otherwise: Any) -> Any:
         """The counted stock of a product by its id as text, or what stands for it where it is not counted."""
@@ -42,13 +53,16 @@ class LiveState(NamedTuple):
 
 _LIVE_STATE = text(
     "SELECT (SELECT coalesce(max(number), 0) FROM release), name, currency, locale, "
-    "(SELECT jsonb_object_agg(product_id, amount) FROM stock WHERE product_id = ANY(:ids)) FROM shop"
+    "(SELECT jsonb_object_agg(product_id, amount) FROM stock WHERE product_id = ANY(:ids)), "
+    "(SELECT jsonb_object_agg(v.id, s.amount) FROM variant AS v JOIN variant_stock AS s ON s.variant_id = v.id "
+    "WHERE v.product_id = ANY(:ids)), (SELECT jsonb_agg(jsonb_build_array(set_key, option, code, amount) "
+    "ORDER BY set_key, option, code) FROM choice_stock WHERE set_key = ANY(:sets)) FROM shop"
 )
 
 
-def live_state(connection: Connection, ids: Sequence[int]) -> LiveState:
-    """What decides a live page that tells the stock of some products."""
-    row = connection.execute(_LIVE_STATE, {"ids": list(ids)}).one_or_none()
+def live_state(connection: Connection, ids: Sequence[int], sets: Sequence[str] = ()) -> LiveState:
+    """What decides a live page that tells the stock of some products, and of values of some option sets."""
+    row = connection.execute(_LIVE_STATE, {"ids": list(ids), "sets": list(sets)}).one_or_none()
     return LiveState(*row) if row is not None else LiveState(0, "", "", "", None)
 
 

@@ -1,5 +1,6 @@
 """Every mapped table."""
 
+from young_fabric.store.tables.baskets import BasketLineRow, BasketRow, SentFileRow, ShopOrderRow
 from young_fabric.store.tables.changes import ChangeRow, UnreleasedRow
 from young_fabric.store.tables.definitions import DefinitionRow, ReferenceRow
 from young_fabric.store.tables.fields import FieldFillRow
@@ -11,10 +12,14 @@ from young_fabric.store.tables.people import PersonRow, SignInSessionRow, SignIn
 from young_fabric.store.tables.products import KeptFileRow, PictureRow, ProductRow, StockRow
 from young_fabric.store.tables.releases import LiveDocumentRow, LiveThingRow, ReleaseRow
 from young_fabric.store.tables.shop import ShopRow
+from young_fabric.store.tables.variants import ChoiceStockRow, TakenSkuRow, UnmatchedRow, VariantRow, VariantStockRow
 
 __all__ = [
     "ApiKeyRow",
+    "BasketLineRow",
+    "BasketRow",
     "ChangeRow",
+    "ChoiceStockRow",
     "DefinitionRow",
     "FieldFillRow",
     "GatheringRow",
@@ -29,9 +34,15 @@ __all__ = [
     "ProductRow",
     "ReferenceRow",
     "ReleaseRow",
+    "SentFileRow",
+    "ShopOrderRow",
     "ShopRow",
     "SignInSessionRow",
     "SignInTryRow",
     "StockRow",
+    "TakenSkuRow",
+    "UnmatchedRow",
     "UnreleasedRow",
+    "VariantRow",
+    "VariantStockRow",
 ]

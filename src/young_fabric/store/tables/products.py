@@ -19,7 +19,8 @@ class ProductRow(Base):
     """A product. `fields` holds values by key (some have columns), `unread` what was typed and not understood.
 
     `wrong` names the fields whose value breaks a limit or was not understood, `gaps` says whether there are any or a
-    required one is missing; `hash` is of the whole state. `collections` are all it is in, in their order.
+    required one is missing; `hash` is of the whole state. `collections` are all it is in, in their order, `option_sets` those
+    it is offered by condition or by hand.
     """
 
     __tablename__ = "product"
@@ -27,6 +28,8 @@ class ProductRow(Base):
         ForeignKeyConstraint(["type_noun", "type_key"], ["definition.noun", "definition.key"], name="fk_product_type"),
         Index("ix_product_group", "type_key", "collections"),
         Index("ix_product_collections", "collections", postgresql_using="gin"),
+        Index("ix_product_option_sets", "option_sets", postgresql_using="gin"),
+        Index("ix_product_offered", "type_key", postgresql_where=text("option_sets <> '{}'")),
         Index("ix_product_search", "search", postgresql_using="gin", postgresql_ops={"search": "gin_trgm_ops"}),
         Index("ix_product_fields", "fields", postgresql_using="gin"),
         Index("ix_product_gaps", "title", "id", postgresql_where=text("gaps")),
@@ -45,6 +48,7 @@ class ProductRow(Base):
     gaps: Mapped[bool] = mapped_column(server_default=text("false"))
     offered: Mapped[bool] = mapped_column(server_default=text("true"))
     collections: Mapped[list[str]] = mapped_column(Words(), server_default=text("'{}'"))
+    option_sets: Mapped[list[str]] = mapped_column(Words(), server_default=text("'{}'"))
     hash: Mapped[str]
     version: Mapped[int] = mapped_column(default=1)
 

@@ -12,14 +12,17 @@ from young_fabric.service import collection_effect, collection_members, collecti
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.collection_members import Member
 from young_fabric.web.api import answers, reply
+from young_fabric.web.api.hands import add_hands
 from young_fabric.web.api.holders import add_own_fields
 from young_fabric.web.api.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import collections as s
 from young_fabric.web.schemas.common import KeyPath
 
-api = register_noun_api(NounApi(NOUN, s.CollectionOut, collections.overview))
+COLLECTIONS = NounApi(NOUN, s.CollectionOut, collections.overview)
+api = register_noun_api(COLLECTIONS)
 add_own_fields(api, NOUN)
+add_hands(api, COLLECTIONS)
 
 
 def _rows(defs: Definitions, rows: list[Member]) -> list[dict[str, Any]]:
@@ -84,35 +87,9 @@ def place(path: KeyPath, body: s.MoveIn) -> Response:
         return _opened(unit, path.key)
 
 
-@api.post("/collections/<key>/hands", responses=answers(s.CollectionOut))
-@allow(Right.EDIT)
-def hands(path: KeyPath, body: s.HandIn) -> Response:
-    """Put products in by hand, keep them out, or leave them to the condition."""
-    with work() as unit:
-        collections.by_hand(unit, path.key, body.ids, body.to)
-        return _opened(unit, path.key)
-
-
-@api.post("/collections/<key>/skus", responses=answers(s.SkusOut))
-@allow(Right.EDIT)
-def skus(path: KeyPath, body: s.SkusIn) -> Response:
-    """The same for a pasted list of SKUs."""
-    with work() as unit:
-        return reply(s.SkusOut, collections.paste(unit, path.key, body.text, body.to))
-
-
 @api.get("/collections/<key>/effect", responses=answers(s.EffectOut))
 @allow(Right.LOOK)
 def effect(path: KeyPath) -> Response:
     """What a collection brings its products, and where another decides."""
     with work() as unit:
         return reply(s.EffectOut, collection_effect.effect(unit, path.key))
-
-
-@api.post("/collections/<key>/gather", responses=answers(s.CollectionOut))
-@allow(Right.EDIT)
-def gather(path: KeyPath) -> Response:
-    """Have its products gathered whose job was stopped or lost."""
-    with work() as unit:
-        collections.gather(unit, path.key)
-        return _opened(unit, path.key)

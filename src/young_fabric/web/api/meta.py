@@ -14,8 +14,9 @@ from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.limits import OF_MANY
 from young_fabric.core.kinds.schema_org import PROPERTIES as SCHEMA_ORG
 from young_fabric.core.nouns.base import Noun
+from young_fabric.core.nouns.option_kinds import OPTION_KINDS, UPLOADS
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.subjects.registry import FIELD_SUBJECTS, SUBJECTS
+from young_fabric.core.subjects.registry import SUBJECTS
 from young_fabric.service import plans
 from young_fabric.service.actors import Right
 from young_fabric.web.api import answers, blueprint, reply
@@ -42,8 +43,10 @@ def meta() -> Response:
             "surfaces": [{**vars(surface), "counted": list(surface.counted)} for surface in SURFACES.values()],
             "properties": [prop for prop in PROPERTIES.values() if not prop.whole],
             "blocks": list(map(_block_kind, BLOCK_KINDS.values())),
+            "option_kinds": list(OPTION_KINDS.values()),
+            "uploads": [{"value": code, "label": label} for code, label in UPLOADS.items()],
             "nouns": [*map(_noun, NOUNS.values()), *SUBJECTS.values()],
-            "subjects": [*FIELD_SUBJECTS.values(), *[noun for noun in NOUNS.values() if noun.holds is not None]],
+            "subjects": [*SUBJECTS.values(), *[noun for noun in NOUNS.values() if noun.holds is not None]],
             "shop_name": shop.name,
             "prefix": shop.prefix,
             "currency": shop.currency,

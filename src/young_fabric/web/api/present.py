@@ -11,8 +11,9 @@ from young_fabric.core.display.surfaces import addressed_surface
 from young_fabric.core.nouns import display_settings
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import origin_name
+from young_fabric.core.nouns.said_options import is_option_key
 from young_fabric.core.pages.listed import Listing
-from young_fabric.service import definitions, explaining, plans, proofs, weave, weave_cells
+from young_fabric.service import definitions, explaining, explaining_options, plans, proofs, weave, weave_cells
 from young_fabric.service.actors import Right, Work
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
@@ -138,7 +139,11 @@ def why_get(query: s.WhyQuery) -> Response:
     """Why a field shows or does not show, and what else decides about it."""
     surface = query.surface or addressed_surface().code
     with work() as unit:
-        found = explaining.explain_field(unit, explaining.About(query.product, query.record), query.field, surface)
+        if is_option_key(query.field) and query.product is not None:
+            chosen = dict(pair.partition("=")[::2] for pair in query.chosen)
+            found = explaining_options.explain_option(unit, query.product, query.field, surface, query.value, chosen)
+        else:
+            found = explaining.explain_field(unit, explaining.About(query.product, query.record), query.field, surface)
         return reply(s.WhyOut, {**_explained(found), "field": query.field})
 
 

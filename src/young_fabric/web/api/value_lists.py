@@ -6,7 +6,7 @@ from flask import Response
 
 from young_fabric.core.nouns.list_reading import table_of
 from young_fabric.core.nouns.value_lists import NOUN
-from young_fabric.service import merging, value_lists, writes
+from young_fabric.service import merging, value_lists, value_remarks, writes
 from young_fabric.service.actors import Right
 from young_fabric.service.merging import Merge
 from young_fabric.service.value_lists import ReadList
@@ -16,6 +16,7 @@ from young_fabric.web.api.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import MOST_JSON, allow, work
 from young_fabric.web.schemas import nouns as s
 from young_fabric.web.schemas.common import KeyPath
+from young_fabric.web.schemas.option_sets import RemarksOut
 
 api = register_noun_api(NounApi(NOUN, s.ValueListOut, value_lists.overview))
 
@@ -50,6 +51,14 @@ def lists_export(path: KeyPath) -> Response:
     with work() as unit:
         head, *rows = table_of(writes.need_current(unit, NOUN.code, path.key).thing)
     return table(path.key, head, lambda after: list(enumerate(rows, start=1))[after:])
+
+
+@api.get("/value_lists/<key>/remarks", responses=answers(RemarksOut))
+@allow(Right.LOOK)
+def lists_remarks(path: KeyPath) -> Response:
+    """What there is to know of the swatches of a list."""
+    with work() as unit:
+        return reply(RemarksOut, {"remarks": value_remarks.of_list(unit, path.key)})
 
 
 @api.get("/value_lists/<key>/usage", responses=answers(s.ValueUsesOut))

@@ -129,6 +129,20 @@ class BlockKindOut(Out):
     surfaces: list[str]
 
 
+class OptionKindOut(Out):
+    """A kind of option: whether it makes variants, whether its values are chosen (several at a time), whether something can be
+    chosen beforehand, the control it is given with, and the limits it knows."""
+
+    code: str
+    name: str
+    makes_variants: bool
+    chooses: bool
+    several: bool
+    default: bool
+    control: str
+    limits: list[LimitOut]
+
+
 class SchemaPropertyOut(Out):
     """A property of structured data fields can be, with the shape a kind must have for it."""
 
@@ -166,6 +180,8 @@ class MetaOut(Out):
     surfaces: list[SurfaceOut]
     properties: list[PropertyOut]
     blocks: list[BlockKindOut]
+    option_kinds: list[OptionKindOut]
+    uploads: list[ChoiceOut]
     nouns: list[NounOut]
     subjects: list[NounOut]
     shop_name: str

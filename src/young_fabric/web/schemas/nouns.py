@@ -323,6 +323,34 @@ class FieldMovesOut(Out):
     come: list[FieldMoveOut]
 
 
+class VariantChangeOut(Out):
+    """A variant that is retired, or whose SKU or price changes: of which product and choice, from what to what."""
+
+    product: int
+    title: str
+    choice: str
+    before: str
+    after: str
+
+
+class VariantEffectsOut(Out):
+    """What becomes of variants of how many products; `retired_stock` is in stock of those retired; `whole` is false when there
+    are more than were looked at."""
+
+    products: int
+    kept: int
+    added: int
+    back: int
+    retired: int
+    retired_stock: int
+    skus: int
+    prices: int
+    sku_examples: list[VariantChangeOut]
+    price_examples: list[VariantChangeOut]
+    retired_examples: list[VariantChangeOut]
+    whole: bool
+
+
 class ConsequencesOut(Out):
     """What a change would touch: documents at most, by surface, stored values, None when it bears on none, and the fields
     that products get and lose."""
@@ -332,6 +360,7 @@ class ConsequencesOut(Out):
     surfaces: dict[str, int]
     effects: ValueEffectsOut | None
     moves: FieldMovesOut
+    variants: VariantEffectsOut | None
 
 
 class FieldMergeIn(In):

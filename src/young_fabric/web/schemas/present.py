@@ -171,12 +171,15 @@ class StepOut(Out):
 
 
 class WhyQuery(In):
-    """Which field is asked about, of a product or a record."""
+    """Which field or option is asked about, of a product or a record; of an option also a value, and what is chosen besides
+    (`option=code`, several times)."""
 
     product: Id | None = None
     record: Key | None = None
     field: Key
     surface: Key | None = None
+    value: Key | None = None
+    chosen: list[str] = []
 
 
 class WhyBlockQuery(In):

@@ -135,6 +135,7 @@ class ProductOut(Out):
     completeness: CompletenessOut
     wrong: list[str]
     collections: list[PlaceOut]
+    variants: int
 
 
 class ProductRowOut(Out):

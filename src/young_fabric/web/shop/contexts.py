@@ -18,6 +18,7 @@ from young_fabric.core.pages.headings import Heading
 from young_fabric.core.pages.listed import Listing, of_collection, of_record, of_type
 from young_fabric.core.pages.related import without_blocks
 from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.web.shop.choosing import CardSwatches, Choosing
 
 
 @dataclass(frozen=True)
@@ -74,11 +75,14 @@ class Item:
 
 @dataclass(frozen=True)
 class CardContext:
-    """A card: its document, the product it is of, and whether it is sold out."""
+    """A card: its document, the product it is of, whether it is sold out, the swatches of its options, and whether something must be chosen
+    before it can be put into the basket."""
 
     doc: RenderDoc
     item: Item
     sold_out: bool
+    swatches: Sequence[CardSwatches] = ()
+    chooses: bool = False
 
 
 Beside = Mapping[str, Sequence[CardContext]]
@@ -87,12 +91,14 @@ Beside = Mapping[str, Sequence[CardContext]]
 
 @dataclass(frozen=True)
 class ProductShown:
-    """A product with its documents by surface, the type it is of, and the cards that stand beside it on a surface."""
+    """A product with its documents by surface, the type it is of, the cards that stand beside it on a surface, and what is chosen of
+    it."""
 
     item: Item
     type: str
     documents: Mapping[str, RenderDoc]
     beside: Beside
+    choosing: Choosing | None = None
 
     def doc(self, surface: str) -> RenderDoc:
         """Its document on a surface, without blocks that find no others."""
@@ -106,6 +112,7 @@ class QuickContext:
     item: Item
     doc: RenderDoc
     beside: Beside
+    choosing: Choosing | None = None
 
 
 @dataclass(frozen=True)
@@ -140,6 +147,7 @@ class PageContext:
     item: Item
     json_ld: Mapping[str, Any]
     beside: Beside
+    choosing: Choosing | None = None
 
 
 @dataclass(frozen=True)

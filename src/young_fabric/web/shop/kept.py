@@ -22,11 +22,12 @@ MOST_BYTES = 48 * 1024 * 1024
 
 @dataclass(frozen=True)
 class Made:
-    """A page, the products whose stock it tells, and the state of the shop it tells; None is not to be kept."""
+    """A page, the products and option sets whose stock it tells, and the state of the shop it tells; None is not to be kept."""
 
     response: Response
     ids: Sequence[int]
     state: LiveState | None
+    sets: Sequence[str] = ()
 
 
 @dataclass(frozen=True)
@@ -37,6 +38,7 @@ class Page:
     etag: str
     ids: Sequence[int]
     state: LiveState
+    sets: Sequence[str] = ()
 
 
 class KeptPages:
@@ -65,22 +67,22 @@ class KeptPages:
                 self._held -= len(self._pages.popitem(last=False)[1].body)
 
 
-def kept(key: str, make: Callable[[Session], Made]) -> Response:
-    """The page at an address: as kept while it stands, else made."""
+def kept(key: str | None, make: Callable[[Session], Made]) -> Response:
+    """The page at an address: as kept while it stands, else made; without a key it is not kept."""
     pages: KeptPages = current_app.extensions["kept_pages"]
-    page = pages.get(key)
+    page = pages.get(key) if key is not None else None
     if page is not None:
         with current_app.extensions["glance"]() as connection:
-            state = shop.live_state(connection, page.ids)
+            state = shop.live_state(connection, page.ids, page.sets)
         if state == page.state:
             return _response(page)
     # One state of the shop throughout: a page made of what changed meanwhile would be kept for good.
     with current_app.extensions["snapshots"]() as session:
         made = make(session)
-    if made.state is None:
+    if made.state is None or key is None:
         return made.response
     body = made.response.get_data()
-    page = Page(body, hashlib.sha256(body).hexdigest()[:32], tuple(made.ids), made.state)
+    page = Page(body, hashlib.sha256(body).hexdigest()[:32], tuple(made.ids), made.state, tuple(made.sets))
     pages.keep(key, page)
     return _response(page)
 

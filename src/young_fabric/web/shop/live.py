@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from datetime import UTC, datetime
 
 from flask import Blueprint, Response, make_response, render_template, request
 from sqlalchemy.orm import Session
@@ -20,18 +21,20 @@ from young_fabric.core.nouns import records
 from young_fabric.core.pages.document import from_json
 from young_fabric.core.pages.listed import Listing, of_record, read_listing
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import plans, proofs, relating
+from young_fabric.service import plans, proofs, relating, selling
 from young_fabric.store.repos import listings, releases, shop
 from young_fabric.store.repos.shop import LiveState
 from young_fabric.store.tables import LiveDocumentRow
 from young_fabric.web.auth import PUBLIC, allow, sessions
 from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop import pages
+from young_fabric.web.shop.choosing import chooser_in
 from young_fabric.web.shop.kept import Made, kept
 
 live = Blueprint("shop", __name__, url_prefix="/shop", template_folder="templates")
 ON_HOME = 4
 MOST_SAVED = 60
+MOST_QUERY = 300
 
 
 def ways_of(session: Session) -> c.Ways:
@@ -41,7 +44,7 @@ def ways_of(session: Session) -> c.Ways:
         counts = {read_listing(text): count for text, count in plans.live_counts(session).items()}
         return c.Ways(plans.live_plans(session).defs, counts, proof=False)
 
-    found: c.Ways = plans.of_release(session, make)
+    found: c.Ways = plans.of_release(session, "ways", make)
     return found
 
 
@@ -50,17 +53,37 @@ def _cards(session: Session, ways: c.Ways, listing: Listing, offset: int, limit:
     return listings.cards(session, listed_surface().code, str(listing), known, offset, limit, collation)
 
 
-def stock_of(session: Session, rows: Sequence[LiveDocumentRow]) -> LiveState:
-    """What decides a page besides its documents: the release, the shop, and the stock of the products it shows."""
-    return shop.live_state(session.connection(), [int(row.subject_id) for row in rows])
+def stock_of(session: Session, rows: Sequence[LiveDocumentRow], sets: Sequence[str] = ()) -> LiveState:
+    """What decides a page besides its documents: the release, the shop, and the stock of all it shows."""
+    return shop.live_state(session.connection(), [int(row.subject_id) for row in rows], sets)
+
+
+@dataclass(frozen=True)
+class Cards:
+    """Cards of live documents, and what decides besides them how they stand: the products, the option sets and the stock."""
+
+    cards: list[c.CardContext]
+    ids: Sequence[int]
+    sets: Sequence[str]
+    state: LiveState
+
+
+def cards_of(session: Session, ways: c.Ways, rows: Sequence[LiveDocumentRow]) -> Cards:
+    """Cards with what can be chosen of their products."""
+    documents = [from_json(row.document, row.format) for row in rows]
+    wanted = [doc.product for doc in documents if chooser_in(doc) is not None]
+    sold = selling.live_selling(session, sorted(set(wanted)))
+    sets = sorted({key for found in sold.values() for key in found.sets})
+    state = stock_of(session, rows, sets)
+    made = [
+        pages.card_of(doc, _item(ways, row, state), sold.get(doc.product))
+        for doc, row in zip(documents, rows, strict=True)
+    ]
+    return Cards(made, [int(row.subject_id) for row in rows], sets, state)
 
 
 def _item(ways: c.Ways, row: LiveDocumentRow, state: LiveState) -> c.Item:
     return pages.item_of(ways, row.subject_id, row.title, row.address, state.amount(row.subject_id, None))
-
-
-def _card(ways: c.Ways, row: LiveDocumentRow, state: LiveState) -> c.CardContext:
-    return pages.card_of(from_json(row.document, row.format), _item(ways, row, state))
 
 
 @dataclass(frozen=True)
@@ -70,6 +93,7 @@ class LiveProduct:
     shown: c.ProductShown
     ids: Sequence[int]
     state: LiveState
+    sets: Sequence[str] = ()
 
 
 def live_product(session: Session, ways: c.Ways, surface: str, rows: Sequence[LiveDocumentRow]) -> LiveProduct:
@@ -78,12 +102,23 @@ def live_product(session: Session, ways: c.Ways, surface: str, rows: Sequence[Li
     row = by_surface[surface]
     documents = {code: from_json(found.document, found.format) for code, found in by_surface.items()}
     found = relating.live_related(session, ways.defs, documents[surface])
-    others = [other for cards_of in found.values() for other in cards_of]
-    state = stock_of(session, [row, *others])
-    beside = {block: [_card(ways, other, state) for other in cards_of] for block, cards_of in found.items()}
+    others = [other for rows_of in found.values() for other in rows_of]
+    beside, sets = _beside(session, ways, found)
+    number = int(row.subject_id)
+    sold = selling.live_selling(session, [number]).get(number)
+    among = sorted({*sets, *(sold.sets if sold is not None else ())})
+    state = stock_of(session, [row, *others], among)
     under = row.under[0] if row.under else ""
-    shown = c.ProductShown(_item(ways, row, state), under, documents, beside)
-    return LiveProduct(shown, [int(row.subject_id), *(int(other.subject_id) for other in others)], state)
+    shown = pages.shown_as(session, _item(ways, row, state), under, documents, beside, surface, sold)
+    return LiveProduct(shown, [number, *(int(other.subject_id) for other in others)], state, among)
+
+
+def _beside(
+    session: Session, ways: c.Ways, found: Mapping[str, Sequence[LiveDocumentRow]]
+) -> tuple[dict[str, list[c.CardContext]], set[str]]:
+    """The cards of each block, and the option sets their products are offered."""
+    made = {block: cards_of(session, ways, rows) for block, rows in found.items()}
+    return {block: cards.cards for block, cards in made.items()}, {key for cards in made.values() for key in cards.sets}
 
 
 @live.get("/")
@@ -94,16 +129,15 @@ def home() -> Response:
     def make(session: Session) -> Made:
         ways = ways_of(session)
         shown = {listing: _cards(session, ways, listing, 0, ON_HOME) for listing in ways.tops()}
-        state = stock_of(session, [row for rows in shown.values() for row in rows])
+        every = [row for rows in shown.values() for row in rows]
+        made = cards_of(session, ways, every)
+        cards = dict(zip(map(id, every), made.cards, strict=True))
         shelves = [
-            c.Shelf(ways.link(listing), [_card(ways, row, state) for row in rows])
-            for listing, rows in shown.items()
-            if rows
+            c.Shelf(ways.link(listing), [cards[id(row)] for row in rows]) for listing, rows in shown.items() if rows
         ]
         name = ways.defs.shop.name
         body = render_template("home.html", frame=pages.frame(ways), title=name, shelves=shelves)
-        ids = [int(row.subject_id) for rows in shown.values() for row in rows]
-        return Made(make_response(body), ids, state)
+        return Made(make_response(body), made.ids, made.state, made.sets)
 
     return kept("/", make)
 
@@ -120,10 +154,9 @@ def listing(slug: str) -> Response:
         if found is None:
             return Made(pages.lost(ways), [], None)
         rows = _cards(session, ways, found, (number - 1) * pages.CARDS, pages.CARDS)
-        state = stock_of(session, rows)
-        cards, total = [_card(ways, row, state) for row in rows], ways.counts.get(found, 0)
-        body = listing_of(session, ways, found, cards, total)
-        return Made(make_response(body), [int(row.subject_id) for row in rows], state)
+        made = cards_of(session, ways, rows)
+        body = listing_of(session, ways, found, made.cards, ways.counts.get(found, 0))
+        return Made(make_response(body), made.ids, made.state, made.sets)
 
     return kept(f"/c/{slug}?{number}", make)
 
@@ -144,8 +177,7 @@ def record_listing(session: Session, ways: c.Ways, key: str) -> str | None:
     if key not in ways.defs.things[found.noun]:
         return None
     rows = _cards(session, ways, found, (pages.page_number() - 1) * pages.CARDS, pages.CARDS)
-    state = stock_of(session, rows)
-    cards = [_card(ways, row, state) for row in rows]
+    cards = cards_of(session, ways, rows).cards
     return listing_of(session, ways, found, cards, ways.counts.get(found, 0), watched=True)
 
 
@@ -160,9 +192,9 @@ def product(slug: str) -> Response:
         if not rows:
             return Made(pages.lost(ways), [], None)
         found = live_product(session, ways, addressed_surface().code, rows)
-        return Made(make_response(pages.product_page(ways, found.shown)), found.ids, found.state)
+        return Made(make_response(pages.product_page(ways, found.shown)), found.ids, found.state, found.sets)
 
-    return kept(f"/p/{slug}", make)
+    return kept(_chosen_at(f"/p/{slug}"), make)
 
 
 @live.get("/q/<slug>")
@@ -176,9 +208,16 @@ def quick(slug: str) -> Response:
         if not rows:
             return Made(pages.lost(ways), [], None)
         found = live_product(session, ways, quick_surface().code, rows)
-        return Made(make_response(pages.quick_page(ways, found.shown)), found.ids, found.state)
+        return Made(make_response(pages.quick_page(ways, found.shown)), found.ids, found.state, found.sets)
 
-    return kept(f"/q/{slug}", make)
+    return kept(_chosen_at(f"/q/{slug}"), make)
+
+
+def _chosen_at(path: str) -> str | None:
+    """What a page is kept by: its address, what is chosen there, and the day, as days can be chosen from today on; None for what is too
+    long to be asked for again."""
+    query = request.query_string.decode("ascii", "replace")
+    return f"{path}?{query}&{datetime.now(UTC).date()}" if len(query) <= MOST_QUERY else None
 
 
 @live.get("/compare")
@@ -216,8 +255,7 @@ def cards() -> str:
         ways = ways_of(session)
         found = releases.documents_on(session, listed_surface().code, PRODUCT.code, ids)
         rows = [found[text] for text in ids if text in found]
-        state = stock_of(session, rows)
-        shown = [_card(ways, row, state) for row in rows]
+        shown = cards_of(session, ways, rows).cards
         return render_template("cards.html", frame=pages.frame(ways), cards=shown)
 
 

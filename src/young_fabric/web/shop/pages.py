@@ -4,26 +4,38 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from datetime import UTC, datetime
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
+from urllib.parse import urlencode
 
 from flask import Response, current_app, g, make_response, render_template, request
+from sqlalchemy.orm import Session
 
-from young_fabric.core.base.words import say
-from young_fabric.core.display.surfaces import Surface, addressed_surface, data_surface, quick_surface
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.words import say, tell
+from young_fabric.core.display.surfaces import SURFACES, Surface, addressed_surface, data_surface, quick_surface
 from young_fabric.core.interchange.feed import FeedItem, record
+from young_fabric.core.interchange.product_group import VariantData, product_group
 from young_fabric.core.listing.comparing import MOST_COMPARED, compare
 from young_fabric.core.nouns import product_types
+from young_fabric.core.options.choosing import read_asked
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.headings import Heading
 from young_fabric.core.pages.json_ld import Offering, product_data
 from young_fabric.core.pages.listed import Listing
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import proofs
+from young_fabric.service.selling import Chosen, Selling, choose, with_problem
+from young_fabric.service.sent_files import with_files
 from young_fabric.web.shop import contexts as c
+from young_fabric.web.shop.choosing import card_swatches, choosing
 
 CARDS = proofs.CARDS
+QUANTITY, PRODUCT_NUMBER = ".quantity", ".product"
+"""What forms call how many, and of which product; no option has such a key."""
 BUILT = Path(__file__).parents[1] / "static" / "built"
 
 
@@ -58,6 +70,11 @@ def shop_words(key: str, count: int | None = None, **values: object) -> str:
     return say(str(g.get("locale", "en")), key, count, **values)
 
 
+def shop_refusal(refusal: Refusal) -> str:
+    """What shoppers read of what hinders them."""
+    return tell(str(g.get("locale", "en")), refusal)
+
+
 def item_of(ways: c.Ways, product_id: int | str, title: str, slug: str | None, stock: int | None) -> c.Item:
     """A product as pages lead to it."""
     return c.Item(int(product_id), title, slug or "", stock, current_app.extensions["shop_address"], ways.proof)
@@ -65,7 +82,7 @@ def item_of(ways: c.Ways, product_id: int | str, title: str, slug: str | None, s
 
 def quick_page(ways: c.Ways, shown: c.ProductShown, watched: bool | None = None) -> str:
     """A quick look: a page of its own, whose middle a script puts over another page."""
-    page = c.QuickContext(shown.item, shown.doc(quick_surface().code), shown.beside)
+    page = c.QuickContext(shown.item, shown.doc(quick_surface().code), shown.beside, shown.choosing)
     return render_template("quick.html", frame=frame(ways, watched), title=shown.item.title, page=page)
 
 
@@ -79,31 +96,95 @@ def surface_page(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched:
     if surface.compared:
         return compare_page(ways, [(item, doc)], watched)
     if surface.listed:
-        return render_template("card.html", frame=frame(ways, watched), title=item.title, card=card_of(doc, item))
+        card = card_of(doc, item, shown.choosing.chosen.selling if shown.choosing else None)
+        return render_template("card.html", frame=frame(ways, watched), title=item.title, card=card)
+    if surface.basket:
+        return render_template("line.html", frame=frame(ways, watched), title=item.title, doc=doc, page=shown)
     return data_page(ways, surface, shown, watched)
 
 
-def card_of(doc: RenderDoc, item: c.Item) -> c.CardContext:
-    """A card of a product."""
-    return c.CardContext(doc, item, item.stock is not None and item.stock <= 0)
+def card_of(doc: RenderDoc, item: c.Item, sold: Selling | None = None) -> c.CardContext:
+    """A card of a product, with what it is sold as where something can be chosen of it."""
+    if sold is None:
+        return c.CardContext(doc, item, item.stock is not None and item.stock <= 0)
+    swatches = card_swatches(sold, doc, item.href)
+    return c.CardContext(doc, item, sold.sold_out, swatches, bool(sold.goods.offer.options))
+
+
+def shown_as(
+    session: Session,
+    item: c.Item,
+    type_key: str,
+    documents: Mapping[str, RenderDoc],
+    beside: c.Beside,
+    surface: str,
+    found: Selling | None,
+) -> c.ProductShown:
+    """A product as the address, or the form that was sent, has it chosen, on a surface."""
+    if found is None:
+        return c.ProductShown(item, type_key, documents, beside)
+    chosen, tokens = asked_of(session, found)
+    if chosen.product is not found.product:
+        documents = {**documents, surface: chosen.document(surface)}
+    href = item.quick if SURFACES[surface].quick else item.href
+    told = choosing(chosen, documents[surface], href, tokens, sent="wrong" in g)
+    left = chosen.quote.available if told.whole else (0 if told.sold_out else None)
+    return c.ProductShown(replace(item, stock=left), type_key, documents, beside, told)
+
+
+def asked_of(session: Session, found: Selling) -> tuple[Chosen, Mapping[str, Any]]:
+    """What a request asks of a product, and what was sent with it as it was; of a form that was refused what is wrong with it too."""
+    sent = request.args.to_dict(flat=False)
+    asked: Mapping[str, Any] = g.get("asked") or read_asked(found.goods.offer, sent)
+    quantity = request.form.get(QUANTITY, (sent.get(QUANTITY) or ["1"])[0])
+    count = int(quantity) if quantity.isascii() and quantity.isdecimal() and len(quantity) <= 4 else 1
+    given = with_files(session, found.goods.offer, asked)
+    chosen = choose(found, given, max(count, 1), datetime.now(UTC).date())
+    told = {(problem.option, problem.refusal.code) for problem in chosen.quote.problems}
+    for problem in g.get("wrong", ()):
+        if (problem.option, problem.refusal.code) not in told:
+            chosen = with_problem(chosen, problem)
+    return chosen, asked
+
+
+def query_of(chosen: Sequence[tuple[str, str]]) -> str:
+    """What is chosen as the query of an address, "" for nothing."""
+    return f"?{urlencode(chosen)}" if chosen else ""
 
 
 def data_page(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched: bool | None = None) -> str:
     """What other systems read of a product: structured data, or the record of the feed, with what each part is of."""
     doc, item = shown.documents[surface.code], shown.item
     in_page = surface.code == data_surface().code
-    made = json_ld_of(ways, item, shown.documents) if in_page else record(FeedItem(item.id, shown.type, item.slug, doc))
+    made = (
+        json_ld_of(ways, item, shown.documents, _selling(shown))
+        if in_page
+        else record(FeedItem(item.id, shown.type, item.slug, doc))
+    )
     text = json.dumps(made, ensure_ascii=False, indent=2, sort_keys=True)
     framed = frame(ways, watched)
     return render_template("data.html", frame=framed, title=item.title, doc=doc, text=text, name=surface.name)
 
 
-def json_ld_of(ways: c.Ways, item: c.Item, documents: Mapping[str, RenderDoc]) -> Mapping[str, Any]:
-    """The structured data of a product's page."""
+def json_ld_of(
+    ways: c.Ways, item: c.Item, documents: Mapping[str, RenderDoc], sold: Selling | None = None
+) -> Mapping[str, Any]:
+    """The structured data of a product's page, with its variants."""
     data = documents.get(data_surface().code)
     sold_out = item.stock is not None and item.stock <= 0
     offering = Offering(ways.defs.shop.currency, sold_out, item.url, item.root)
-    return product_data(data, offering, ways.defs) if data is not None else {}
+    made = product_data(data, offering, ways.defs) if data is not None else {}
+    if sold is None:
+        return made
+    found = [
+        VariantData(variant, sku, price, gone, f"{item.url}{query_of(address)}")
+        for variant, sku, price, gone, address in sold.listed_variants()
+    ]
+    return product_group(made, item.id, sold.goods.offer, found, ways.defs.shop.currency, item.root)
+
+
+def _selling(shown: c.ProductShown) -> Selling | None:
+    return shown.choosing.chosen.selling if shown.choosing is not None else None
 
 
 def compare_page(ways: c.Ways, found: Sequence[tuple[c.Item, RenderDoc]], watched: bool | None = None) -> str:
@@ -171,8 +252,9 @@ def product_page(ways: c.Ways, shown: c.ProductShown, watched: bool | None = Non
         shown.doc(addressed_surface().code),
         ways.trail(shown.type),
         shown.item,
-        json_ld_of(ways, shown.item, shown.documents),
+        json_ld_of(ways, shown.item, shown.documents, _selling(shown)),
         shown.beside,
+        shown.choosing,
     )
     return render_template("product.html", frame=context.frame, title=context.title, page=context)
 

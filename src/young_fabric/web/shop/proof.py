@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 
 from flask import Blueprint, Response, abort, make_response, redirect, render_template, request
 from sqlalchemy.orm import Session
@@ -12,15 +13,17 @@ from young_fabric.core.base.words import say
 from young_fabric.core.display.surfaces import addressed_surface, quick_surface
 from young_fabric.core.nouns import collections, product_types, records
 from young_fabric.core.nouns.built_in import ADDRESS
+from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.listed import Listing, of_collection
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import plans, proofs, relating
+from young_fabric.service import plans, proofs, relating, selling
 from young_fabric.service.actors import Right, Work
 from young_fabric.store.repos import fills, releases
 from young_fabric.web.auth import allow, work
 from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop import live, pages
+from young_fabric.web.shop.choosing import chooser_in
 
 proof = Blueprint("proof", __name__, url_prefix="/proof", template_folder="templates")
 
@@ -59,8 +62,17 @@ def _shown(
     """A product of the draft with those beside it on a surface."""
     product, documents = proofs.documents(unit, number, trying)
     found = relating.draft_related(unit, product, documents[surface])
-    beside = {block: [pages.card_of(doc, _item(ways, other)) for other, doc in cards] for block, cards in found.items()}
-    return c.ProductShown(_item(ways, product), product.type, documents, beside)
+    beside = {block: _cards(unit, ways, cards) for block, cards in found.items()}
+    made = proofs.tried_plans(unit, trying)
+    sold = selling.draft_selling(unit, made, [product], trying).get(product.id)
+    return pages.shown_as(unit.session, _item(ways, product), product.type, documents, beside, surface, sold)
+
+
+def _cards(unit: Work, ways: c.Ways, found: Sequence[tuple[Product, RenderDoc]]) -> list[c.CardContext]:
+    """Cards of the draft, with what can be chosen of their products."""
+    wanted = [product for product, doc in found if chooser_in(doc) is not None]
+    sold = selling.draft_selling(unit, plans.draft_plans(unit.session), wanted) if wanted else {}
+    return [pages.card_of(doc, _item(ways, product), sold.get(product.id)) for product, doc in found]
 
 
 def _item(ways: c.Ways, product: Product) -> c.Item:
@@ -110,7 +122,7 @@ def proof_record(key: str) -> str:
         doc = proofs.tried_record(unit, key, _trying())
         rows, total = proofs.cards(unit, listing, (pages.page_number() - 1) * pages.CARDS)
         ways = _ways(unit.session)
-        cards = [pages.card_of(card, _item(ways, found)) for found, card in rows]
+        cards = _cards(unit, ways, rows)
         return pages.record_page(ways, listing, cards, total, doc)
 
 
@@ -128,7 +140,7 @@ def _listing(listing: Listing) -> str:
     with work() as unit:
         rows, total = proofs.cards(unit, listing, (pages.page_number() - 1) * pages.CARDS)
         ways = _ways(unit.session)
-        cards = [pages.card_of(doc, _item(ways, found)) for found, doc in rows]
+        cards = _cards(unit, ways, rows)
         heading = proofs.heading(unit.session, ways.defs, listing)
         return pages.listing_page(ways, listing, cards, total, heading)
 

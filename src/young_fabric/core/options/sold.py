@@ -1,0 +1,85 @@
+"""A product with all that can be chosen of it, as pages are made of it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from decimal import Decimal
+from typing import Any
+
+from young_fabric.core.base.hashes import content_hash
+from young_fabric.core.base.money import decimal_of
+from young_fabric.core.base.units import plain_decimal
+from young_fabric.core.nouns.base import state_of
+from young_fabric.core.nouns.built_in import PRICE
+from young_fabric.core.options.offers import Offer
+from young_fabric.core.options.variant_prices import VariantPrices
+from young_fabric.core.subjects.products import Product
+from young_fabric.core.subjects.variants import Variant
+
+
+@dataclass(frozen=True)
+class Sold:
+    """What can be chosen of a product, and its variants that are offered, in order.
+
+    `mark` tells apart all that shoppers are offered; `lowest` is the price of the cheapest variant, None where there is none;
+    `differ` says whether others cost more.
+    """
+
+    offer: Offer
+    variants: tuple[Variant, ...]
+    mark: str
+    lowest: str | None
+    differ: bool
+
+
+def offer_mark(offer: Offer) -> str:
+    """A hash of all that shoppers are offered, whatever they choose."""
+    options = [
+        [state_of(offered.option), [state_of(value) for value in offered.values], offered.set]
+        for offered in offer.options
+    ]
+    return content_hash([options, [dict(rule) for rule in offer.left_out], sorted(offer.replaces), offer.skus])
+
+
+def sold_of(product: Product, offer: Offer, mark: str, variants: Iterable[Variant], prices: VariantPrices) -> Sold:
+    """A product's offer with its variants; `mark` is that of the offer, `prices` reckons those of its variants."""
+    keys = offer.axis_keys
+    standing = tuple(
+        variant for variant in variants if not variant.retired and variant.choices and set(variant.choices) == set(keys)
+    )
+    own = decimal_of(product.values.get(PRICE.key))
+    found = {
+        made
+        for variant in standing
+        if (made := prices.of(_base(variant, own), tuple(variant.choices[key] for key in keys))) is not None
+    }
+    ordered = sorted(found, key=Decimal)
+    states = [[dict(variant.choices), dict(variant.values), variant.sku] for variant in standing]
+    return Sold(offer, standing, content_hash([mark, states]), ordered[0] if ordered else None, len(ordered) > 1)
+
+
+def _base(variant: Variant, own: Decimal | None) -> Decimal | None:
+    mine = decimal_of(variant.values.get(PRICE.key))
+    return own if mine is None else mine
+
+
+def as_sold(product: Product, sold: Sold) -> Product:
+    """A product that pages are made of: with what can be chosen of it, at the price of its cheapest variant."""
+    values = (
+        product.values if sold.lowest is None else {**product.values, PRICE.key: plain_decimal(Decimal(sold.lowest))}
+    )
+    return replace(product, values=values, sold=sold)
+
+
+def as_chosen(product: Product, variant: Variant | None, own: Sequence[tuple[str, Any]]) -> Product:
+    """A product as one of its variants, with values of its own in place of the product's, and `own` ones that were reckoned."""
+    values = dict(product.values)
+    if variant is not None:
+        values |= variant.values
+    for key, value in own:
+        if value is None:
+            values.pop(key, None)
+        else:
+            values[key] = value
+    return replace(product, values=values)
