@@ -7,16 +7,16 @@ import os
 import subprocess
 import sys
 import threading
-import time
 from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
 from typing import Any
 
 import pytest
+from flask import Flask
 from selenium import webdriver
 from selenium.common.exceptions import WebDriverException
 from selenium.webdriver.chrome.service import Service
-from sqlalchemy import Engine, QueuePool, inspect, text
+from sqlalchemy import Engine, inspect, text
 from werkzeug.serving import make_server
 from werkzeug.wsgi import ClosingIterator
 
@@ -41,30 +41,47 @@ FLAGS = (
 )
 
 
-def whole(app: Callable[..., Iterable[bytes]]) -> Callable[..., Iterable[bytes]]:
-    """The application with each answer read before it is sent.
+class Whole:
+    """An application whose answers are read before they are sent, with what is under way and what broke.
 
     The server leaves an answer unclosed when the browser goes elsewhere while a file is being sent.
     """
 
-    def answer(environ: dict[str, Any], start_response: Callable[..., Any]) -> Iterable[bytes]:
-        with contextlib.closing(ClosingIterator(app(environ, start_response))) as parts:
-            return [b"".join(parts)]
+    def __init__(self, app: Flask) -> None:
+        self._app, self._under_way, self._done = app, 0, threading.Condition()
+        self.faults: list[Exception] = []
+        handlers = app.error_handler_spec[None][None]
+        answer_fault = handlers[Exception]
 
-    return answer
+        def on_fault(error: Exception) -> Any:
+            self.faults.append(error)
+            return answer_fault(error)
 
+        handlers[Exception] = on_fault
 
-def answered(engine: Engine) -> None:
-    """Wait until requests that were under way when the browser left are done with their connections."""
-    pool, until = engine.pool, time.monotonic() + 20
-    assert isinstance(pool, QueuePool)
-    while pool.checkedout() and time.monotonic() < until:
-        time.sleep(0.02)
+    def __call__(self, environ: dict[str, Any], start_response: Callable[..., Any]) -> Iterable[bytes]:
+        with self._done:
+            self._under_way += 1
+        try:
+            with contextlib.closing(ClosingIterator(self._app(environ, start_response))) as parts:
+                return [b"".join(parts)]
+        finally:
+            with self._done:
+                self._under_way -= 1
+                self._done.notify_all()
+
+    def finish(self) -> None:
+        """Wait for requests that were under way when the browser left; they use connections of the database's."""
+        with self._done:
+            assert self._done.wait_for(lambda: not self._under_way, 300), "a request does not end"
 
 
 @contextlib.contextmanager
 def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
-    """A server with a worker on a database, which is dropped in the end; gives its address and an engine."""
+    """A server with a worker on a database, which is dropped in the end; gives its address and an engine.
+
+    What broke in the server meanwhile is raised when it ends.
+    """
     address = database_url(name).replace("postgresql+psycopg://", "postgresql://")
     engine = make_engine(database_url(name), 6)
     plans.forget()
@@ -76,8 +93,8 @@ def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
     )
     secret = "a-secret-for-tests-that-is-long-enough"
     settings = Settings(DATABASE_URL=address, secret=secret, files=files, sign_ins_per_minute=5000)  # type: ignore[arg-type]
-    app = create_app(settings, engine)
-    running = make_server("127.0.0.1", 0, whole(app), threaded=True)
+    app = Whole(create_app(settings, engine))
+    running = make_server("127.0.0.1", 0, app, threaded=True)
     thread = threading.Thread(target=running.serve_forever, daemon=True)
     thread.start()
     try:
@@ -87,10 +104,12 @@ def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
         running.shutdown()
         thread.join()
         running.server_close()
-        answered(engine)
+        app.finish()
         engine.dispose()
-        worker.wait(20)
+        worker.wait(60)
         administer(f"DROP DATABASE {name} WITH (FORCE)")
+    if app.faults:
+        raise app.faults[0]
 
 
 class Browser:
