@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import sys
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
@@ -175,6 +176,26 @@ def test_values_alike_but_for_their_type_are_told_apart() -> None:
     assert make(True) is not None
     assert make(1) is None
     assert make(True) is not None
+
+
+def test_threads_that_make_memories_and_spend_the_budget_do_not_meet() -> None:
+    budget, switch = EntryBudget(most=5), sys.getswitchinterval()
+
+    def work(thread: int) -> int:
+        held = []
+        for number in range(4000):
+            held.append(budget.memo((thread, number)))
+            budget.spend()
+            if len(held) > 200:
+                held.clear()
+        return thread
+
+    sys.setswitchinterval(1e-6)
+    try:
+        with ThreadPoolExecutor(4) as pool:
+            assert list(pool.map(work, range(4))) == [0, 1, 2, 3]
+    finally:
+        sys.setswitchinterval(switch)
 
 
 def test_threads_share_what_is_remembered() -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Mapping
+from threading import Lock
 from typing import Any, NamedTuple
 from weakref import WeakValueDictionary
 
@@ -25,22 +26,25 @@ class EntryBudget:
     def __init__(self, most: int = MOST_ENTRIES) -> None:
         self.most, self.spent = most, 0
         self._memos: WeakValueDictionary[Hashable, Memo] = WeakValueDictionary()
+        self._lock = Lock()
 
     def memo(self, key: Hashable | None = None) -> Memo:
         """A memory that draws on this budget; the one there is for a key, which tells apart all that decides its entries."""
         name = object() if key is None else key
-        found = self._memos.get(name)
-        if found is None:
-            found = self._memos[name] = Memo(self)
+        with self._lock:
+            found = self._memos.get(name)
+            if found is None:
+                found = self._memos[name] = Memo(self)
         return found
 
     def spend(self) -> None:
         """Count one more entry, and let all go when there are too many."""
         self.spent += 1
         if self.spent > self.most:
-            for memo in list(self._memos.values()):
-                memo.known.clear()
-            self.spent = 0
+            with self._lock:
+                for memo in list(self._memos.values()):
+                    memo.known.clear()
+                self.spent = 0
 
 
 class Memo:
