@@ -101,6 +101,26 @@ def test_what_is_offered_goes_live_with_a_release_and_not_before(work: Work) -> 
     assert pending.pending(work).count == 0
 
 
+def test_the_price_of_a_product_is_that_of_what_is_left(work: Work) -> None:
+    product = offered(work)
+
+    def shown() -> tuple[str, bool, bool]:
+        found = selling.live_selling(work.session, [product])[product]
+        assert found.product.sold is not None
+        return str(found.product.values["price"]), found.product.sold.differ, found.repriced
+
+    red, dear = "40", "43.2"
+    assert shown() == (red, True, False)
+    count(work, product, 0, 4)
+    assert shown() == (red, True, False), "the other red size is left"
+    count(work, product, 0, 0)
+    assert shown() == (dear, False, True)
+    count(work, product, 0, 0, 0, 0)
+    assert shown() == (red, True, False), "where nothing is left, over all"
+    count(work, product, 1, 0, 0, 0)
+    assert shown() == (red, False, True)
+
+
 def test_a_change_of_a_variant_alone_is_released_and_taken_back(work: Work) -> None:
     product = offered(work)
     first = of(work, product)[0]

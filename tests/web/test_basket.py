@@ -60,6 +60,27 @@ def test_what_is_missing_is_told_at_its_place_and_nothing_is_lost(stranger: Api)
     assert "Nothing is in the basket" in html(stranger, "/shop/basket")
 
 
+def test_cards_and_pages_tell_the_price_of_what_is_left(stranger: Api, connection: Connection) -> None:
+    def price(path: str) -> str:
+        page = html(stranger, path)
+        found = re.search(r'<div class="price">(.*?)</div>', page, re.DOTALL)
+        assert found is not None
+        return " ".join(re.sub(r"<[^>]+>", " ", found[1]).split())
+
+    product = number(stranger)
+    for path in (f"/shop/cards?ids={product}", f"/shop/p/{TUBES}", f"/shop/q/{TUBES}"):
+        assert price(path).startswith("from €4.90")
+    connection.execute(
+        text(
+            "INSERT INTO variant_stock SELECT id, 0 FROM variant WHERE product_id = :product AND choices->>'tube_size' = 't5'"
+            " ON CONFLICT (variant_id) DO UPDATE SET amount = 0"
+        ),
+        {"product": int(product)},
+    )
+    for path in (f"/shop/cards?ids={product}", f"/shop/p/{TUBES}", f"/shop/q/{TUBES}"):
+        assert price(path).startswith("from €9.80")
+
+
 def test_prices_a_browser_sends_count_for_nothing(stranger: Api) -> None:
     form = {
         ".product": number(stranger),

@@ -36,14 +36,15 @@ from young_fabric.store.repos.shop import LiveState
 
 @dataclass(frozen=True)
 class Selling:
-    """A product as pages are made of it, with what is quoted of it and the plans and settings it shows by; `state` is the stock that
-    stands behind, `sets` the option sets it is offered."""
+    """A product as pages are made of it, with what is quoted of it and the plans and settings it shows by; `sets` are the option sets
+    it is offered, `repriced` says whether what is sold out makes its price another than its documents hold."""
 
     product: Product
     goods: Goods
     plans: Plans
     own: tuple[DisplaySetting, ...]
     sets: tuple[str, ...]
+    repriced: bool
 
     @cached_property
     def variants(self) -> Mapping[int, Variant]:
@@ -66,6 +67,10 @@ class Selling:
         if self.goods.offer.axes and self.goods.variants:
             return all(is_sold_out(self.goods, names) for names in self.goods.variants)
         return self.product.sold_out
+
+    def document(self, surface: str, product: Product | None = None) -> RenderDoc:
+        """What a surface shows of it, or of it as a product that something is chosen of."""
+        return self.plans.of_product(self.product, surface, self.own).render(product or self.product)
 
 
 @dataclass(frozen=True)
@@ -90,8 +95,7 @@ class Chosen:
 
     def document(self, surface: str) -> RenderDoc:
         """What a surface shows of it."""
-        plan = self.selling.plans.of_product(self.selling.product, surface, self.selling.own)
-        return plan.render(self.product)
+        return self.selling.document(surface, self.product)
 
 
 def choose(selling: Selling, asked: Mapping[str, Any], quantity: int, today: date) -> Chosen:
@@ -169,6 +173,17 @@ def shelf_of(session: Session) -> Shelf:
     return found
 
 
+def with_more(session: Session, ids: Sequence[int]) -> set[int]:
+    """Which products are live with variants, or with option sets by condition or by hand."""
+    return {int(key) for key in releases.open_keys(session, OFFERED, map(str, ids))}
+
+
+def optioned(work: Work, found: Sequence[Product]) -> list[Product]:
+    """Those products of the draft that are offered any options."""
+    offers = plans.draft_of(work.session).showing.offers
+    return [product for product in found if offers.sets(product.type, product.option_sets)]
+
+
 def live_selling(session: Session, ids: Sequence[int]) -> dict[int, Selling]:
     """Products as they are live, as they are sold; those not in the shop are left out. Stock is as it is right now."""
     if not ids:
@@ -237,12 +252,13 @@ def _selling(
     state: LiveState,
     sets: tuple[str, ...],
 ) -> Selling:
-    """`whole` is the product as pages show it, at the price of its cheapest variant; it is quoted as it is by itself."""
+    """`whole` is the product as documents show it, at the price of its cheapest variant; it is quoted as it is by itself."""
     stock = state.amount(str(product.id), None)
     counted = [replace(variant, stock=state.variant(variant.id)) for variant in existing]
     stocks = {named: amount for key in reversed(sets) for named, amount in state.choices_of(key).items()}
     goods = goods_of(made.defs, showing.offers.of_sets(sets), replace(product, stock=stock), counted, stocks)
-    return Selling(replace(whole, stock=stock), goods, made, own, sets)
+    left = showing.left(whole, product, counted)
+    return Selling(replace(left, stock=stock), goods, made, own, sets, left is not whole)
 
 
 def with_problem(chosen: Chosen, problem: Problem) -> Chosen:

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.options.offers import Offer
-from young_fabric.core.options.sold import as_sold, offer_mark, sold_of
+from young_fabric.core.options.sold import as_left, as_sold, offer_mark, sold_of
 from young_fabric.core.options.variant_prices import VariantPrices
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.variants import Variant
@@ -39,8 +39,16 @@ class Showing:
         offer = self.offers.of(product)
         if not offer.options:
             return product
+        _, mark, prices = self._known_of(offer)
+        return as_sold(product, sold_of(product, offer, mark, existing, prices))
+
+    def left(self, shown: Product, product: Product, counted: Sequence[Variant]) -> Product:
+        """A product that was put together from `product`, at the prices of what is left of its variants."""
+        return as_left(shown, product, counted, self._known_of(shown.sold.offer)[2]) if shown.sold else shown
+
+    def _known_of(self, offer: Offer) -> tuple[Offer, str, VariantPrices]:
         known = self._known.get(id(offer))
         if known is None:
             known = offer, offer_mark(offer), VariantPrices(offer, self._defs.shop.currency)
             self._known[id(offer)] = known
-        return as_sold(product, sold_of(product, offer, known[1], existing, known[2]))
+        return known

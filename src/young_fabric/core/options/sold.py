@@ -48,15 +48,39 @@ def sold_of(product: Product, offer: Offer, mark: str, variants: Iterable[Varian
     standing = tuple(
         variant for variant in variants if not variant.retired and variant.choices and set(variant.choices) == set(keys)
     )
-    own = decimal_of(product.values.get(PRICE.key))
+    lowest, differ = _range(product, offer, standing, prices)
+    states = [[dict(variant.choices), dict(variant.values), variant.sku] for variant in standing]
+    return Sold(offer, standing, content_hash([mark, states]), lowest, differ)
+
+
+def _range(
+    product: Product, offer: Offer, variants: Iterable[Variant], prices: VariantPrices
+) -> tuple[str | None, bool]:
+    """(the lowest price of some variants, whether others cost more)."""
+    keys, own = offer.axis_keys, decimal_of(product.values.get(PRICE.key))
     found = {
         made
-        for variant in standing
+        for variant in variants
         if (made := prices.of(_base(variant, own), tuple(variant.choices[key] for key in keys))) is not None
     }
     ordered = sorted(found, key=Decimal)
-    states = [[dict(variant.choices), dict(variant.values), variant.sku] for variant in standing]
-    return Sold(offer, standing, content_hash([mark, states]), ordered[0] if ordered else None, len(ordered) > 1)
+    return (ordered[0] if ordered else None), len(ordered) > 1
+
+
+def as_left(shown: Product, product: Product, variants: Iterable[Variant], prices: VariantPrices) -> Product:
+    """A product as pages show it, at the prices of those of its variants that are in stock; of all when none is.
+
+    `shown` has what can be chosen of it in it, `product` is as it is by itself, `variants` have the stock of this moment.
+    """
+    sold: Sold | None = shown.sold
+    if sold is None or not sold.variants:
+        return shown
+    gone = {variant.id for variant in variants if variant.stock is not None and variant.stock <= 0}
+    left = [variant for variant in sold.variants if variant.id not in gone]
+    lowest, differ = _range(product, sold.offer, left or sold.variants, prices)
+    if lowest is None or (lowest, differ) == (sold.lowest, sold.differ):
+        return shown
+    return as_sold(shown, replace(sold, lowest=lowest, differ=differ))
 
 
 def _base(variant: Variant, own: Decimal | None) -> Decimal | None:

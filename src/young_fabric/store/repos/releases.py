@@ -91,6 +91,11 @@ def open_things(
     return {(row[0], row[1]): (row[2], row[3]) for row in session.execute(query)}
 
 
+def open_keys(session: Session, noun: str, keys: Iterable[str]) -> list[str]:
+    """Those of some keys of a noun that are live now."""
+    return list(session.scalars(select(T.key).where(T.until.is_(None), T.noun == noun, T.key.in_(list(keys)))))
+
+
 def own_settings(session: Session, ids: Sequence[int]) -> dict[int, tuple[DisplaySetting, ...]]:
     """Product → the settings said for it alone, as they are live."""
     out: dict[int, tuple[DisplaySetting, ...]] = {}

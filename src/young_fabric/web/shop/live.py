@@ -71,8 +71,9 @@ class Cards:
 def cards_of(session: Session, ways: c.Ways, rows: Sequence[LiveDocumentRow]) -> Cards:
     """Cards with what can be chosen of their products."""
     documents = [from_json(row.document, row.format) for row in rows]
-    wanted = [doc.product for doc in documents if chooser_in(doc) is not None]
-    sold = selling.live_selling(session, sorted(set(wanted)))
+    wanted = {doc.product for doc in documents if chooser_in(doc) is not None}
+    wanted |= selling.with_more(session, [doc.product for doc in documents if doc.product not in wanted])
+    sold = selling.live_selling(session, sorted(wanted))
     sets = sorted({key for found in sold.values() for key in found.sets})
     state = stock_of(session, rows, sets)
     made = [

@@ -16,7 +16,14 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.words import say, tell
-from young_fabric.core.display.surfaces import SURFACES, Surface, addressed_surface, data_surface, quick_surface
+from young_fabric.core.display.surfaces import (
+    SURFACES,
+    Surface,
+    addressed_surface,
+    data_surface,
+    listed_surface,
+    quick_surface,
+)
 from young_fabric.core.interchange.feed import FeedItem, record
 from young_fabric.core.interchange.product_group import VariantData, product_group
 from young_fabric.core.listing.comparing import MOST_COMPARED, compare
@@ -107,6 +114,8 @@ def card_of(doc: RenderDoc, item: c.Item, sold: Selling | None = None) -> c.Card
     """A card of a product, with what it is sold as where something can be chosen of it."""
     if sold is None:
         return c.CardContext(doc, item, item.stock is not None and item.stock <= 0)
+    if sold.repriced:
+        doc = sold.document(listed_surface().code)
     swatches = card_swatches(sold, doc, item.href)
     return c.CardContext(doc, item, sold.sold_out, swatches, bool(sold.goods.offer.options))
 
@@ -124,7 +133,7 @@ def shown_as(
     if found is None:
         return c.ProductShown(item, type_key, documents, beside)
     chosen, tokens = asked_of(session, found)
-    if chosen.product is not found.product:
+    if found.repriced or chosen.product is not found.product:
         documents = {**documents, surface: chosen.document(surface)}
     href = item.quick if SURFACES[surface].quick else item.href
     told = choosing(chosen, documents[surface], href, tokens, sent="wrong" in g)

@@ -23,7 +23,6 @@ from young_fabric.store.repos import fills, releases
 from young_fabric.web.auth import allow, work
 from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop import live, pages
-from young_fabric.web.shop.choosing import chooser_in
 
 proof = Blueprint("proof", __name__, url_prefix="/proof", template_folder="templates")
 
@@ -70,7 +69,7 @@ def _shown(
 
 def _cards(unit: Work, ways: c.Ways, found: Sequence[tuple[Product, RenderDoc]]) -> list[c.CardContext]:
     """Cards of the draft, with what can be chosen of their products."""
-    wanted = [product for product, doc in found if chooser_in(doc) is not None]
+    wanted = selling.optioned(unit, [product for product, _ in found])
     sold = selling.draft_selling(unit, plans.draft_plans(unit.session), wanted) if wanted else {}
     return [pages.card_of(doc, _item(ways, product), sold.get(product.id)) for product, doc in found]
 
