@@ -120,6 +120,23 @@ def test_what_is_no_product_is_said_so(stranger: Api, product: str) -> None:
     assert send(stranger, "/shop/basket", {".product": product})[0] == 404
 
 
+def test_what_has_no_price_can_not_be_put_into_the_basket(rosa: Api) -> None:
+    button = re.compile(r'<button type="submit" class="main"[^>]*>')
+    product = number(rosa)
+    [found] = button.findall(html(rosa, f"/shop/p/{TUBES}?colour=fen-green&tube_size=t15"))
+    assert "disabled" not in found
+    version = rosa.get(f"/api/products/{product}")["version"]
+    body = {"version": version, "values": {"price": ""}}
+    assert rosa.send("PATCH", f"/api/products/{product}", body).status_code == 200
+    assert rosa.send("POST", "/api/releases", {"note": ""}).status_code == 200
+    [found] = button.findall(html(rosa, f"/shop/p/{TUBES}"))
+    assert "disabled" not in found, "a size with a price of its own may yet be chosen"
+    page = html(rosa, f"/shop/p/{TUBES}?colour=fen-green&tube_size=t15")
+    assert "disabled" in button.findall(page)[0]
+    assert "This can't be ordered at the moment" in page.replace("&#39;", "'")
+    assert "disabled" not in button.findall(html(rosa, f"/shop/p/{TUBES}?colour=fen-green&tube_size=t5"))[0]
+
+
 def test_files_are_taken_for_what_they_are_and_at_no_address(stranger: Api) -> None:
     listed = re.findall(r'href="/shop/p/([^"?]+)"', html(stranger, "/shop/c/canvas"))
     slug = next(name for name in dict.fromkeys(listed) if 'type="file"' in html(stranger, f"/shop/p/{name}"))

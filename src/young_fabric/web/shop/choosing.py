@@ -117,6 +117,11 @@ class Choosing:
         available = self.chosen.quote.available
         return available == 0 if self.whole and available is not None else self.chosen.selling.sold_out
 
+    @property
+    def unpriced(self) -> bool:
+        """Whether what is chosen can't be ordered whatever else is chosen, as it has no price."""
+        return self.whole and self.chosen.quote.price is None
+
     def ordered(self, content: Any) -> list[OptionToChoose]:
         """The options that a block shows."""
         shown = content.shown if isinstance(content, Chooser) else ()
