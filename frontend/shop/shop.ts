@@ -9,6 +9,7 @@ import "./columns.css";
 import "./beside.css";
 import "./pins.css";
 import "./choosing.css";
+import "./basket.css";
 
 enliven(document);
 saving(document);
