@@ -9,7 +9,7 @@ import pytest
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import DisplaySetting, Scope
 from young_fabric.core.display.properties import PROPERTIES
-from young_fabric.core.display.surfaces import SURFACES, product_surfaces
+from young_fabric.core.display.surfaces import SURFACES, addressed_surface, product_surfaces
 from young_fabric.core.interchange.product_group import MOST_VARIANTS, VariantData, product_group
 from young_fabric.core.kinds.schema_org import varies_by
 from young_fabric.core.nouns.definitions import Definitions, Shop
@@ -22,7 +22,7 @@ from young_fabric.core.nouns.product_types import ProductType
 from young_fabric.core.nouns.said_options import said_option
 from young_fabric.core.options.choosing import addressed, chosen_with, how_chosen, read_asked
 from young_fabric.core.options.offers import Offer, offer_of
-from young_fabric.core.options.sold import as_sold, offer_mark, sold_of
+from young_fabric.core.options.sold import as_left, as_sold, offer_mark, sold_of
 from young_fabric.core.options.variant_prices import VariantPrices
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.products import Product
@@ -58,6 +58,31 @@ def product() -> Product:
     found = offer()
     book = Product(5, "books", values)
     return as_sold(book, sold_of(book, found, offer_mark(found), variants, VariantPrices(found, "EUR")))
+
+
+def unit_price(shown: Product) -> str:
+    doc = Plans(definitions()).of_product(shown, addressed_surface().code).render(shown)
+    return next(entry.text for entry in doc.entries() if entry.field == "unit_price")
+
+
+def test_the_unit_price_is_of_the_variant_whose_price_is_shown() -> None:
+    found, per = offer(), {"count": 1, "unit": "ml"}
+    book = Product(5, "books", {"title": "Ink", "price": "40", "contents": {**per, "amount": "100"}})
+    small = Variant(1, 5, 0, {"colour": "red"}, {"contents": {**per, "amount": "50"}}, stock=0)
+    large = Variant(2, 5, 1, {"colour": "blue"}, stock=3)
+    prices = VariantPrices(found, "EUR")
+    shown = as_sold(book, sold_of(book, found, offer_mark(found), [small, large], prices))
+    assert (shown.values["price"], shown.sold.differ, unit_price(shown)) == ("40", True, "€80.00 per 100 ml")
+    assert shown.values["contents"] == book.values["contents"], "what it holds is told as it is"
+    left = as_left(shown, book, [small, large], prices)
+    assert (left.values["price"], left.sold.differ, unit_price(left)) == ("42", False, "€42.00 per 100 ml")
+    for stocks in ((1, 0), (None, 3), (0, 0), (0, -1)):
+        counted = [replace(small, stock=stocks[0]), replace(large, stock=stocks[1])]
+        again = as_left(shown, book, counted, prices)
+        assert (again is shown) is (stocks != (1, 0)), stocks
+    bare = Product(5, "books", {"title": "Ink"})
+    unpriced = as_sold(bare, sold_of(bare, found, offer_mark(found), [small, large], prices))
+    assert as_left(unpriced, bare, [small, large], prices) is unpriced
 
 
 def test_what_is_chosen_beforehand_stands_until_something_is_asked() -> None:

@@ -122,7 +122,7 @@ def _as_quoted(selling: Selling, quoted: Quote) -> Product:
     if quoted.former_price is not None:
         own.append((FORMER_PRICE.key, plain_decimal(quoted.former_price)))
     made = as_chosen(product, variant, own)
-    sold = replace(product.sold, differ=False) if product.sold is not None else None
+    sold = replace(product.sold, differ=False, own={}) if product.sold is not None else None
     return replace(made, sold=sold, stock=quoted.available)
 
 

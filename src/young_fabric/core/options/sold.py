@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
 from typing import Any
 
@@ -14,6 +14,7 @@ from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.built_in import PRICE
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.variant_prices import VariantPrices
+from young_fabric.core.subjects.derived import DERIVED
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.variants import Variant
 
@@ -23,7 +24,7 @@ class Sold:
     """What can be chosen of a product, and its variants that are offered, in order.
 
     `mark` tells apart all that shoppers are offered; `lowest` is the price of the cheapest variant, None where there is none;
-    `differ` says whether others cost more.
+    `differ` says whether others cost more; `own` is what that cheapest one has of its own that computed fields are computed from.
     """
 
     offer: Offer
@@ -31,6 +32,7 @@ class Sold:
     mark: str
     lowest: str | None
     differ: bool
+    own: Mapping[str, Any] = field(default_factory=dict)
 
 
 def offer_mark(offer: Offer) -> str:
@@ -48,23 +50,29 @@ def sold_of(product: Product, offer: Offer, mark: str, variants: Iterable[Varian
     standing = tuple(
         variant for variant in variants if not variant.retired and variant.choices and set(variant.choices) == set(keys)
     )
-    lowest, differ = _range(product, offer, standing, prices)
+    found = _range(product, offer, standing, prices)
     states = [[dict(variant.choices), dict(variant.values), variant.sku] for variant in standing]
-    return Sold(offer, standing, content_hash([mark, states]), lowest, differ)
+    return Sold(offer, standing, content_hash([mark, states]), *found)
+
+
+_READ = frozenset(key for derived in DERIVED.values() for key in derived.reads) - {PRICE.key}
 
 
 def _range(
     product: Product, offer: Offer, variants: Iterable[Variant], prices: VariantPrices
-) -> tuple[str | None, bool]:
-    """(the lowest price of some variants, whether others cost more)."""
+) -> tuple[str | None, bool, Mapping[str, Any]]:
+    """(the lowest price of some variants, whether others cost more, what the first of that price has for computed fields)."""
     keys, own = offer.axis_keys, decimal_of(product.values.get(PRICE.key))
-    found = {
-        made
-        for variant in variants
-        if (made := prices.of(_base(variant, own), tuple(variant.choices[key] for key in keys))) is not None
-    }
-    ordered = sorted(found, key=Decimal)
-    return (ordered[0] if ordered else None), len(ordered) > 1
+    first: dict[str, Variant] = {}
+    for variant in variants:
+        made = prices.of(_base(variant, own), tuple([variant.choices[key] for key in keys]))
+        if made is not None:
+            first.setdefault(made, variant)
+    if not first:
+        return None, False, {}
+    lowest = min(first, key=Decimal)
+    values = first[lowest].values
+    return lowest, len(first) > 1, {key: values[key] for key in _READ & values.keys()}
 
 
 def as_left(shown: Product, product: Product, variants: Iterable[Variant], prices: VariantPrices) -> Product:
@@ -77,10 +85,10 @@ def as_left(shown: Product, product: Product, variants: Iterable[Variant], price
         return shown
     gone = {variant.id for variant in variants if variant.stock is not None and variant.stock <= 0}
     left = [variant for variant in sold.variants if variant.id not in gone]
-    lowest, differ = _range(product, sold.offer, left or sold.variants, prices)
-    if lowest is None or (lowest, differ) == (sold.lowest, sold.differ):
+    lowest, differ, own = _range(product, sold.offer, left or sold.variants, prices)
+    if lowest is None or (lowest, differ, own) == (sold.lowest, sold.differ, sold.own):
         return shown
-    return as_sold(shown, replace(sold, lowest=lowest, differ=differ))
+    return as_sold(shown, replace(sold, lowest=lowest, differ=differ, own=own))
 
 
 def _base(variant: Variant, own: Decimal | None) -> Decimal | None:

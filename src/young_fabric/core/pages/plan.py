@@ -113,7 +113,7 @@ class Plan:
         for key in unread:
             values.pop(key, None)
         for key, reads in self.computed.items():
-            inputs = tuple([None if name in unread else given.get(name) for name in reads])
+            inputs = product.inputs(reads)
             values[key] = None if None in inputs else inputs
         if product.sold is not None:
             values[SOLD] = product.sold

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
@@ -55,8 +55,3 @@ DERIVED: dict[str, Derived] = {
     derived.key: derived for derived in (Derived("unit_price", ("price", "contents"), _unit_price),)
 }
 """How each computed field is computed."""
-
-
-def inputs_of(derived: Derived, values: Mapping[str, Any]) -> tuple[Any, ...]:
-    """What a computed field is computed from, None for what is not there."""
-    return tuple(values.get(key) for key in derived.reads)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -48,6 +48,15 @@ class Product:
         pictures = self.values.get(COVER.key)
         first = pictures[0] if isinstance(pictures, list) and pictures else None
         return str(first["file"]) if isinstance(first, dict) and "file" in first else None
+
+    def inputs(self, reads: Sequence[str]) -> tuple[Any, ...]:
+        """What a computed field is computed from, None for what is not there or not understood: of a product that shows the price of one
+        of its variants, what that has of its own."""
+        values, unread = self.values, self.unread
+        if self.sold is None or not self.sold.own:
+            return tuple([None if key in unread else values.get(key) for key in reads])
+        own = self.sold.own
+        return tuple([own[key] if key in own else None if key in unread else values.get(key) for key in reads])
 
     @property
     def sold_out(self) -> bool:

@@ -114,7 +114,7 @@ class FieldRules:
     def _computed(self, product: Product) -> Outcome:
         if self.derived is None or self.compute is None:
             return Outcome("empty")
-        values = tuple(None if key in product.unread else product.values.get(key) for key in self.derived.reads)
+        values = product.inputs(self.derived.reads)
         for key, value in zip(self.derived.reads, values, strict=True):
             if value is None:
                 return Outcome(
