@@ -119,6 +119,9 @@ export function Dialog(props: {
   );
 }
 
+/** Floating things never stand over the edge of the window: what does not fit is scrolled to. */
+const ROOM = "var(--radix-popover-content-available-height)";
+
 export function Popover(props: {
   trigger: ReactNode;
   children: ReactNode;
@@ -134,8 +137,8 @@ export function Popover(props: {
       <RadixPopover.Trigger asChild>{props.trigger}</RadixPopover.Trigger>
       <RadixPopover.Portal>
         <RadixPopover.Content
-          className="float p-3"
-          style={{ width: props.width ?? 320 }}
+          className="float scroll p-3"
+          style={{ width: props.width ?? 320, maxHeight: ROOM }}
           sideOffset={5}
           collisionPadding={10}
           data-floating
@@ -162,8 +165,8 @@ export function Floating(props: {
       <RadixPopover.Anchor virtualRef={{ current: props.anchor }} />
       <RadixPopover.Portal>
         <RadixPopover.Content
-          className="float p-3"
-          style={{ width: props.width ?? 320 }}
+          className="float scroll p-3"
+          style={{ width: props.width ?? 320, maxHeight: ROOM }}
           sideOffset={5}
           collisionPadding={10}
           data-floating
