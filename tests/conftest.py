@@ -85,23 +85,33 @@ def engine() -> Iterator[Engine]:
     administer(f"DROP DATABASE {name} WITH (FORCE)")
 
 
+@pytest.fixture(scope="session")
+def standing(engine: Engine) -> plans.Kept:
+    """What is worked out of the demo's definitions, once for all tests of the worker that begin with it."""
+    plans.set_back()
+    with make_sessions(engine)() as session:
+        plans.draft_of(session)
+        plans.live_plans(session)
+    return plans.kept()
+
+
 @pytest.fixture
 def own_engine() -> Iterator[Engine]:
     """A database of the test's own, where what is committed stays: for work done in several transactions."""
     name = copy_of_template(f"own{uuid4().hex[:8]}")
     engine = make_engine(database_url(name), 6)
-    plans.forget()
+    plans.set_back()
     yield engine
     engine.dispose()
     administer(f"DROP DATABASE {name} WITH (FORCE)")
 
 
 @pytest.fixture
-def connection(engine: Engine) -> Iterator[Connection]:
+def connection(engine: Engine, standing: plans.Kept) -> Iterator[Connection]:
     """A transaction that is rolled back after the test."""
     with engine.connect() as connection:
         transaction = connection.begin()
-        plans.forget()
+        plans.set_back(standing)
         yield connection
         transaction.rollback()
 

@@ -84,7 +84,7 @@ def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
     """
     address = database_url(name).replace("postgresql+psycopg://", "postgresql://")
     engine = make_engine(database_url(name), 6)
-    plans.forget()
+    plans.set_back()
     worker = subprocess.Popen(
         [sys.executable, "-m", "young_fabric.cli", "work"],
         env={**os.environ, "DATABASE_URL": address},
@@ -200,4 +200,4 @@ def empty(engine: Engine) -> None:
         tables = [name for name in inspect(connection).get_table_names() if name not in keep and "procrast" not in name]
         connection.execute(text(f"TRUNCATE {', '.join(tables)} CASCADE"))
         connection.execute(text("UPDATE shop SET stamp = nextval('definitions_stamp')"))
-    plans.forget()
+    plans.set_back()

@@ -9,7 +9,7 @@ from typing import Any
 
 import pytest
 from flask_openapi3 import OpenAPI
-from sqlalchemy import Engine
+from sqlalchemy import Connection, Engine
 from sqlalchemy.orm import Session
 
 from tests.conftest import person
@@ -108,7 +108,7 @@ REGISTERED: list[tuple[dict[str, Any], str, Any]] = [
 
 
 @pytest.fixture(autouse=True)
-def _registered(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
+def _registered(monkeypatch: pytest.MonkeyPatch, connection: Connection) -> Iterator[None]:
     for registry, code, thing in REGISTERED:
         assert code not in registry
         monkeypatch.setitem(registry, code, thing)

@@ -242,7 +242,7 @@ def forget(session: Session) -> None:
     """What the session knew may have been taken back."""
     session.info.clear()
     session.expire_all()
-    plans.forget()
+    plans.set_back()
 
 
 STEPS = st.lists(

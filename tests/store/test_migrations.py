@@ -65,7 +65,7 @@ def first_release() -> Iterator[Engine]:
         connection.execute(gzip.decompress((FIRST / "database.sql.gz").read_bytes()))  # type: ignore[arg-type]
     engine = make_engine(database_url(name), 4)
     migrate(engine)
-    plans.forget()
+    plans.set_back()
     yield engine
     engine.dispose()
     administer(f"DROP DATABASE {name} WITH (FORCE)")

@@ -169,11 +169,11 @@ def test_an_address_opens_the_same_choice_and_odd_ones_break_nothing(stranger: A
 def test_a_german_shop_refuses_in_german(stranger: Api, connection: Connection) -> None:
     product = number(stranger)
     connection.execute(text("UPDATE shop SET locale = 'de'"))
-    plans.forget()
+    plans.set_back()
     form = {".product": product, "colour": "fen-green", "tube_name": "x" * 19}
     status, page = send(stranger, "/shop/basket", form)
     assert status == 422
     assert "Wählen Sie Tube size" in page
     assert "19 Zeichen, höchstens 18 passen. Kürzen Sie es" in page
     assert "37 ml gibt es nicht mit Kelp" in html(stranger, f"/shop/p/{TUBES}?tube_size=t37")
-    plans.forget()
+    plans.set_back()

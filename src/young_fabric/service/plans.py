@@ -55,6 +55,9 @@ _counts: OrderedDict[tuple[str, int], Mapping[str, int]] = OrderedDict()
 _parts: OrderedDict[tuple[str, int, str], Sequence[Part]] = OrderedDict()
 _made: OrderedDict[tuple[str, int, Shop, str], Any] = OrderedDict()
 _lock = Lock()
+_STORES: tuple[OrderedDict[Any, Any], ...] = (_drafts, _live, _counts, _parts, _made)
+Kept = tuple[Mapping[Any, Any], ...]
+"""All that is kept at a moment, but for plans, which are found by what they were made from."""
 
 
 def draft_of(session: Session) -> Draft:
@@ -83,7 +86,7 @@ def _read_draft(session: Session) -> Draft:
     own: LoadedDefinitions | None = session.info.get(_OWN)
     bases = [draft.loaded for draft in older] + ([own] if own is not None and own.stamp < stamp else [])
     loaded = definitions.load_all(session, max(bases, key=lambda base: base.stamp, default=None))
-    made = Draft(loaded, Plans(loaded.defs, _cache, (address, "draft")), Assessor(loaded.defs))
+    made = Draft(loaded, Plans(loaded.defs, _cache, "draft"), Assessor(loaded.defs))
     # What a transaction wrote itself may yet be taken back: nobody else begins from it.
     if session.info.get(_DIRTY):
         session.info[_OWN] = loaded
@@ -115,7 +118,7 @@ def live_plans(session: Session) -> Plans:
         for (noun, key), (written, state) in releases.open_things(session, list(NOUNS)).items():
             if NOUNS[noun].subject_of_key(key) is None:
                 frozen[noun][key] = thing_of(noun, state, written)
-    made = Plans(Definitions(shop_now, frozen), _cache, (address, "live"))
+    made = Plans(Definitions(shop_now, frozen), _cache, "live")
     _keep(_live, (address, release), made)
     return made
 
@@ -176,14 +179,23 @@ def stored_groups(session: Session, defs: Definitions) -> dict[Group, list[tuple
     return out
 
 
-def forget() -> None:
-    """Drop all that is kept, for whoever sets a database back to an earlier state."""
+def kept() -> Kept:
+    """All that is kept now, for `set_back`."""
     with _lock:
-        _drafts.clear()
-        _live.clear()
-        _counts.clear()
-        _parts.clear()
-        _made.clear()
+        return tuple(dict(store) for store in _STORES)
+
+
+def set_back(to: Kept = ()) -> None:
+    """Keep what was kept once, and nothing else: for whoever sets a database back to how it was then, or makes another."""
+    with _lock:
+        for at, store in enumerate(_STORES):
+            store.clear()
+            store.update(to[at] if to else {})
+
+
+def forget() -> None:
+    """Drop all that is kept, plans too: for whoever changes what definitions can be."""
+    set_back()
     _cache.clear()
 
 
