@@ -70,6 +70,8 @@ def test_cards_and_pages_tell_the_price_of_what_is_left(stranger: Api, connectio
     product = number(stranger)
     for path in (f"/shop/cards?ids={product}", f"/shop/p/{TUBES}", f"/shop/q/{TUBES}"):
         assert price(path).startswith("from €4.90")
+    compared = f"/shop/compare?p={TUBES}"
+    assert "€4.90" in html(stranger, compared)
     connection.execute(
         text(
             "INSERT INTO variant_stock SELECT id, 0 FROM variant WHERE product_id = :product AND choices->>'tube_size' = 't5'"
@@ -79,6 +81,8 @@ def test_cards_and_pages_tell_the_price_of_what_is_left(stranger: Api, connectio
     )
     for path in (f"/shop/cards?ids={product}", f"/shop/p/{TUBES}", f"/shop/q/{TUBES}"):
         assert price(path).startswith("from €9.80")
+    assert "€4.90" not in html(stranger, compared)
+    assert "€9.80" in html(stranger, compared)
 
 
 def test_prices_a_browser_sends_count_for_nothing(stranger: Api) -> None:

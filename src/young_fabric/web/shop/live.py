@@ -232,7 +232,12 @@ def compare() -> str:
         found = releases.documents_at_each(session, compared_surface().code, names)
         rows = [found[name] for name in names if name in found]
         state = stock_of(session, rows)
-        shown = [(_item(ways, row, state), from_json(row.document, row.format)) for row in rows]
+        sold = selling.live_selling(session, sorted(selling.with_more(session, [int(row.subject_id) for row in rows])))
+        documents = [from_json(row.document, row.format) for row in rows]
+        shown = [
+            (_item(ways, row, state), pages.as_priced(doc, sold.get(doc.product)))
+            for row, doc in zip(rows, documents, strict=True)
+        ]
         return pages.compare_page(ways, shown)
 
 

@@ -16,14 +16,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.words import say, tell
-from young_fabric.core.display.surfaces import (
-    SURFACES,
-    Surface,
-    addressed_surface,
-    data_surface,
-    listed_surface,
-    quick_surface,
-)
+from young_fabric.core.display.surfaces import SURFACES, Surface, addressed_surface, data_surface, quick_surface
 from young_fabric.core.interchange.feed import FeedItem, record
 from young_fabric.core.interchange.product_group import VariantData, product_group
 from young_fabric.core.listing.comparing import MOST_COMPARED, compare
@@ -110,12 +103,16 @@ def surface_page(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched:
     return data_page(ways, surface, shown, watched)
 
 
+def as_priced(doc: RenderDoc, sold: Selling | None) -> RenderDoc:
+    """A document as it is at the price of what is left."""
+    return sold.document(doc.surface) if sold is not None and sold.repriced else doc
+
+
 def card_of(doc: RenderDoc, item: c.Item, sold: Selling | None = None) -> c.CardContext:
     """A card of a product, with what it is sold as where something can be chosen of it."""
     if sold is None:
         return c.CardContext(doc, item, item.stock is not None and item.stock <= 0)
-    if sold.repriced:
-        doc = sold.document(listed_surface().code)
+    doc = as_priced(doc, sold)
     swatches = card_swatches(sold, doc, item.href)
     return c.CardContext(doc, item, sold.sold_out, swatches, bool(sold.goods.offer.options))
 

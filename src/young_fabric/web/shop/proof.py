@@ -19,6 +19,7 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service import plans, proofs, relating, selling
 from young_fabric.service.actors import Right, Work
+from young_fabric.service.selling import Selling
 from young_fabric.store.repos import fills, releases
 from young_fabric.web.auth import allow, work
 from young_fabric.web.shop import contexts as c
@@ -69,9 +70,14 @@ def _shown(
 
 def _cards(unit: Work, ways: c.Ways, found: Sequence[tuple[Product, RenderDoc]]) -> list[c.CardContext]:
     """Cards of the draft, with what can be chosen of their products."""
-    wanted = selling.optioned(unit, [product for product, _ in found])
-    sold = selling.draft_selling(unit, plans.draft_plans(unit.session), wanted) if wanted else {}
+    sold = _sold(unit, [product for product, _ in found])
     return [pages.card_of(doc, _item(ways, product), sold.get(product.id)) for product, doc in found]
+
+
+def _sold(unit: Work, found: Sequence[Product]) -> dict[int, Selling]:
+    """Products of the draft that are offered any options, as they are sold."""
+    wanted = selling.optioned(unit, found)
+    return selling.draft_selling(unit, plans.draft_plans(unit.session), wanted) if wanted else {}
 
 
 def _item(ways: c.Ways, product: Product) -> c.Item:
@@ -95,7 +101,9 @@ def proof_compare() -> str:
         ways = _ways(unit.session)
         ids = [int(name) for name in pages.compared_names() if name.isascii() and name.isdecimal() and len(name) < 10]
         found = proofs.compared(unit, ids)
-        return pages.compare_page(ways, [(_item(ways, product), doc) for product, doc in found])
+        sold = _sold(unit, [product for product, _ in found])
+        shown = [(_item(ways, product), pages.as_priced(doc, sold.get(product.id))) for product, doc in found]
+        return pages.compare_page(ways, shown)
 
 
 @proof.get("/type/<key>")
