@@ -26,6 +26,16 @@ describe("Choosing", () => {
     expect(asked.address.toString()).toBe("colour=red");
   });
 
+  it("says that nothing is chosen only where something would be otherwise", () => {
+    const option = document.querySelector("[data-option=colour]") as HTMLElement;
+    option.insertAdjacentHTML("beforeend", `<select name="colour" form="buy"><option value="">None</option></select>`);
+    for (const input of option.querySelectorAll("input")) input.remove();
+    const form = document.querySelector("form") as HTMLFormElement;
+    expect(choice(form).address.toString()).toBe("");
+    option.dataset.usual = "";
+    expect(choice(form).address.toString()).toBe("colour=");
+  });
+
   it("puts in the parts that differ, and leaves what is being typed and in focus", () => {
     const typed = document.querySelector("[name=name]") as HTMLInputElement;
     typed.value = "Ann";

@@ -54,8 +54,8 @@ export function choice(form: HTMLFormElement): { all: URLSearchParams; address: 
     all.append(name, value.slice(0, TYPED));
     const picked = optionIn(form.closest("article") ?? form, name);
     const typed = picked?.querySelector("input[type=text], textarea, input[type=date], input[type=file]");
-    if (picked && !typed && (value || picked.querySelector("option, input[type=radio][value='']")))
-      address.append(name, value);
+    // That nothing is chosen is said only where something would be otherwise.
+    if (picked && !typed && (value || picked.dataset.usual !== undefined)) address.append(name, value);
   }
   return { all, address };
 }

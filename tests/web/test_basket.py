@@ -158,6 +158,7 @@ def test_an_address_opens_the_same_choice_and_odd_ones_break_nothing(stranger: A
     assert re.search(r'value="fen-green"[^>]* checked', page)
     assert "€21.40" in page
     assert "ProductGroup" in page
+    assert "data-usual" not in page
     for query in (
         "colour=x",
         "colour=%00",
@@ -168,6 +169,25 @@ def test_an_address_opens_the_same_choice_and_odd_ones_break_nothing(stranger: A
     ):
         assert stranger.client.get(f"/shop/p/{TUBES}?{query}").status_code in (200, 404), query
     assert "37 ml is not made in Peat" in html(stranger, f"/shop/p/{TUBES}?colour=peat&tube_size=t37")
+
+
+def test_what_is_chosen_beforehand_can_be_unchosen_in_an_address(rosa: Api) -> None:
+    held = rosa.get("/api/option_sets/easel_woods")
+    options = held["thing"]["options"]
+    options[0]["default"] = "oak"
+    body = {"version": held["version"], "options": options}
+    assert rosa.send("PATCH", "/api/option_sets/easel_woods", body).status_code == 200
+    assert rosa.send("POST", "/api/releases", {"note": ""}).status_code == 200
+    chosen = re.compile(r'value="oak"[^>]* checked')
+    for query, found in (
+        ("", True),
+        ("?easel_wood=", False),
+        ("?easel_wood=walnut", False),
+        ("?easel_wood=gone", False),
+    ):
+        page = html(rosa, f"/shop/p/estuary-easel{query}")
+        assert page.count("data-usual") == 1
+        assert bool(chosen.search(page)) is found, query
 
 
 def test_a_german_shop_refuses_in_german(stranger: Api, connection: Connection) -> None:

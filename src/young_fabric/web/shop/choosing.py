@@ -48,7 +48,8 @@ class ValueShown:
 
 @dataclass(frozen=True)
 class OptionToChoose:
-    """An option on a page: its `control`, `how` it is chosen from, its values, what was typed or chosen, and what is wrong with it."""
+    """An option on a page: its `control`, `how` it is chosen from, its values, what was typed or chosen, and what is wrong with it;
+    `usual` says whether something is chosen before anybody chooses."""
 
     key: str
     set: str
@@ -69,6 +70,7 @@ class OptionToChoose:
     longest: int | None = None
     first_day: str = ""
     last_day: str = ""
+    usual: bool = False
 
 
 @dataclass(frozen=True)
@@ -208,6 +210,7 @@ def _option(
         limits.get(LONGEST.code),
         chosen.day(limits.get(SOONEST.code, 0)),
         chosen.day(limits[LATEST.code]) if LATEST.code in limits else "",
+        bool(option.default),
     )
 
 
