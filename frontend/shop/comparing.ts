@@ -64,10 +64,10 @@ function tray(now: readonly Compared[], base: string, draw: () => void, full: bo
   go.textContent = `${words.compare} (${now.length})`;
   made.append(go);
   if (full) {
-    const told = document.createElement("p");
-    told.role = "status";
-    told.textContent = words.full;
-    made.append(told);
+    const note = document.createElement("p");
+    note.role = "status";
+    note.textContent = words.full;
+    made.append(note);
   }
   document.body.append(made);
 }

@@ -4791,9 +4791,17 @@ export interface components {
         /**
          * OptionSetOut
          * @description An option set with the types that take it, how many products are offered it, and whether these and their variants are all in
-         *     step. `told` is what choices do, by option and code ("" of the option itself).
+         *     step. `effect_words` say what choices do, by option and code ("" of the option itself).
          */
         OptionSetOut: {
+            /** Effect Words */
+            effect_words: {
+                [key: string]: {
+                    [key: string]: {
+                        [key: string]: string;
+                    };
+                };
+            };
             /** Gathered */
             gathered: boolean;
             /** Products */
@@ -4807,14 +4815,6 @@ export interface components {
             /** Tests */
             tests: components["schemas"]["ToldTestOut"][];
             thing: components["schemas"]["OptionSet"];
-            /** Told */
-            told: {
-                [key: string]: {
-                    [key: string]: {
-                        [key: string]: string;
-                    };
-                };
-            };
             /** Types */
             types: string[];
             /** Version */

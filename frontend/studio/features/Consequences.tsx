@@ -99,8 +99,8 @@ export function useConsequences(): [
       else setAsked({ title, touched, failed: "", ask: find, go });
       while (touched.more && turn.current === mine) {
         touched = await touched.more();
-        const told = touched;
-        setAsked((old) => (old && turn.current === mine ? { ...old, touched: told } : old));
+        const latest = touched;
+        setAsked((old) => (old && turn.current === mine ? { ...old, touched: latest } : old));
       }
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
@@ -167,11 +167,11 @@ function MovesLines({ moves }: { moves: Schemas["FieldMovesOut"] }) {
 }
 
 function named(moves: readonly Schemas["FieldMoveOut"][], what: string): string {
-  const told = moves
+  const named = moves
     .slice(0, FIRST)
     .map(({ name, values }) => (values > 0 ? `${name} (${counted(values, "value")} ${what})` : name));
-  const rest = moves.length - told.length;
-  return told.join(", ") + (rest > 0 ? ` and ${counted(rest, "more field")}` : "");
+  const rest = moves.length - named.length;
+  return named.join(", ") + (rest > 0 ? ` and ${counted(rest, "more field")}` : "");
 }
 
 /** What becomes of stored values, with examples, and every one of them on asking. */

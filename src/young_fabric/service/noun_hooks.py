@@ -69,8 +69,8 @@ def _check_field(work: Work, before: Definitions, _after: Definitions, old: Fiel
     if new.limits.get(UNIQUE.code) and not (old is not None and old.limits.get(UNIQUE.code)):
         count, first = stored_values.shared(work.session, new.key, SOME)
         if count:
-            told = ", ".join(f"{title} ({value[:40]})" for value, title in first)
-            words = f"{count} products share their value with another: {told}{'…' if count > SOME else ''}"
+            examples = ", ".join(f"{title} ({value[:40]})" for value, title in first)
+            words = f"{count} products share their value with another: {examples}{'…' if count > SOME else ''}"
             raise Refusal("taken", words, ("limits", UNIQUE.code), "Mend those first, then tick it")
     if old is None or old.subject == new.subject:
         return

@@ -82,7 +82,7 @@ def stored_name(file: str, kind: str) -> str:
     return f"{file}.webp" if kind not in FILE_TYPES else f"{file}{FILE_TYPES[kind].endings[0]}"
 
 
-def told(row: SentFileRow) -> dict[str, Any]:
+def upload_of(row: SentFileRow) -> dict[str, Any]:
     """What options are told of a file that was sent."""
     return {
         "file": row.file,
@@ -103,7 +103,7 @@ def with_files(session: Session, offer: Offer, asked: Mapping[str, Any]) -> dict
     """What was asked for with the files themselves in place of their tokens; of those thrown away nothing."""
     tokens = {key: asked[key] for key in upload_keys(offer) if isinstance(asked.get(key), str) and asked[key]}
     rows = baskets.sent(session, sorted(set(tokens.values())))
-    return {**asked, **{key: told(rows[token]) if token in rows else "" for key, token in tokens.items()}}
+    return {**asked, **{key: upload_of(rows[token]) if token in rows else "" for key, token in tokens.items()}}
 
 
 def forget(session: Session, now: datetime) -> list[str]:

@@ -49,7 +49,7 @@ def overview(work: Work, only: str | None = None) -> list[CopyUse]:
                 for field in _fields(defs, key)
                 for count in counts.get(field.key, {}).values()
             )
-            shown = [_told(defs, field) for field in _fields(defs, key)]
+            shown = [_copy_field(defs, field) for field in _fields(defs, key)]
             out.append(CopyUse(copy, draft.loaded.versions[NOUN.code, key], shown, own))
     return out
 
@@ -58,7 +58,7 @@ def _fields(defs: Definitions, key: str) -> list[Field]:
     return [field for field in defs.product_fields.values() if key in field.named(NOUN.code)]
 
 
-def _told(defs: Definitions, field: Field) -> CopyField:
+def _copy_field(defs: Definitions, field: Field) -> CopyField:
     types = sorted(defs.holders[field.key].types) if field.key in defs.holders else []
     return CopyField(field.key, field.name, [defs.types[of].name for of in types])
 

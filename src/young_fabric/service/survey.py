@@ -93,7 +93,7 @@ def _look(found: Survey, plan: Plan) -> None:
 def _labelled(plan: Plan, names: list[str]) -> bool:
     """Whether more than one of some fields stands in a block that tells labels."""
     kinds = {block.id: BLOCK_KINDS[block.kind] for block in plan.layout.blocks() if block.kind in BLOCK_KINDS}
-    told = [
+    labelled = [
         name for name in names if any(kinds[block].in_rows for block in plan.entries[name].blocks if block in kinds)
     ]
-    return len(told) > 1
+    return len(labelled) > 1

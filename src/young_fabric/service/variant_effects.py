@@ -129,8 +129,8 @@ class _Looker:
         otherwise = self._other_skus(product, old_offer, matched.kept)
         found.skus += len(otherwise)
         for old, new in otherwise[: EXAMPLES - len(found.sku_examples)]:
-            told = (old.sku or product.sku, new.sku or product.sku)
-            found.sku_examples.append(VariantChange(product.id, product.title, words_of(new_offer, new.choices), *told))
+            skus = (old.sku or product.sku, new.sku or product.sku)
+            found.sku_examples.append(VariantChange(product.id, product.title, words_of(new_offer, new.choices), *skus))
         for old in retired[: max(EXAMPLES - len(found.retired_examples), 0)]:
             stock = "not counted" if old.stock is None else f"{old.stock} in stock"
             found.retired_examples.append(

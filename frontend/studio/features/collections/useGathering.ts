@@ -6,7 +6,7 @@ import { useThing } from "../../app/things";
 /** What gathers products by hand. */
 export type Gathering = "collection" | "option_set";
 export type Hand = Schemas["HandIn"]["to"];
-type Told = (refused: Refused) => void;
+type OnRefused = (refused: Refused) => void;
 
 /** A collection, or what else gathers products, and the ways to write it: its members as of any thing, and hands. */
 export function useGathering<N extends Gathering>(noun: N, row: Things[N]) {
@@ -31,7 +31,7 @@ export function useGathering<N extends Gathering>(noun: N, row: Things[N]) {
     );
   }
   /** The same for a pasted list of SKUs; gives what was found and what was not. */
-  function skus(text: string, to: Hand, onRefused: Told) {
+  function skus(text: string, to: Hand, onRefused: OnRefused) {
     return save(
       () => data(client.POST(`${address}/skus` as "/api/collections/{key}/skus", { ...path, body: { text, to } })),
       { noun, onRefused },

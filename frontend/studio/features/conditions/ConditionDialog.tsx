@@ -20,22 +20,22 @@ type Props = {
 /** A condition in plain words; pressed, it is made or changed in a dialog that counts who meets it. */
 export function ConditionButton({ label, value, onPut, none = "always", off = "Always" }: Props) {
   const [open, setOpen] = useState(false);
-  const told = useTold(value);
+  const reading = useReading(value);
   return (
     <>
       <button
         type="button"
         className="btn min-w-0 max-w-full"
-        aria-label={`${label}: ${value ? (told?.words ?? "…") : none}`}
-        title={told?.words}
+        aria-label={`${label}: ${value ? (reading?.words ?? "…") : none}`}
+        title={reading?.words}
         onClick={() => setOpen(true)}
       >
-        <span className="truncate">{value ? (told?.words ?? "…") : none}</span>
+        <span className="truncate">{value ? (reading?.words ?? "…") : none}</span>
       </button>
-      {open && (!value || told) && (
+      {open && (!value || reading) && (
         <ConditionDialog
           label={label}
-          start={fromTree(value, told?.tests ?? [])}
+          start={fromTree(value, reading?.tests ?? [])}
           some={value !== null}
           off={off}
           onPut={onPut}
@@ -47,10 +47,10 @@ export function ConditionButton({ label, value, onPut, none = "always", off = "A
 }
 
 /** A kept condition in words, and its tests as they are typed. */
-function useTold(value: Json | null) {
+function useReading(value: Json | null) {
   const mark = JSON.stringify(value);
   return useQuery({
-    queryKey: ["told", mark],
+    queryKey: ["reading", mark],
     enabled: value !== null,
     queryFn: () =>
       data(

@@ -14,7 +14,7 @@ export type Test = {
 export type Group = { id: string; join: Join; parts: Node[] };
 export type Node = Test | Group;
 export type Asked = Schemas["AskedFieldOut"];
-type Told = Schemas["ToldTestOut"];
+type TestRead = Schemas["ToldTestOut"];
 
 let made = 0;
 export function newId(): string {
@@ -29,7 +29,7 @@ export function isGroup(node: Node): node is Group {
 const JOINS: readonly Join[] = ["all", "any", "none"];
 
 /** A condition as it is kept, as something that can be worked on; the outermost is always a group. */
-export function fromTree(tree: Json | null, worded: readonly Told[]): Group {
+export function fromTree(tree: Json | null, worded: readonly TestRead[]): Group {
   const words = new Map(worded.map((test) => [JSON.stringify(test.where), test]));
   const node = (branch: Json, where: (string | number)[]): Node => {
     const join = JOINS.find((name) => name in branch);

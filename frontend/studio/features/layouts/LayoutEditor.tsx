@@ -237,13 +237,14 @@ function Careful({ edits }: { edits: ReturnType<typeof useLayoutEdits> }) {
         first.
       </p>
     );
-  const lost = tried.told.builders.filter((builder) => builder.lost.length > 0);
+  const lost = tried.outcome.builders.filter((builder) => builder.lost.length > 0);
   return (
     <section className="flex-none border-y border-weld bg-weld-tint px-[14px] py-2" aria-label="What follows">
       <p className="flex flex-wrap items-center gap-2">
         <b>{counted(tried.edits.length, "change")} tried</b>
         <span>
-          {words(tried.told.consequences.surfaces)} will differ, {counted(tried.told.builders.length, "layout")} follow
+          {words(tried.outcome.consequences.surfaces)} will differ, {counted(tried.outcome.builders.length, "layout")}{" "}
+          follow
         </span>
         <span className="ml-auto flex gap-2">
           <Button onClick={edits.leave}>Leave it</Button>

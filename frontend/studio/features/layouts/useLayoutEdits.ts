@@ -6,7 +6,7 @@ import { ask } from "../../api/queries";
 import { useSaving } from "../../app/saving";
 import type { Edit, View } from "./tree";
 
-type Told = Schemas["LayoutConsequencesOut"];
+type Outcome = Schemas["LayoutConsequencesOut"];
 
 /**
  * Editing a layout. Where no other builds on it, an edit is made at once, and can be undone; where others do, edits are
@@ -15,7 +15,7 @@ type Told = Schemas["LayoutConsequencesOut"];
 export function useLayoutEdits(view: View) {
   const { save } = useSaving();
   const queries = useQueryClient();
-  const [tried, setTried] = useState<{ edits: Edit[]; told: Told } | null>(null);
+  const [tried, setTried] = useState<{ edits: Edit[]; outcome: Outcome } | null>(null);
   const path = { path: { key: view.key } };
   const careful = view.builders.length > 0;
 
@@ -34,9 +34,11 @@ export function useLayoutEdits(view: View) {
   async function attempt(edits: Edit[]): Promise<View | null> {
     const all = [...(tried?.edits ?? []), ...edits];
     try {
-      const told = await data(client.POST("/api/layouts/{key}/edits/preview", { params: path, body: { edits: all } }));
-      setTried({ edits: all, told });
-      return told.view;
+      const outcome = await data(
+        client.POST("/api/layouts/{key}/edits/preview", { params: path, body: { edits: all } }),
+      );
+      setTried({ edits: all, outcome });
+      return outcome.view;
     } catch (error) {
       refused(error);
       return null;
@@ -59,5 +61,5 @@ export function useLayoutEdits(view: View) {
     const made = await write(tried.edits, `${view.name} changed`);
     if (made) setTried(null);
   }
-  return { view: tried?.told.view ?? view, tried, edit, lift, make, leave: () => setTried(null), careful };
+  return { view: tried?.outcome.view ?? view, tried, edit, lift, make, leave: () => setTried(null), careful };
 }

@@ -28,7 +28,7 @@ export function OptionCard({ row, option, writes, open, wrong, onOpen }: Props) 
   const [details, setDetails] = useState(false);
   const kind = kinds.find(({ code }) => code === option.kind);
   const list = lists.find(({ thing }) => thing.key === option.list)?.thing;
-  const told = row.told[option.key] ?? {};
+  const words = row.effect_words[option.key] ?? {};
   const labels =
     option.takes === "grows"
       ? (list?.values ?? []).filter((value) => !value.retired)
@@ -66,7 +66,7 @@ export function OptionCard({ row, option, writes, open, wrong, onOpen }: Props) 
                 {labels.length > SOME ? ` and ${labels.length - SOME} more` : ""}
               </>
             ))}
-          {told[""]?.price && ` ${told[""].price}`}
+          {words[""]?.price && ` ${words[""].price}`}
         </span>
         {kind?.chooses && !open && (
           <span className="flex gap-0.5" aria-hidden="true">
@@ -115,7 +115,7 @@ export function OptionCard({ row, option, writes, open, wrong, onOpen }: Props) 
         <div className="flex flex-wrap items-center gap-3 border-t border-line py-2 pr-2">
           <AmountBoxes
             name={option.name}
-            told={told[""] ?? {}}
+            words={words[""] ?? {}}
             onPut={(figure, text) =>
               putOption(
                 option.key,
@@ -158,7 +158,7 @@ export function OptionCard({ row, option, writes, open, wrong, onOpen }: Props) 
 /** What a request does to price, weight and cost, as typed. */
 export function AmountBoxes(props: {
   name: string;
-  told: Record<string, string>;
+  words: Record<string, string>;
   onPut: (figure: Figure, text: string) => void;
 }) {
   return (["price", "weight", "cost"] as const).map((figure) => (
@@ -170,7 +170,7 @@ export function AmountBoxes(props: {
         aria-label={`${figure} of ${props.name}`}
         placeholder="–"
         title="Such as 1.20, 8 %, = 25 or 3 once"
-        value={props.told[figure] ?? ""}
+        value={props.words[figure] ?? ""}
         onCommit={(text) => props.onPut(figure, text)}
       />
     </span>

@@ -230,7 +230,7 @@ function Variants({ tried }: { tried: Tried }) {
   );
   const last = tried.options.filter((option) => option.makes_variants).at(0)?.values.length ?? 1;
   const wide = Math.min(Math.max(last, 8), 32);
-  const told = counts
+  const stocks = counts
     .filter(([, count]) => count > 0)
     .map(([state, count]) => `${count} ${WORDS[state]}`)
     .join(" · ");
@@ -243,14 +243,14 @@ function Variants({ tried }: { tried: Tried }) {
         className="variant-cells mt-2"
         style={{ gridTemplateColumns: `repeat(${wide}, minmax(0, 1fr))` }}
         role="img"
-        aria-label={`${counted(tried.count, "variant")}: ${told}`}
+        aria-label={`${counted(tried.count, "variant")}: ${stocks}`}
       >
         {tried.cells.map((cell, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a combination is known by its place
           <i key={index} className={cell} />
         ))}
       </div>
-      <p className="hint mt-1">{told}</p>
+      <p className="hint mt-1">{stocks}</p>
     </section>
   );
 }

@@ -128,7 +128,7 @@ export function Values(props: {
                 <Figures
                   name={name}
                   figures={more ? ["price", "weight", "cost"] : ["price"]}
-                  told={row.told[option.key]?.[value.code] ?? {}}
+                  words={row.effect_words[option.key]?.[value.code] ?? {}}
                   onPut={(figure, text) =>
                     change(
                       value.code,
@@ -203,7 +203,7 @@ export function Values(props: {
 function Figures(props: {
   name: string;
   figures: readonly Figure[];
-  told: Record<string, string>;
+  words: Record<string, string>;
   onPut: (figure: Figure, text: string) => void;
 }) {
   return props.figures.map((figure) => (
@@ -212,7 +212,7 @@ function Figures(props: {
       aria-label={`${figure} of ${props.name}`}
       placeholder="–"
       title="Such as 1.20, 8 %, = 25 or 3 once"
-      value={props.told[figure] ?? ""}
+      value={props.words[figure] ?? ""}
       onCommit={(text) => props.onPut(figure, text)}
     />
   ));

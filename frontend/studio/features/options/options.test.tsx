@@ -64,7 +64,7 @@ const SET = {
   gathered: true,
   words: "",
   tests: [],
-  told: { colour: { lemon: { price: "+ €1.20" } } },
+  effect_words: { colour: { lemon: { price: "+ €1.20" } } },
   stocks: {},
 };
 const VARIANTS = {

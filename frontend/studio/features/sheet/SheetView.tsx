@@ -272,10 +272,10 @@ function from(cell: Cell, type: Type, sheet: Sheet): string {
 export function Asks(props: { asks: readonly Schemas["AskOut"][]; need: string; names: (key: string) => string }) {
   const different = new Set(props.asks.map(({ need }) => need)).size > 1;
   if (!different) return null;
-  const told = props.asks.map(({ type, need }) => `${props.names(type)} asks ${need}`);
+  const needs = props.asks.map(({ type, need }) => `${props.names(type)} asks ${need}`);
   return (
     <p className="mt-1 text-weld-ink" role="note">
-      {told.join(", ")}: {props.need}, the strictest, holds.
+      {needs.join(", ")}: {props.need}, the strictest, holds.
     </p>
   );
 }

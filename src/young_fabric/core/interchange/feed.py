@@ -36,11 +36,11 @@ def record(item: FeedItem) -> dict[str, Any]:
     head: dict[str, Any] = {"id": item.id, "type": item.type, "address": item.address}
     if item.doc is None:
         return {"id": item.id, "gone": True}
-    fields = {entry.field: _told(entry) for entry in item.doc.entries()}
+    fields = {entry.field: _field(entry) for entry in item.doc.entries()}
     return {**head, "fields": fields}
 
 
-def _told(entry: Entry) -> dict[str, Any]:
+def _field(entry: Entry) -> dict[str, Any]:
     return {"label": entry.label, "value": entry.value, "text": entry.text}
 
 

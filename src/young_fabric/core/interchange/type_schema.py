@@ -45,12 +45,12 @@ def schema_of_type(defs: Definitions, key: str) -> dict[str, Any]:
 def schema_of_field(definition: Field, defs: Definitions) -> dict[str, Any]:
     """The JSON Schema of a field's values, with its name and help."""
     single = definition.rules.json_schema(defs.spec(definition))
-    told = {"title": definition.name, **({"description": definition.help} if definition.help else {})}
+    annotations = {"title": definition.name, **({"description": definition.help} if definition.help else {})}
     if not definition.many:
-        return {**told, **single}
+        return {**annotations, **single}
     least, most = definition.limits.get("min_count") or 0, definition.limits.get("max_count")
     return {
-        **told,
+        **annotations,
         "type": "array",
         "items": single,
         "minItems": max(1, least),

@@ -84,6 +84,6 @@ def describe_tightening(before: State, after: State, defs: Definitions) -> list[
             out.append(f"limits of {named}: {limits or 'as inherited'}")
         for member in ("default", "help"):
             if (old.get(member) or None) != (new.get(member) or None):
-                told = in_words(new[member]) if new.get(member) else "as inherited"
-                out.append(f"{member} of {named}: {told}")
+                words = in_words(new[member]) if new.get(member) else "as inherited"
+                out.append(f"{member} of {named}: {words}")
     return out

@@ -226,8 +226,8 @@ def offer_of(sets: Sequence[OptionSet], defs: Definitions) -> Offer:
         makers = tuple(key for key in mine if found[key].rules.makes_variants)
         requests = tuple(key for key in mine if key not in makers)
         skus.append(SkuRule(options.sku, options.separator, makers, requests, options.makes_variants))
-    replaces, told = _bases(sets)
-    return Offer(tuple(found.values()), tuple(left_out), replaces, tuple(skus), (*clashes, *told))
+    replaces, of_bases = _bases(sets)
+    return Offer(tuple(found.values()), tuple(left_out), replaces, tuple(skus), (*clashes, *of_bases))
 
 
 def _bases(sets: Sequence[OptionSet]) -> tuple[frozenset[str], list[OfferClash]]:

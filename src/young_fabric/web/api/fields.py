@@ -39,13 +39,18 @@ def fields_starters() -> Response:
     """Ready definitions of what nearly every shop records."""
     with work() as unit:
         rows = [
-            {**vars(row.starter), "kind": row.starter.kind_words, "there": row.there, **_told(row.starter.members)}
+            {
+                **vars(row.starter),
+                "kind": row.starter.kind_words,
+                "there": row.there,
+                **_starter_words(row.starter.members),
+            }
             for row in new_fields.offered(unit)
         ]
     return reply(s.StartersOut, {"fields": rows})
 
 
-def _told(members: Mapping[str, Any]) -> dict[str, str]:
+def _starter_words(members: Mapping[str, Any]) -> dict[str, str]:
     return {name: members.get(name, "") for name in ("help", "schema_org")}
 
 

@@ -56,8 +56,8 @@ def meta() -> Response:
 
 
 def _noun(noun: Noun) -> dict[str, object]:
-    told = {name: getattr(noun, name) for name in ("code", "plural", "name", "group")}
-    return {**told, "takes": None if noun.taking is None else noun.takes_fields_of}
+    members = {name: getattr(noun, name) for name in ("code", "plural", "name", "group")}
+    return {**members, "takes": None if noun.taking is None else noun.takes_fields_of}
 
 
 def _block_kind(kind: BlockKind) -> dict[str, object]:

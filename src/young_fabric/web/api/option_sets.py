@@ -31,7 +31,11 @@ def _rows(unit: Work, key: str | None) -> Sequence[dict[str, Any]]:
     found = option_sets.overview(unit, key)
     stocks = option_sets.stocks_of(unit, [row.thing.key for row in found])
     return [
-        {**vars(row), "told": _told(row.thing, shop), "stocks": _by_option(stocks.get(row.thing.key, {}))}
+        {
+            **vars(row),
+            "effect_words": _effect_words(row.thing, shop),
+            "stocks": _by_option(stocks.get(row.thing.key, {})),
+        }
         for row in found
     ]
 
@@ -43,7 +47,7 @@ def _by_option(stocks: Any) -> dict[str, dict[str, int]]:
     return dict(out)
 
 
-def _told(options: OptionSet, shop: Shop) -> dict[str, dict[str, dict[str, str]]]:
+def _effect_words(options: OptionSet, shop: Shop) -> dict[str, dict[str, dict[str, str]]]:
     """What choices do, by option and code."""
     out: dict[str, dict[str, dict[str, str]]] = {}
     for option in options.options:

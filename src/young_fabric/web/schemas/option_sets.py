@@ -18,7 +18,7 @@ Amounts = dict[str, str]
 
 class OptionSetOut(ThingOut):
     """An option set with the types that take it, how many products are offered it, and whether these and their variants are all in
-    step. `told` is what choices do, by option and code ("" of the option itself)."""
+    step. `effect_words` say what choices do, by option and code ("" of the option itself)."""
 
     thing: OptionSet
     types: list[str]
@@ -26,7 +26,7 @@ class OptionSetOut(ThingOut):
     gathered: bool
     words: str
     tests: list[ToldTestOut]
-    told: dict[str, dict[str, Amounts]]
+    effect_words: dict[str, dict[str, Amounts]]
     stocks: dict[str, dict[str, int]]
 
 

@@ -108,12 +108,12 @@ def _line(ways: c.Ways, line: baskets.Line) -> LineContext:
     slug = str(product.values.get("slug") or "")
     item = pages.item_of(ways, product.id, product.title, slug, chosen.quote.available)
     doc = chosen.document(basket_surface().code)
-    told = choosing(chosen, doc, item.href, line.asked, sent=True)
+    shown = choosing(chosen, doc, item.href, line.asked, sent=True)
     was = now = ""
     if line.was is not None and chosen.quote.price is not None:
         was, now = _both(ways, *line.was), _both(ways, chosen.quote.price.each, chosen.quote.price.once)
     query = pages.query_of(chosen.address)
-    return LineContext(line.id, line.quantity, doc, item, told, problems, was, now, f"{item.href}{query}")
+    return LineContext(line.id, line.quantity, doc, item, shown, problems, was, now, f"{item.href}{query}")
 
 
 def _both(ways: c.Ways, each: str, once: str) -> str:

@@ -85,7 +85,7 @@ class MoneyLine:
 
 @dataclass(frozen=True)
 class Choosing:
-    """A choice as a page tells it. `whole` says whether all is chosen that makes a variant; `told` what stands against ordering it."""
+    """A choice as a page tells it. `whole` says whether all is chosen that makes a variant; `hindrances` are what stands against ordering it."""
 
     chosen: Chosen
     options: Sequence[OptionToChoose]
@@ -95,7 +95,7 @@ class Choosing:
     once: str
     total: str
     quantity: int
-    told: Sequence[Refusal]
+    hindrances: Sequence[Refusal]
     sent: bool
 
     @cached_property

@@ -133,9 +133,9 @@ def shown_as(
     if found.repriced or chosen.product is not found.product:
         documents = {**documents, surface: chosen.document(surface)}
     href = item.quick if SURFACES[surface].quick else item.href
-    told = choosing(chosen, documents[surface], href, tokens, sent="wrong" in g)
-    left = chosen.quote.available if told.whole else (0 if told.sold_out else None)
-    return c.ProductShown(replace(item, stock=left), type_key, documents, beside, told)
+    shown = choosing(chosen, documents[surface], href, tokens, sent="wrong" in g)
+    left = chosen.quote.available if shown.whole else (0 if shown.sold_out else None)
+    return c.ProductShown(replace(item, stock=left), type_key, documents, beside, shown)
 
 
 def asked_of(session: Session, found: Selling) -> tuple[Chosen, Mapping[str, Any]]:
@@ -146,9 +146,9 @@ def asked_of(session: Session, found: Selling) -> tuple[Chosen, Mapping[str, Any
     count = int(quantity) if quantity.isascii() and quantity.isdecimal() and len(quantity) <= 4 else 1
     given = with_files(session, found.goods.offer, asked)
     chosen = choose(found, given, max(count, 1), datetime.now(UTC).date())
-    told = {(problem.option, problem.refusal.code) for problem in chosen.quote.problems}
+    known = {(problem.option, problem.refusal.code) for problem in chosen.quote.problems}
     for problem in g.get("wrong", ()):
-        if (problem.option, problem.refusal.code) not in told:
+        if (problem.option, problem.refusal.code) not in known:
             chosen = with_problem(chosen, problem)
     return chosen, asked
 
