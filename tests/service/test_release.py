@@ -106,6 +106,38 @@ def test_a_setting_for_one_product_touches_one_page(work: Work) -> None:
     assert (done.things, done.counts) == (1, {"product_page": 1})
 
 
+def test_what_will_change_of_single_products_is_what_the_release_then_writes(work: Work) -> None:
+    release.release(work, "first")
+    groyne = easel(work)
+    version = groyne.version
+
+    def fill(**values: str) -> None:
+        nonlocal version
+        version = products.fill(work, groyne.product.id, version, values).version
+
+    def will_change() -> dict[str, int]:
+        found = pending.pending(work)
+        [thing] = [thing for thing in found.things if thing.noun == "product"]
+        assert thing.surfaces == {code: found.surfaces[code] for code in thing.surfaces}
+        return {code: count for code, count in thing.surfaces.items() if count}
+
+    fill(unit_cost="31")
+    assert will_change() == {}, "what staff alone read is on no page"
+    fill(description="Made for wind")
+    assert will_change()["product_page"] == 1
+    assert "basket_line" not in will_change()
+    fill(price="151")
+    asked = will_change()
+    assert {"product_page", "listing_card"} <= asked.keys()
+    assert release.release(work, "dearer").counts == asked
+    products.remove(work, groyne.product.id, version)
+    gone = will_change()
+    assert gone == dict.fromkeys(product_surfaces(), 1)
+    release.release(work, "gone")
+    products.create(work, "easels", "Another")
+    assert will_change() == dict.fromkeys(product_surfaces(), 1)
+
+
 def test_kept_out_and_removed_products_leave_the_shop(work: Work) -> None:
     release.release(work, "first")
     changed, other = easel(work), products.search(work, products.Filters(words="Jetty Table"), None).rows[0]

@@ -16,6 +16,7 @@ from young_fabric.service.naming import renamed_referrers
 from young_fabric.service.offering import offered_documents, reoffered
 from young_fabric.service.release_batches import single_products
 from young_fabric.store.repos import products, releases
+from young_fabric.store.repos.releases import DocumentKey
 
 BATCH = 50
 MOST_SHOWN = 24
@@ -95,15 +96,26 @@ def _pages_of(work: Work, made: Plans, wanted: products.Search) -> Iterator[list
 
 
 def _held_against_live(work: Work, made: Plans, batch: Sequence[Product]) -> list[DifferingProduct]:
-    ids = [product.id for product in batch]
-    own = proofs.own_settings(work, ids)
-    live = releases.open_hashes(work.session, PRODUCT.code, ids)
-    out = []
+    found = surfaces_of(work, made, [product.id for product in batch], batch)
+    return [
+        DifferingProduct(product.id, product.title, product.type, found[product.id])
+        for product in batch
+        if found[product.id]
+    ]
+
+
+def surfaces_of(work: Work, made: Plans, ids: Sequence[int], batch: Sequence[Product]) -> dict[int, tuple[str, ...]]:
+    """Product → the surfaces on which it would look different. `batch` are those of the products that there are in the draft."""
+    own = proofs.own_settings(work, [product.id for product in batch])
+    live: dict[int, dict[DocumentKey, str]] = {number: {} for number in ids}
+    for key, digest in releases.open_hashes(work.session, PRODUCT.code, ids).items():
+        live[int(key[1])][key] = digest
+    drafts: dict[int, dict[DocumentKey, str]] = {}
     for product, shown in zip(batch, proofs.showing_of(work, made).of(work.session, batch), strict=True):
-        drafts = live_documents(made, shown, own.get(str(product.id), ())) if product.offered else {}
-        mine = {key: row["hash"] for key, row in drafts.items()}
-        theirs = {key: digest for key, digest in live.items() if key[1] == str(product.id)}
-        surfaces = tuple(dict.fromkeys(key[0] for key in {**mine, **theirs} if mine.get(key) != theirs.get(key)))
-        if surfaces:
-            out.append(DifferingProduct(product.id, product.title, product.type, surfaces))
+        documents = live_documents(made, shown, own.get(str(product.id), ())) if product.offered else {}
+        drafts[product.id] = {key: row["hash"] for key, row in documents.items()}
+    out = {}
+    for number, theirs in live.items():
+        mine = drafts.get(number, {})
+        out[number] = tuple(dict.fromkeys(key[0] for key in {**mine, **theirs} if mine.get(key) != theirs.get(key)))
     return out

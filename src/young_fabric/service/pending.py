@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns import collections
@@ -17,6 +18,7 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED, describe_offered
 from young_fabric.service import placing, plans
 from young_fabric.service.actors import Right, Work
+from young_fabric.service.differing import surfaces_of
 from young_fabric.service.live_documents import why_held_back
 from young_fabric.service.naming import referring_documents
 from young_fabric.service.offering import offered_documents
@@ -74,13 +76,14 @@ def pending(work: Work) -> Pending:
     moves = _moves(work, live.defs, draft)
     called = _called(work, live, draft.plans, keys)
     was = releases.open_things(work.session, keys=keys) if keys else {}
+    differ = _singles(work, draft.plans, keys)
     things = []
     offered = [int(key) for noun, key in keys if noun == OFFERED]
     titles = {number: label.title for number, label in labels.labels(work.session, offered).items()}
     for noun, key in keys:
         before, after = _read(noun, was.get((noun, key))), _read(noun, states.get((noun, key)))
         name, lines = _words(noun, key, before, after, draft.defs, titles)
-        surfaces, example = _surfaces(noun, key, draft.plans, live, touched, counts)
+        surfaces, example = _surfaces(noun, key, draft.plans, live, touched, counts, differ)
         surfaces |= record_pages(live, draft.plans, [(noun, key)])
         if (noun, key) in called:
             surfaces = {code: count + called[noun, key].get(code, 0) for code, count in surfaces.items()}
@@ -94,7 +97,7 @@ def pending(work: Work) -> Pending:
         group = NOUNS[noun].group if noun in NOUNS else PRODUCT.group
         things.append(PendingThing(group, noun, key, name, lines, surfaces, example, held))
     things.sort(key=lambda thing: (GROUPS.index(thing.group), -sum(thing.surfaces.values()), thing.name))
-    totals = _totals(work, touched, counts, live.defs, speaking)
+    totals = _totals(touched, counts, _single_counts(work, differ, live.defs, speaking))
     moved = sum(sum(found) for key, found in moves.items() if key in live.defs.speaking)
     most = sum(counts.values())
     names = {code: sum(by_surface.get(code, 0) for by_surface in called.values()) for code in product_surfaces()}
@@ -159,31 +162,64 @@ def _words(
     return NOUNS[noun].name_of(key, thing, defs), describe(NOUNS[noun], before, after, defs)
 
 
-def _totals(
-    work: Work, touched: Touched, counts: Mapping[Group, int], defs: Definitions, speaking: frozenset[str]
-) -> dict[str, int]:
+class Singles(NamedTuple):
+    """Products that changed themselves, at most: those there are by surface and group, those removed by surface."""
+
+    there: Mapping[str, Counter[Group]]
+    gone: Mapping[str, int]
+
+
+def _totals(touched: Touched, counts: Mapping[Group, int], single: Singles) -> dict[str, int]:
     """Documents at most by surface: what definitions touch of each group, and single products."""
-    single: dict[Group, int] = {}
-    for (type_key, within), count in changes.unreleased_by_group(work.session).items():
-        group = defs.group_of(type_key, within, speaking)
-        single[group] = single.get(group, 0) + count
-    own = [key for key in changes.unreleased(work.session, list(NOUNS)) if NOUNS[key[0]].subject_of_key(key[1])]
-    for stored in products.groups_of(work.session, single_products(own)).values():
-        group = defs.group_of(*stored, speaking)
-        single[group] = single.get(group, 0) + 1
     return {
-        code: sum(
-            min(touched.get(code, {}).get(group, 0) + single.get(group, 0), counts.get(group, 0)) for group in counts
+        code: single.gone[code]
+        + sum(
+            min(touched.get(code, {}).get(group, 0) + max(single.there[code][group], 0), counts[group])
+            for group in counts
         )
         for code in product_surfaces()
     }
 
 
+def _single_counts(
+    work: Work, differ: Mapping[int, Sequence[str]], defs: Definitions, speaking: frozenset[str]
+) -> Singles:
+    """Products that changed themselves, without those that are known not to differ on a surface."""
+    single: Counter[Group] = Counter()
+    by_group = changes.unreleased_by_group(work.session)
+    for (type_key, within), count in by_group.items():
+        single[defs.group_of(type_key, within, speaking)] += count
+    own = [key for key in changes.unreleased(work.session, list(NOUNS)) if NOUNS[key[0]].subject_of_key(key[1])]
+    for stored in products.groups_of(work.session, single_products(own)).values():
+        single[defs.group_of(*stored, speaking)] += 1
+    known = products.groups_of(work.session, list(differ))
+    there = {code: Counter(single) for code in product_surfaces()}
+    for number, stored in known.items():
+        for code in there.keys() - set(differ[number]):
+            there[code][defs.group_of(*stored, speaking)] -= 1
+    removed = max(changes.changed_products(work.session) - sum(by_group.values()), 0)
+    same = Counter(code for number in differ.keys() - known for code in there.keys() - set(differ[number]))
+    return Singles(there, {code: max(removed - same[code], 0) for code in there})
+
+
+def _singles(work: Work, made: Plans, keys: Sequence[tuple[str, str]]) -> dict[int, tuple[str, ...]]:
+    """Product → the surfaces it differs on, of those that changed themselves: each is rendered and held against what is live."""
+    ids = single_products(keys)
+    found = products.get(work.session, ids)
+    return surfaces_of(work, made, ids, [record.product for record in found.values()])
+
+
 def _surfaces(
-    noun: str, key: str, draft: Plans, live: Plans, touched: Touched, counts: Mapping[Group, int]
+    noun: str,
+    key: str,
+    draft: Plans,
+    live: Plans,
+    touched: Touched,
+    counts: Mapping[Group, int],
+    differ: Mapping[int, Sequence[str]],
 ) -> tuple[dict[str, int], int | None]:
     single = single_products([(noun, key)])
     if single:
-        return dict.fromkeys(product_surfaces(), 1), single[0]
+        return {code: int(code in differ[single[0]]) for code in product_surfaces()}, single[0]
     reached = reached_groups(draft, counts, noun, key) | reached_groups(live, counts, noun, key)
     return {code: sum(touched.get(code, {}).get(group, 0) for group in reached) for code in product_surfaces()}, None
