@@ -58,7 +58,9 @@ def run() -> bool:
         with sessions() as session:
             chosen, plain = two_products(session)
         url = engine.url.render_as_string(hide_password=False).replace("postgresql+psycopg://", "postgresql://")
-        every = [f"/shop/p/{chosen}?colour=v{one}&size=v{other}" for one in range(COLOURS) for other in range(SIZES)]
+        every = [
+            f"/shop/p/{chosen}?colour=v{colour}&size=v{size}" for colour in range(COLOURS) for size in range(SIZES)
+        ]
         held = [made_anew(engine, Path(files), every, f"/shop/p/{plain}")]
         with served(url, Path(bodies), Path(files)) as port:
             for path in every * 4:
@@ -93,7 +95,10 @@ def measure(port: int, name: str, paths: list[str], plain: str) -> bool:
     page, other = (statistics.median(side) for side in zip(*pairs, strict=True))
     sizes = [len(ask(port, path)) // 1024 for path in (paths[0], plain)]
     return report(
-        f"{name}, {sizes[0]} and {sizes[1]} kB", page, other, statistics.median(one / two for one, two in pairs)
+        f"{name}, {sizes[0]} and {sizes[1]} kB",
+        page,
+        other,
+        statistics.median(with_variants / without for with_variants, without in pairs),
     )
 
 

@@ -180,10 +180,9 @@ def test_variants_are_told_as_a_group_with_what_they_vary_by() -> None:
         ["https://schema.org/color"],
     )
     assert "offers" not in made
-    assert [(one["sku"], one["color"], one["offers"]["availability"][-10:]) for one in made["hasVariant"]] == [
-        ("SB-1-R", "Red", "rg/InStock"),
-        ("SB-1-B", "Blue", "OutOfStock"),
-    ]
+    assert [
+        (variant["sku"], variant["color"], variant["offers"]["availability"][-10:]) for variant in made["hasVariant"]
+    ] == [("SB-1-R", "Red", "rg/InStock"), ("SB-1-B", "Blue", "OutOfStock")]
     assert product_group(data, 5, offer(), [], "EUR", "") == data
     assert len(product_group(data, 5, offer(), found * MOST_VARIANTS, "EUR", "")["hasVariant"]) == MOST_VARIANTS
     assert (varies_by("tube_size"), varies_by("easel_wood"), varies_by("number")) == ("size", "material", "")

@@ -104,8 +104,8 @@ def run_swatches(given: dict[str, Any]) -> Any:
         return asdict(swatches.standing(given["colours"], given["background"]))
     first, second = given["pair"]
     apart = swatches.difference(first, second)
-    told = {"alike": swatches.alike(first, second, given.get("threshold", swatches.THRESHOLD))}
-    return told if apart is None else {**told, "difference": swatches.shown(apart)}
+    answer = {"alike": swatches.alike(first, second, given.get("threshold", swatches.THRESHOLD))}
+    return answer if apart is None else {**answer, "difference": swatches.shown(apart)}
 
 
 def run_variants(given: dict[str, Any]) -> Any:

@@ -410,9 +410,9 @@ def test_what_limiting_a_set_touches_is_told_beforehand(work: Work) -> None:
         work, "field_set", "origin", definitions.changed_thing(work, "field_set", "origin", {"collections": [key]})
     )
     definitions.change(work, "field_set", "origin", current.version, {"collections": [key]})
-    told = pending.pending(work).surfaces["product_page"]
+    expected = pending.pending(work).surfaces["product_page"]
     done = release.release(work, "limited")
-    assert 0 < done.counts["product_page"] <= told == before.surfaces["product_page"] < 65
+    assert 0 < done.counts["product_page"] <= expected == before.surfaces["product_page"] < 65
 
 
 def test_a_change_of_order_is_counted_as_what_it_does(work: Work) -> None:
@@ -422,9 +422,9 @@ def test_a_change_of_order_is_counted_as_what_it_does(work: Work) -> None:
     release.release(work, "both")
     assert pending.pending(work).surfaces["listing_card"] == 0
     collections.move(work, second, None)
-    told = pending.pending(work).surfaces["listing_card"]
+    expected = pending.pending(work).surfaces["listing_card"]
     done = release.release(work, "turned about")
-    assert told == done.counts["listing_card"] == len(inside(work, first))
+    assert expected == done.counts["listing_card"] == len(inside(work, first))
 
 
 def test_what_collections_hold_is_written_by_ways_of_its_own(work: Work) -> None:

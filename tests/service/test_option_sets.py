@@ -124,10 +124,10 @@ def test_what_follows_for_variants_is_told_and_not_done(work: Work) -> None:
     dearer = option("colour", RED, {**BLUE, "effect": {"price": {"mode": "typed", "value": "10 %"}, "sku": "BL"}})
     found = follows(work, key, options=[dearer, option("size", SMALL, LARGE)])
     assert found is not None
-    told = {(row.product, row.choice): (row.before, row.after) for row in found.price_examples}
-    priced = {pair: row for pair, row in told.items() if pair[0] == product}
+    changed = {(row.product, row.choice): (row.before, row.after) for row in found.price_examples}
+    priced = {pair: row for pair, row in changed.items() if pair[0] == product}
     assert found.prices >= 2
-    assert all(before != after for before, after in told.values())
+    assert all(before != after for before, after in changed.values())
     assert priced in (
         {},
         {(product, "Blue · Small"): ("50.00", "55.00"), (product, "Blue · Large"): ("40.00", "44.00")},

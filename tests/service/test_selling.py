@@ -157,9 +157,9 @@ def test_words_of_an_option_change_the_pages_of_products_that_offer_it_and_no_ot
     )
     count_of = definitions.consequences(work, "option_set", "covers", plans.draft(work.session).option_sets["covers"])
     assert count_of.surfaces[addressed_surface().code] == 0, "nothing differs from itself"
-    told = pending.pending(work)
+    ahead = pending.pending(work)
     sketchbooks = len(products.search(work, products.Filters(type="sketchbooks"), None, 200).rows)
-    assert told.surfaces[addressed_surface().code] == sketchbooks
+    assert ahead.surfaces[addressed_surface().code] == sketchbooks
     done = release.release(work, "")
     assert done.counts[addressed_surface().code] == sketchbooks
     live = selling.live_selling(work.session, [product, other])
@@ -167,7 +167,7 @@ def test_words_of_an_option_change_the_pages_of_products_that_offer_it_and_no_ot
     assert live[other].goods.offer.options == ()
 
 
-def told(quote: Quote) -> Any:
+def comparable(quote: Quote) -> Any:
     """A quote with its problems by what they are, as refusals are told apart by identity."""
     return quote._replace(problems=tuple((problem.option, problem.refusal.code) for problem in quote.problems))  # type: ignore[arg-type]
 
@@ -198,13 +198,13 @@ def test_studio_shop_and_basket_say_the_same_to_the_cent(sold: tuple[Work, int])
         made = plans.draft_plans(work.session)
         proof = selling.draft_selling(work, made, [products.need_record(work, product).product])[product]
         proven = selling.choose(proof, asked, quantity, work.now.date()).quote
-        assert told(studio) == told(shop) == told(proven)
+        assert comparable(studio) == comparable(shop) == comparable(proven)
         with work.session.begin_nested() as savepoint:
             put(work, product, quantity, **asked)
             lines = basket(work).lines
             assert len(lines) == (0 if studio.problems else 1)
             if lines and lines[0].chosen is not None and studio.price is not None:
-                assert told(lines[0].chosen.quote) == told(studio)
+                assert comparable(lines[0].chosen.quote) == comparable(studio)
                 assert basket(work).total == studio.price.total
             savepoint.rollback()
 

@@ -6,22 +6,22 @@ export function toggledCell(rules: readonly Rule[], down: string, row: string, a
   const isPair = (rule: Rule) => Object.keys(rule).length === 2 && down in rule && across in rule;
   const cells = new Map<string, Set<string>>();
   for (const rule of rules.filter(isPair))
-    for (const one of rule[down] ?? []) {
-      const columns = cells.get(one) ?? new Set();
+    for (const code of rule[down] ?? []) {
+      const columns = cells.get(code) ?? new Set();
       for (const other of rule[across] ?? []) columns.add(other);
-      cells.set(one, columns);
+      cells.set(code, columns);
     }
   const columns = cells.get(row) ?? new Set();
   if (columns.has(column)) columns.delete(column);
   else columns.add(column);
   cells.set(row, columns);
   const alike = new Map<string, { rows: string[]; columns: string[] }>();
-  for (const [one, found] of cells) {
+  for (const [code, found] of cells) {
     if (found.size === 0) continue;
     const sorted = [...found].sort();
     const mark = sorted.join("\n");
     const group = alike.get(mark) ?? { rows: [], columns: sorted };
-    group.rows.push(one);
+    group.rows.push(code);
     alike.set(mark, group);
   }
   const made = [...alike.values()].map(({ rows, columns }) => ({ [down]: rows, [across]: columns }));

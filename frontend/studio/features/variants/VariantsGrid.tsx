@@ -87,9 +87,9 @@ export function VariantsGrid({ product }: { product: number }) {
       return fillDown();
     }
     const by = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" || event.key === "Enter" ? 1 : 0;
-    const place = (event.target as HTMLElement).closest(`[${PLACE}]`)?.getAttribute(PLACE);
-    if (!by || !place || event.altKey) return;
-    const [id, column] = place.split(" ");
+    const address = (event.target as HTMLElement).closest(`[${PLACE}]`)?.getAttribute(PLACE);
+    if (!by || !address || event.altKey) return;
+    const [id, column] = address.split(" ");
     const next = rows[rows.findIndex((row) => String(row.id) === id) + by];
     if (!next) return;
     event.preventDefault();

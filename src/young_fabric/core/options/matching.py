@@ -63,11 +63,11 @@ class Matcher:
     def _standing(self, variant: Variant, choices: Combination, base_sku: str) -> Variant:
         names = tuple(choices.values())
         sku = self._sku(variant, names, base_sku)
-        place = self._positions[names]
+        position = self._positions[names]
         return Variant(
             variant.id,
             variant.product,
-            place,
+            position,
             choices,
             variant.values,
             variant.unread,

@@ -49,7 +49,7 @@ def difference(first: Sequence[str], second: Sequence[str]) -> float | None:
     """The largest CIEDE2000 difference of the colours in order, None where there is another number of them."""
     if len(first) != len(second) or not first:
         return None
-    return max(ciede2000(lab(one), lab(other)) for one, other in zip(first, second, strict=True))
+    return max(ciede2000(lab(colour), lab(other)) for colour, other in zip(first, second, strict=True))
 
 
 def alike(first: Sequence[str], second: Sequence[str], threshold: float = THRESHOLD) -> bool:
