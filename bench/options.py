@@ -16,8 +16,9 @@ from young_fabric.core.nouns.definitions import Definitions, Shop
 from young_fabric.core.nouns.effects import Amount, Effect
 from young_fabric.core.nouns.option_sets import OptionSet
 from young_fabric.core.nouns.options import Option, OptionValue
+from young_fabric.core.options.goods import Goods, VariantFacts
 from young_fabric.core.options.offers import offer_of
-from young_fabric.core.options.quote import Goods, VariantFacts, quote
+from young_fabric.core.options.quote import quote
 from young_fabric.demo import seed as seeding
 from young_fabric.service import definitions, products, variants
 
@@ -88,7 +89,7 @@ def goods() -> Goods:
     )
     defs = Definitions(Shop())
     offer = offer_of([OptionSet("bench", "Bench", options)], defs)
-    return Goods(offer, "EUR", own=VariantFacts(1, "SAW", Decimal("9.80")))
+    return Goods(offer, "EUR", own=VariantFacts(1, "SAW", Decimal("9.80")), tried=True)
 
 
 def reckon(made: Goods, given: dict[str, Any]) -> None:

@@ -94,14 +94,15 @@ def _run(args: argparse.Namespace) -> None:
 def _work(_: argparse.Namespace) -> None:
     from young_fabric import logs
     from young_fabric.jobs.queue import run_worker
-    from young_fabric.service import sent_files
-    from young_fabric.service.pictures import FilesOnDisk
+    from young_fabric.service.sweeping import Stores, sweep
+    from young_fabric.store.files import FilesOnDisk
 
     logs.set_up()
+    root = settings().files
+    stores = Stores(FilesOnDisk(root), FilesOnDisk(root / "sent"), FilesOnDisk(root / "orders"))
     with _engine() as engine:
         sessions = make_sessions(engine)
-        store = FilesOnDisk(settings().files / "sent")
-        run_worker(settings().database_url, sessions, lambda: sent_files.sweep(sessions, store))
+        run_worker(settings().database_url, sessions, lambda: sweep(sessions, stores))
 
 
 def _user(args: argparse.Namespace) -> None:

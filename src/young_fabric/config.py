@@ -18,6 +18,7 @@ class Settings(BaseSettings):
     database_url: str = Field(validation_alias="DATABASE_URL")
     secret: SecretStr = Field(min_length=32)
     files: Path = Path(".data/files")
+    most_sent_mb: int = Field(default=4096, ge=1)
     secure_cookies: bool = False
     pool: int = 8
     sign_ins_per_minute: int = Field(default=10, ge=1)

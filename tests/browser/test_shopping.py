@@ -15,11 +15,12 @@ from sqlalchemy import text
 from tests.browser.studio import Studio
 from tests.conftest import person
 from tests.service.test_variants import give
+from young_fabric.core.subjects.stock import VARIANT_STOCK
 from young_fabric.service import release
 from young_fabric.service.actors import Actor
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.base import make_sessions
-from young_fabric.store.repos import variants
+from young_fabric.store.repos import stocks, variants
 
 pytestmark = pytest.mark.browser
 TUBES = "/shop/p/saltmarsh-artist-watercolour-by-the-tube"
@@ -172,7 +173,8 @@ def last_piece(studio: Studio, **choices: str) -> None:
         slug = TUBES.rsplit("/", 1)[1]
         product = session.scalar(text("SELECT id FROM product WHERE slug = :slug"), {"slug": slug})
         [found] = [v for v in variants.of_products(session, [product])[product] if v.choices == choices]
-        variants.set_stock(session, found.id, 1)
+        stocks.hold(session, VARIANT_STOCK, [(found.id,)])
+        stocks.put(session, VARIANT_STOCK, {(found.id,): 1})
         session.commit()
 
 

@@ -18,8 +18,9 @@ from young_fabric.core.nouns.list_values import ListValue
 from young_fabric.core.nouns.option_sets import OptionSet
 from young_fabric.core.nouns.options import Option, OptionValue
 from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.options.goods import Goods, VariantFacts
 from young_fabric.core.options.offers import offer_of, sets_of_type
-from young_fabric.core.options.quote import Goods, Quote, VariantFacts, quote
+from young_fabric.core.options.quote import Quote, quote
 
 TODAY = date(2026, 5, 4)
 
@@ -57,7 +58,7 @@ OWN = VariantFacts(sku="SAW", price=Decimal("9.80"), weight=Decimal(12), cost=De
 
 
 def goods(*sets: OptionSet, **more: Any) -> Goods:
-    return Goods(offer_of(sets or (TUBES,), DEFS), "EUR", own=OWN, **more)
+    return Goods(offer_of(sets or (TUBES,), DEFS), "EUR", own=OWN, **{"tried": True, **more})
 
 
 def asked(choices: dict[str, Any], quantity: int = 1, of: Goods | None = None) -> Quote:

@@ -10,7 +10,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.service import files
 from young_fabric.service.actors import Work
 from young_fabric.service.files import MOST_BYTES
-from young_fabric.service.pictures import FilesOnDisk
+from young_fabric.store.files import FilesOnDisk
 
 
 def test_the_largest_file_is_kept_and_one_byte_more_is_not(work: Work, tmp_path: Path) -> None:

@@ -31,6 +31,7 @@ from young_fabric.service import (
 )
 from young_fabric.service.actors import Work
 from young_fabric.service.findings import Check
+from young_fabric.store.files import FilesOnDisk
 from young_fabric.store.repos import definitions as stored
 
 PAGE = "product_page"
@@ -385,7 +386,7 @@ def test_swatches_that_can_hardly_be_seen_on_their_ground_are_found(work: Work) 
 
 def test_pictures_of_blocks_are_among_those_that_were_uploaded(work: Work, tmp_path: Path) -> None:
     made(work, "pinned")
-    kept = pictures.keep(work, pictures.FilesOnDisk(tmp_path), "b.png", pictures.encoded(Image.new("RGB", (60, 40))))
+    kept = pictures.keep(work, FilesOnDisk(tmp_path), "b.png", pictures.encoded(Image.new("RGB", (60, 40))))
     picture = {"file": kept.file, "alt": "A bench", "width": kept.width, "height": kept.height}
 
     def put(**said: object) -> None:

@@ -21,6 +21,7 @@ from tests.service.test_variants import (
 )
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
+from young_fabric.core.subjects.stock import MOST_STOCK
 from young_fabric.service import (
     by_hand,
     changes,
@@ -33,7 +34,7 @@ from young_fabric.service import (
 )
 from young_fabric.service.actors import Clash, Work
 from young_fabric.service.variant_effects import VariantEffects
-from young_fabric.service.variant_values import StockEdit, VariantEdit
+from young_fabric.service.variant_values import VariantEdit, VariantStock
 
 
 def follows(work: Work, key: str, **changed: Any) -> VariantEffects | None:
@@ -94,11 +95,11 @@ def test_stock_of_a_value_is_counted_recorded_and_holds_the_set(work: Work) -> N
     option_sets.put_stock(work, key, "colour", "red", None, 1)
     with pytest.raises(Clash):
         option_sets.put_stock(work, key, "colour", "red", None, 2)
-    for code, amount, wrong in (("gold", 1, "unknown_value"), ("red", option_sets.MOST_STOCK + 1, "above")):
+    for code, amount, wrong in (("gold", 1, "unknown_value"), ("red", MOST_STOCK + 1, "above")):
         with pytest.raises(Refusal) as caught:
             option_sets.put_stock(work, key, "colour", code, 1, amount)
         assert caught.value.code == wrong
-    option_sets.put_stock(work, key, "colour", "red", 1, option_sets.MOST_STOCK)
+    option_sets.put_stock(work, key, "colour", "red", 1, MOST_STOCK)
     changes.undo_last(work)
     tried = quotes.try_set(work, key, {}, product, {"colour": "red"}, 2)
     assert [problem.refusal.code for problem in tried.quote.problems] == ["sold_out"]
@@ -114,7 +115,7 @@ def test_what_follows_for_variants_is_told_and_not_done(work: Work) -> None:
     give(work, "sketchbooks", key)
     count = option_sets.overview(work, key)[0].products
     rows = variant_values.grid(work, product).rows
-    variant_values.put_stocks(work, [StockEdit(rows[3].id, None, 7)])
+    variant_values.put_stocks(work, [VariantStock(rows[3].id, None, 7)])
     variant_values.put_many(work, [VariantEdit(rows[2].id, None, {"price": "50"})])
     assert follows(work, key, name="Other") is not None
     assert not follows(work, key, name="Other")

@@ -22,6 +22,7 @@ from young_fabric.service import (
 )
 from young_fabric.service.actors import Clash, Work
 from young_fabric.service.explaining import About
+from young_fabric.store.files import FilesOnDisk
 
 
 def opened(work: Work, words: str) -> products.AssessedProduct:
@@ -218,7 +219,7 @@ def picture(width: int, height: int, form: str = "PNG", **more: object) -> bytes
 
 
 def test_a_picture_is_turned_re_encoded_and_kept_once(work: Work, tmp_path: Path) -> None:
-    files = pictures.FilesOnDisk(tmp_path)
+    files = FilesOnDisk(tmp_path)
     exif = Image.Exif()
     exif[0x0112] = 6
     kept = pictures.upload(work, files, "a.jpg", picture(3000, 1500, "JPEG", exif=exif))
@@ -251,7 +252,7 @@ def test_what_is_no_picture_for_us_is_refused_with_a_way_to_mend_it(
     work: Work, tmp_path: Path, content: bytes, code: str
 ) -> None:
     with pytest.raises(Refusal) as caught:
-        pictures.upload(work, pictures.FilesOnDisk(tmp_path), "x.png", content)
+        pictures.upload(work, FilesOnDisk(tmp_path), "x.png", content)
     assert caught.value.code == code
     assert caught.value.help
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import os
 from collections.abc import Callable
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
@@ -37,9 +38,9 @@ from young_fabric.service import (
 )
 from young_fabric.service.actors import SHOPPER, Actor, Work
 from young_fabric.service.baskets import MOST_LINES, MOST_QUANTITY
-from young_fabric.service.pictures import FilesOnDisk
 from young_fabric.service.unit import unit_of_work
-from young_fabric.service.variant_values import StockEdit, VariantEdit
+from young_fabric.service.variant_values import VariantEdit, VariantStock
+from young_fabric.store.files import FilesOnDisk
 from young_fabric.store.repos import variants as variant_rows
 
 TOKEN = "a-token-of-a-browser-that-is-long"
@@ -62,7 +63,19 @@ def shopper(work: Work) -> Work:
 
 
 def put(work: Work, product: int, quantity: int = 1, **asked: Any) -> selling.Chosen:
-    return baskets.add(shopper(work), TOKEN, product, asked, quantity)
+    return add(work, TOKEN, product, asked, quantity)
+
+
+def add(work: Work, token: str, product: int, asked: dict[str, Any], quantity: int) -> selling.Chosen:
+    wanted = baskets.want(work.session, product, asked, quantity, work.now.date())
+    if not wanted.problems:
+        baskets.put_in(shopper(work), token, wanted, quantity)
+    return wanted.chosen
+
+
+def place(work: Work, total: str | None, token: str = TOKEN, seen: str | None = None) -> orders.Placed:
+    viewed = orders.view(work.session, token, work.now.date())
+    return orders.place(shopper(work), token, total or "", buyer(), viewed, seen or orders.new_token())
 
 
 def basket(work: Work) -> baskets.Basket:
@@ -76,7 +89,7 @@ def price_of(chosen: selling.Chosen) -> tuple[str, str, str]:
 
 def count(work: Work, product: int, *amounts: int | None) -> None:
     edits = [
-        StockEdit(variant.id, variant.stock, amount)
+        VariantStock(variant.id, variant.stock, amount)
         for variant, amount in zip(of(work, product), amounts, strict=False)
     ]
     variant_values.put_stocks(work, edits)
@@ -256,22 +269,23 @@ def test_a_price_that_changed_is_told_and_not_silently_taken(work: Work, tmp_pat
     release.release(work, "")
     [line] = basket(work).lines
     assert (line.was, basket(work).total, basket(work).ready) == (("40.00", "0.00"), "45.00", False)
-    store = FilesOnDisk(tmp_path)
     for total in (shown or "", "45.00"):
         with pytest.raises(Refusal, match="price changed"):
-            orders.place(shopper(work), TOKEN, total, buyer(), store)
-    baskets.take_note(shopper(work), TOKEN)
+            place(work, total)
+    baskets.take_note(shopper(work), TOKEN, basket(work))
     assert basket(work).ready
     with pytest.raises(Refusal, match="price changed"):
-        orders.place(shopper(work), TOKEN, shown or "", buyer(), store)
-    assert orders.place(shopper(work), TOKEN, "45.00", buyer(), store).number > 0
+        place(work, shown or "")
+    assert place(work, "45.00").number > 0
 
 
 def test_an_order_is_an_open_document_and_takes_its_stock(work: Work, tmp_path: Path) -> None:
     product = offered(work)
     count(work, product, None, 5)
     put(work, product, 2, colour="red", size="large", inside="Anna")
-    placed = orders.place(shopper(work), TOKEN, "83.00", buyer(), FilesOnDisk(tmp_path))
+    placed = place(work, "83.00")
+    assert orders.write_documents(work, FilesOnDisk(tmp_path), work.now) == 1
+    assert orders.write_documents(work, FilesOnDisk(tmp_path), work.now) == 0, "once"
     [file] = tmp_path.rglob("*.json")
     document = json.loads(file.read_text())
     assert file.name == f"{placed.number}.json"
@@ -304,7 +318,7 @@ def test_lines_share_what_is_left_and_what_a_shop_no_longer_sells_is_told(work: 
         ["Only 1 left for this line"],
     ]
     with pytest.raises(Refusal, match="can't be ordered"):
-        orders.place(shopper(work), TOKEN, basket(work).total or "", buyer(), FilesOnDisk(tmp_path))
+        place(work, basket(work).total or "")
     products.fill(work, product, None, {}, offered=False)
     release.release(work, "")
     assert {problem.refusal.code for line in basket(work).lines for problem in line.problems} == {"gone"}
@@ -334,13 +348,13 @@ def test_two_shoppers_after_the_last_piece(shop: Callable[[], Session], rosa: Ac
     tokens = [f"{TOKEN}-{number}" for number in range(4)]
     for token in tokens:
         with unit_of_work(shop, SHOPPER) as work:
-            baskets.add(work, token, product, {"colour": "red", "size": "small"}, 1)
+            add(work, token, product, {"colour": "red", "size": "small"}, 1)
     done: list[str] = []
 
     def buy(token: str) -> None:
         try:
             with unit_of_work(shop, SHOPPER) as work:
-                orders.place(work, token, "40.00", buyer(), FilesOnDisk(tmp_path))
+                place(work, "40.00", token)
             done.append("ordered")
         except Refusal as refusal:
             done.append(refusal.code)
@@ -354,7 +368,30 @@ def test_two_shoppers_after_the_last_piece(shop: Callable[[], Session], rosa: Ac
     assert set(done) <= {"ordered", "sold_out", "not_ready"}
     with unit_of_work(shop, rosa) as work:
         assert variant_rows.get(work.session, [red])[red].stock == 0
-    assert len(list(tmp_path.rglob("*.json"))) == 1
+    with unit_of_work(shop, SHOPPER) as work:
+        assert orders.write_documents(work, FilesOnDisk(tmp_path), work.now + timedelta(days=1)) == 1
+
+
+def test_a_form_sent_twice_is_one_order_and_a_new_basket_another(work: Work) -> None:
+    product, seen = offered(work), orders.new_token()
+    put(work, product, 1, colour="red", size="small")
+    first = place(work, "40.00", seen=seen)
+    assert place(work, "40.00", seen=seen) == first, "the second press of a double click"
+    with pytest.raises(Refusal, match="empty"):
+        place(work, "40.00")
+    put(work, product, 1, colour="red", size="small")
+    again = place(work, "40.00", seen=seen)
+    assert again.number > first.number
+    assert again.token != seen, "an order that stands is never found by another's token"
+
+
+def test_what_was_viewed_must_still_stand(work: Work) -> None:
+    product = offered(work)
+    put(work, product, 1, colour="red", size="small")
+    viewed = orders.view(work.session, TOKEN, work.now.date())
+    put(work, product, 1, colour="red", size="large")
+    with pytest.raises(Refusal, match="changed meanwhile"):
+        orders.place(shopper(work), TOKEN, "40.00", buyer(), viewed, orders.new_token())
 
 
 def picture(width: int, height: int) -> bytes:
@@ -364,9 +401,14 @@ def picture(width: int, height: int) -> bytes:
 
 
 def swept(work: Work, store: FilesOnDisk, now: datetime) -> int:
-    gone = sent_files.forget(work.session, now)
-    sent_files.drop(store, gone)
-    return len(gone)
+    return sent_files.drop_unnamed(work, store, sent_files.forget(work.session, now))
+
+
+def keep(work: Work, store: FilesOnDisk, name: str, content: bytes) -> str:
+    found = sent_files.check(name, content)
+    token = sent_files.note(work, found, sent_files.Sending("somebody"))
+    sent_files.write(store, found)
+    return token
 
 
 def test_files_are_kept_privately_reencoded_judged_and_thrown_away_after_a_month(work: Work, tmp_path: Path) -> None:
@@ -379,24 +421,76 @@ def test_files_are_kept_privately_reencoded_judged_and_thrown_away_after_a_month
     )
     release.release(work, "")
     for size, wrong in ((99, ["image"]), (100, [])):
-        token = sent_files.keep(shopper(work), store, "C:\\pictures\\my\u202e dog.png", picture(size, 40))
+        token = keep(shopper(work), store, "C:\\pictures\\my\u202e dog.png", picture(size, 40))
         chosen = put(work, product, 1, image=token)
         assert [problem.option for problem in chosen.quote.problems] == wrong
     assert chosen.quote.given["image"].words == "my dog.png"
     assert all(file.suffix == ".webp" for file in tmp_path.rglob("*") if file.is_file())
     assert [problem.option for problem in put(work, product, 1, image="nobody-sent-this").quote.problems] == ["image"]
     with pytest.raises(Refusal, match="not a JPEG"):
-        sent_files.keep(shopper(work), store, "x.png", b"MZ not a picture")
-    paper = sent_files.keep(shopper(work), store, "a.pdf", b"%PDF-1.4 x")
+        keep(shopper(work), store, "x.png", b"MZ not a picture")
+    paper = keep(shopper(work), store, "a.pdf", b"%PDF-1.4 x")
     old = replace(shopper(work), now=work.now - timedelta(days=32))
-    sent_files.keep(old, store, "b.pdf", b"%PDF-1.4 y")
-    orders.place(shopper(work), TOKEN, "40.00", buyer(), FilesOnDisk(tmp_path / "orders"))
+    keep(old, store, "b.pdf", b"%PDF-1.4 y")
+    place(work, "40.00")
     held = len(list(tmp_path.rglob("*.webp")))
     assert swept(work, store, work.now) == 1
     assert swept(work, store, work.now + timedelta(days=sent_files.KEPT_DAYS)) == 0, "a day more is needed"
     assert swept(work, store, work.now + timedelta(days=32)) == 2
     assert len(list(tmp_path.rglob("*.webp"))) == held - 1, "that of the order stays"
     assert work.session.execute(text("SELECT count(*) FROM sent_file WHERE token = :t"), {"t": paper}).scalar() == 0
+
+
+def test_what_shoppers_send_is_bounded_by_rate_and_in_all(work: Work, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(sent_files, "MOST_AN_HOUR", 2)
+    found = sent_files.check("a.pdf", b"%PDF-1.4 x")
+    one, other = sent_files.Sending("one"), sent_files.Sending("other", 3 * len(found.content))
+    for _ in range(2):
+        sent_files.note(shopper(work), found, one)
+    with pytest.raises(Refusal) as refused:
+        sent_files.note(shopper(work), found, one)
+    assert refused.value.code == "too_often"
+    sent_files.note(shopper(work), found, other)
+    with pytest.raises(Refusal) as refused:
+        sent_files.note(shopper(work), found, other)
+    assert refused.value.code == "full", "no more than fits in all"
+    sent_files.note(replace(shopper(work), now=work.now + timedelta(hours=1, seconds=1)), found, one)
+
+
+def test_files_that_nobody_noted_are_swept_and_noted_ones_stay(
+    work: Work, sessions: Callable[[], Session], tmp_path: Path
+) -> None:
+    store, day = FilesOnDisk(tmp_path), 24 * 3600
+    found, lost = sent_files.check("a.pdf", b"%PDF-1.4 kept"), sent_files.check("b.pdf", b"%PDF-1.4 lost")
+    sent_files.note(replace(shopper(work), now=datetime.now(UTC)), found, sent_files.Sending())
+    for file in (found, lost):
+        sent_files.write(store, file)
+    work.session.commit()
+    assert sent_files.sweep(sessions, store) == 0, "what is fresh may be noted yet"
+    for path in tmp_path.rglob("*.pdf"):
+        os.utime(path, (path.stat().st_atime - 2 * day, path.stat().st_mtime - 2 * day))
+    assert sent_files.sweep(sessions, store) == 1
+    [left] = tmp_path.rglob("*.pdf")
+    assert left.name.startswith(str(found.told["file"]))
+
+
+def test_the_same_file_is_written_by_many_at_once(tmp_path: Path) -> None:
+    store, failed = FilesOnDisk(tmp_path), []
+
+    def write() -> None:
+        try:
+            for _ in range(50):
+                store.write("same.pdf", b"x" * 4096)
+        except OSError as error:
+            failed.append(error)
+
+    threads = [Thread(target=write) for _ in range(4)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join(60)
+    assert not failed
+    assert [path.name for path in tmp_path.rglob("*") if path.is_file()] == ["same.pdf"]
 
 
 def test_facts_of_a_line_are_those_its_layout_names_and_settings_show(work: Work) -> None:

@@ -8,9 +8,10 @@ import pytest
 
 from tests.service.test_variants import BLUE, LARGE, RED, SMALL, give, make_product, make_set, of, option, put_set
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.subjects.stock import MOST_STOCK
 from young_fabric.service import changes, definitions, products, quotes, variant_values
 from young_fabric.service.actors import Clash, Work
-from young_fabric.service.variant_values import StockEdit, VariantEdit, VariantGrid
+from young_fabric.service.variant_values import VariantEdit, VariantGrid, VariantStock
 
 
 @pytest.fixture
@@ -102,13 +103,13 @@ def test_a_typed_sku_is_nobody_else_s(work: Work, product: int) -> None:
 
 def test_stock_is_live_at_once_told_when_it_changed_meanwhile_and_undone(work: Work, product: int) -> None:
     variant = of(work, product)[0].id
-    variant_values.put_stocks(work, [StockEdit(variant, None, 5)])
+    variant_values.put_stocks(work, [VariantStock(variant, None, 5)])
     with pytest.raises(Clash):
-        variant_values.put_stocks(work, [StockEdit(variant, None, 6)])
+        variant_values.put_stocks(work, [VariantStock(variant, None, 6)])
     with pytest.raises(Refusal) as caught:
-        variant_values.put_stocks(work, [StockEdit(variant, 5, products.MOST_STOCK + 1)])
+        variant_values.put_stocks(work, [VariantStock(variant, 5, MOST_STOCK + 1)])
     assert caught.value.code == "above"
-    variant_values.put_stocks(work, [StockEdit(variant, 5, products.MOST_STOCK)])
+    variant_values.put_stocks(work, [VariantStock(variant, 5, MOST_STOCK)])
     changes.undo_last(work)
     assert grid(work, product).rows[0].stock == 5
 
@@ -142,7 +143,7 @@ def test_fields_of_variants_stand_in_the_grid(work: Work, product: int) -> None:
 def test_the_quote_takes_what_a_variant_has_of_its_own(work: Work, product: int) -> None:
     variant = of(work, product)[0].id
     put(work, variant, price="70", unit_cost="30")
-    variant_values.put_stocks(work, [StockEdit(variant, None, 1)])
+    variant_values.put_stocks(work, [VariantStock(variant, None, 1)])
     found = quotes.quote_product(work, product, {"colour": "red", "size": "small"}, 1)
     assert found.price is not None
     assert (found.price.total, found.cost, found.available, found.variant) == ("70.00", "30.00", 1, variant)

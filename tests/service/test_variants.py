@@ -14,6 +14,7 @@ from young_fabric.core.options.offers import Offer
 from young_fabric.core.subjects.variants import Variant
 from young_fabric.service import changes, definitions, offering, plans, products, release, variants
 from young_fabric.service.actors import Work
+from young_fabric.service.variant_values import VariantStock, put_stocks
 from young_fabric.store.repos import jobs as job_rows
 from young_fabric.store.repos import products as rows
 from young_fabric.store.repos import variants as variant_rows
@@ -89,7 +90,7 @@ def test_what_is_left_out_is_retired_with_its_stock_and_comes_back_with_all_it_h
     key = make_set(work, "Woods", option("colour", RED, BLUE), option("size", SMALL, LARGE))
     give(work, "sketchbooks", key)
     before = of(work, product)
-    variant_rows.set_stock(work.session, before[3].id, 7)
+    put_stocks(work, [VariantStock(before[3].id, None, 7)])
     put_set(work, key, left_out=[{"colour": ["blue"], "size": ["large"]}])
     assert choices(work, product) == [("red", "small"), ("red", "large"), ("blue", "small")]
     retired = of(work, product, retired=True)
@@ -140,7 +141,7 @@ def test_a_product_removed_and_brought_back_has_its_variants(work: Work) -> None
     give(work, "sketchbooks", key)
     product = make_product(work, "SB-1")
     before = of(work, product)
-    variant_rows.set_stock(work.session, before[1].id, 3)
+    put_stocks(work, [VariantStock(before[1].id, None, 3)])
     products.remove(work, product, None)
     assert variant_rows.get(work.session, [variant.id for variant in before]) == {}
     assert variant_rows.taken_skus(work.session, ["SB-1-RED"]) == {}

@@ -7,7 +7,8 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from young_fabric.core.subjects.products import Product
-from young_fabric.store.repos import fills, products, stored_values
+from young_fabric.core.subjects.stock import PRODUCT_STOCK
+from young_fabric.store.repos import fills, products, stocks, stored_values
 from young_fabric.store.repos.fills import FillCount
 from young_fabric.store.repos.products import Search
 
@@ -37,11 +38,12 @@ def test_a_product_is_read_as_it_was_written(session: Session) -> None:
     products.write_many(session, [products.row_of(made, 4, ["ss_weighs"], True, "hash")])
     assert products.get(session, [made.id, 0]) == {made.id: products.ProductRecord(made, 4, ("ss_weighs",), True)}
     assert products.lock(session, [made.id]) == products.get(session, [made.id])
-    products.set_stock(session, made.id, 3)
+    stocks.hold(session, PRODUCT_STOCK, [(made.id,)])
+    stocks.put(session, PRODUCT_STOCK, {(made.id,): 3})
     assert products.get(session, [made.id])[made.id].product.stock == 3
-    assert products.stock_of(session, [made.id]) == {made.id: 3}
-    products.set_stock(session, made.id, None)
-    assert products.stock_of(session, [made.id]) == {}
+    assert stocks.read(session, PRODUCT_STOCK, [(made.id,)]) == {(made.id,): 3}
+    stocks.put(session, PRODUCT_STOCK, {(made.id,): None})
+    assert stocks.read(session, PRODUCT_STOCK, [(made.id,)]) == {}
     assert products.hashes(session, [made.id]) == {made.id: "hash"}
     products.remove(session, [made.id])
     assert products.get(session, [made.id]) == {}

@@ -33,6 +33,7 @@ from young_fabric.service.products import Filters
 from young_fabric.service.unit import unit_of_work
 from young_fabric.service.values import ValueEdit
 from young_fabric.service.writes import Edit
+from young_fabric.store.files import FilesOnDisk
 from young_fabric.store.repos import shop
 from young_fabric.store.tables import PersonRow, ShopRow
 
@@ -64,16 +65,16 @@ def load(
         define(work)
     entered = goods() if with_pictures else tuple(replace(product, draw=("", "")) for product in goods())
     with unit_of_work(sessions, actor) as work:
-        enter(work, pictures.FilesOnDisk(files), entered, say)
+        enter(work, FilesOnDisk(files), entered, say)
     if with_pictures:
         with unit_of_work(sessions, actor) as work:
-            layouts.pin(work, partial(_drawn, work, pictures.FilesOnDisk(files)))
+            layouts.pin(work, partial(_drawn, work, FilesOnDisk(files)))
     say("gathering collections")
     with unit_of_work(sessions, actor) as work:
         collections.gather(work, own, definitions()["prefix"])
     say("offering choices")
     with unit_of_work(sessions, actor) as work:
-        store = pictures.FilesOnDisk(files)
+        store = FilesOnDisk(files)
         options.offer(work, partial(_swatch, work, store) if with_pictures else lambda _sort, _colour: "")
         options.count_stock(work, [row.product.id for row in products.search(work, Filters(), None, 200).rows])
     say("releasing")
@@ -173,7 +174,7 @@ def draw(product: Goods) -> list[Shot]:
     ]
 
 
-def enter(work: Work, store: pictures.FilesOnDisk, entered: Sequence[Goods], say: Say) -> None:
+def enter(work: Work, store: FilesOnDisk, entered: Sequence[Goods], say: Say) -> None:
     """Products with their pictures, drawn on all cores, their values as typed, and their stock."""
     edits, stocks = [], []
     with ProcessPoolExecutor(max_workers=os.cpu_count() or 1) as pool:
@@ -197,7 +198,7 @@ def enter(work: Work, store: pictures.FilesOnDisk, entered: Sequence[Goods], say
         products.set_stock(work, product_id, None, amount)
 
 
-def _kept(work: Work, store: pictures.FilesOnDisk, key: str, value: Any) -> Any:
+def _kept(work: Work, store: FilesOnDisk, key: str, value: Any) -> Any:
     """What is filled in for a field: as the demo has it, or the file that is made of a title and lines."""
     if isinstance(value, list) and value and isinstance(value[0], dict):
         return [{name: _cell(work, store, cell) for name, cell in row.items()} for row in value]
@@ -208,7 +209,7 @@ def _kept(work: Work, store: pictures.FilesOnDisk, key: str, value: Any) -> Any:
     return {"file": kept.file, "words": words, "type": kept.type, "bytes": kept.bytes}
 
 
-def _cell(work: Work, store: pictures.FilesOnDisk, cell: Any) -> Any:
+def _cell(work: Work, store: FilesOnDisk, cell: Any) -> Any:
     """A cell of rows as someone would fill it; a picture is drawn of its sort and colour."""
     if not isinstance(cell, list):
         return cell
@@ -216,13 +217,13 @@ def _cell(work: Work, store: pictures.FilesOnDisk, cell: Any) -> Any:
     return _drawn(work, store, sort, colour, f"A {sort}, in colour")
 
 
-def _drawn(work: Work, store: pictures.FilesOnDisk, sort: str, colour: str, alt: str) -> dict[str, Any]:
+def _drawn(work: Work, store: FilesOnDisk, sort: str, colour: str, alt: str) -> dict[str, Any]:
     """A picture drawn of a sort and colour, as values have it."""
     kept = pictures.keep(work, store, f"{sort}.png", pictures.encoded(drawn(sort, colour, f"{sort}{colour}")))
     return {"file": kept.file, "alt": alt, "width": kept.width, "height": kept.height}
 
 
-def _swatch(work: Work, store: pictures.FilesOnDisk, sort: str, colour: str) -> str:
+def _swatch(work: Work, store: FilesOnDisk, sort: str, colour: str) -> str:
     """The stored file of a picture drawn of a sort and colour."""
     return str(_drawn(work, store, sort, colour, sort)["file"])
 

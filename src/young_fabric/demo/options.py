@@ -10,7 +10,7 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.demo.catalogue import read
 from young_fabric.service import by_hand, definitions, products, value_lists, writes
 from young_fabric.service.actors import Work
-from young_fabric.service.variant_values import VariantEdit, put_many
+from young_fabric.service.variant_values import VariantEdit, VariantStock, put_many, put_stocks
 from young_fabric.store.repos import variants
 
 FIGURES = ("price", "weight", "cost")
@@ -59,9 +59,11 @@ def _called(work: Work, words: str) -> Product:
 
 def count_stock(work: Work, ids: list[int]) -> None:
     """Count the stock of the variants of some products, sold-out ones among them."""
+    counted = []
     for number, found in sorted(variants.of_products(work.session, ids, retired=False).items()):
         for index, variant in enumerate(found):
-            variants.set_stock(work.session, variant.id, STOCKS[(index + number) % len(STOCKS)])
+            counted.append(VariantStock(variant.id, variant.stock, STOCKS[(index + number) % len(STOCKS)]))
+    put_stocks(work, counted)
 
 
 def _option(row: Mapping[str, Any], draw: Draw) -> dict[str, Any]:

@@ -12,7 +12,9 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.options.left import counted
 from young_fabric.core.options.quote import Problem
+from young_fabric.core.subjects.stock import StockKey
 from young_fabric.service import selling, sent_files
 from young_fabric.service.actors import Work
 from young_fabric.service.selling import Chosen
@@ -100,7 +102,7 @@ def _shared_stock(lines: Sequence[Line]) -> list[Line]:
             out.append(line)
             continue
         short = None
-        for key, there in counted(line.chosen).items():
+        for key, there in counted_of(line.chosen).items():
             left = there - taken.get(key, 0)
             if left < line.quantity and (short is None or left < short):
                 short = max(left, 0)
@@ -116,43 +118,57 @@ def _shared_stock(lines: Sequence[Line]) -> list[Line]:
     return out
 
 
-def counted(chosen: Chosen) -> dict[tuple[Any, ...], int]:
-    """All that is counted of what is chosen, and how many there are: of the product, the variant, or single values."""
-    goods, quote = chosen.selling.goods, chosen.quote
-    out: dict[tuple[Any, ...], int] = {}
-    variant = goods.variants.get(quote.combination) if quote.combination is not None else None
-    if variant is not None and variant.stock is not None:
-        out["variant", variant.id] = variant.stock
-    elif not goods.offer.axes and goods.own.stock is not None:
-        out["product", chosen.product.id] = goods.own.stock
-    for key, given in quote.given.items():
-        offered = goods.offer.by_key[key]
-        codes = given.value if isinstance(given.value, list) else [given.value]
-        for code in codes if offered.option.rules.chooses else [""]:
-            if (key, code) in goods.stocks:
-                out["choice", offered.set, key, code] = goods.stocks[key, code]
-    return out
+def counted_of(chosen: Chosen) -> dict[StockKey, int]:
+    """All that is counted of what is chosen, and how many pieces there are."""
+    return counted(chosen.selling.goods, chosen.quote.combination, chosen.quote.given)
 
 
-def add(work: Work, token: str, product: int, asked: Mapping[str, Any], quantity: int) -> Chosen:
-    """Put a product in; one that is there with the same choices is more. Nothing is put in where the choice has a problem: it is told
-    in what is given back. Raises Refusal `not_found`, `quantity`, `too_many`."""
-    session = work.session
+@dataclass(frozen=True)
+class Wanted:
+    """What somebody wants of a product: what was asked for of its options, and what that comes to."""
+
+    asked: Mapping[str, Any]
+    chosen: Chosen
+
+    @property
+    def problems(self) -> Sequence[Problem]:
+        """Why it can't be put into a basket."""
+        return self.chosen.quote.problems
+
+
+def want(
+    session: Session,
+    product: int,
+    asked: Mapping[str, Any],
+    quantity: int,
+    today: date,
+    sent: Mapping[str, Mapping[str, Any]] | None = None,
+) -> Wanted:
+    """What a choice of a live product comes to; `sent` are files by option, as options are told of them, that came with it.
+
+    Raises Refusal `not_found`, `quantity`.
+    """
     found = selling.live_selling(session, [product]).get(product)
     if found is None:
         raise Refusal("not_found", "This is no longer sold", ("product",), "Choose another", {"case": "product"})
     known = {key: value for key, value in asked.items() if key in found.goods.offer.by_key}
-    given = sent_files.with_files(session, found.goods.offer, known)
-    chosen = selling.choose(found, given, check_quantity(quantity), work.now.date())
-    if chosen.quote.problems or chosen.quote.price is None:
-        return chosen
-    basket = baskets.find(session, hashed(token), lock=True) or baskets.make(session, hashed(token), work.now)
-    baskets.touch(session, basket, work.now)
+    given = sent_files.with_files(session, found.goods.offer, known) | dict(sent or {})
+    return Wanted(known, selling.choose(found, given, check_quantity(quantity), today))
+
+
+def put_in(work: Work, token: str, wanted: Wanted, quantity: int) -> None:
+    """Put in what has no problem; what is there with the same choices is more. Raises Refusal `too_many`."""
+    session = work.session
+    price = wanted.chosen.quote.price
+    if price is None:
+        raise Refusal("no_price", "There is no price yet", (), "Choose another")
+    product = wanted.chosen.product.id
+    basket = baskets.hold(session, hashed(token), work.now)
     rows = baskets.lines(session, basket)
-    same = next((row for row in rows if row.product_id == product and row.choices == known), None)
+    same = next((row for row in rows if row.product_id == product and row.choices == wanted.asked), None)
     if same is not None:
         baskets.put_line(session, same.id, quantity=min(same.quantity + quantity, MOST_QUANTITY))
-        return chosen
+        return
     if len(rows) >= MOST_LINES:
         raise Refusal(
             "too_many",
@@ -161,17 +177,15 @@ def add(work: Work, token: str, product: int, asked: Mapping[str, Any], quantity
             "Order these first",
             {"case": "lines", "most": MOST_LINES},
         )
-    price = chosen.quote.price
     baskets.add_line(
         session,
         basket_id=basket,
         product_id=product,
-        choices=known,
+        choices=dict(wanted.asked),
         quantity=quantity,
         seen_each=price.each,
         seen_once=price.once,
     )
-    return chosen
 
 
 def check_quantity(quantity: int) -> int:
@@ -191,14 +205,13 @@ def put_quantity(work: Work, token: str, line: int, quantity: int) -> None:
     baskets.put_line(work.session, line, quantity=check_quantity(quantity))
 
 
-def take_note(work: Work, token: str) -> None:
-    """Say that the shopper has seen what all lines cost now."""
+def take_note(work: Work, token: str, seen: Basket) -> None:
+    """Say that the shopper has seen what all lines of a basket cost."""
     basket = baskets.find(work.session, hashed(token), lock=True)
-    if basket is None:
-        return
-    for line in _quoted(work.session, baskets.lines(work.session, basket), work.now.date()).lines:
-        if line.was is not None and line.chosen is not None and line.chosen.quote.price is not None:
-            price = line.chosen.quote.price
+    there = {row.id for row in baskets.lines(work.session, basket)} if basket is not None else set()
+    for line in seen.lines:
+        price = line.chosen.quote.price if line.chosen is not None else None
+        if line.was is not None and price is not None and line.id in there:
             baskets.put_line(work.session, line.id, seen_each=price.each, seen_once=price.once)
 
 

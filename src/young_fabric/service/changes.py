@@ -14,6 +14,7 @@ from young_fabric.core.base.patches import backward
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import PRODUCT, VARIANT
+from young_fabric.core.subjects.stock import CHOICE_STOCK, PRODUCT_STOCK, VARIANT_STOCK
 from young_fabric.service import judging, option_sets, plans, products, values, variant_values, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.asking import hand_in
@@ -220,12 +221,6 @@ def _always(edit: Edit) -> Callable[[StoredThing | None], Edit]:
     return lambda _stored: edit
 
 
-def _undo_stock(work: Work, run: Sequence[ChangeRow], group: str) -> None:
-    for change in run:
-        amounts = change.patch.get("in", {}).get("amount", {})
-        products.set_stock(work, int(change.key), amounts.get("is"), amounts.get("was"), group=group, undoes=change.id)
-
-
 def _undo_variants(work: Work, run: Sequence[ChangeRow], group: str) -> None:
     ids = {change.key: int(change.key.split("/")[1]) for change in run}
     stored = variant_rows.get(work.session, list(ids.values()))
@@ -240,30 +235,12 @@ def _undo_variants(work: Work, run: Sequence[ChangeRow], group: str) -> None:
     variant_values.put_many(work, edits, group)
 
 
-def _undo_variant_stock(work: Work, run: Sequence[ChangeRow], group: str) -> None:
-    edits = []
-    for change in run:
-        amounts = change.patch.get("in", {}).get("amount", {})
-        number = int(change.key.split("/")[1])
-        edits.append(variant_values.StockEdit(number, amounts.get("is"), amounts.get("was"), change.id))
-    variant_values.put_stocks(work, edits, group)
-
-
-def _undo_choice_stock(work: Work, run: Sequence[ChangeRow], group: str) -> None:
-    for change in run:
-        amounts = change.patch.get("in", {}).get("amount", {})
-        key, option, code = change.key.split("/")
-        option_sets.put_stock(
-            work, key, option, code, amounts.get("is"), amounts.get("was"), group=group, undoes=change.id
-        )
-
-
 Undo = Callable[[Work, Sequence[ChangeRow], str], None]
 UNDOERS: dict[str, Undo] = {
     PRODUCT.code: _undo_products,
-    products.STOCK: _undo_stock,
+    PRODUCT_STOCK: products.undo_stocks,
     VARIANT.code: _undo_variants,
-    variant_values.STOCK: _undo_variant_stock,
-    option_sets.STOCK: _undo_choice_stock,
+    VARIANT_STOCK: variant_values.undo_stocks,
+    CHOICE_STOCK: option_sets.undo_stocks,
 }
 """How changes are taken back that are not of definitions."""

@@ -20,17 +20,17 @@ from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.core.options.offers import OfferClash
 from young_fabric.core.subjects.memberships import MATCHES, PICKED
 from young_fabric.core.subjects.products import Product
-from young_fabric.service import definitions, memberships, offering, plans, writes
-from young_fabric.service.actors import Clash, Right, Work
+from young_fabric.core.subjects.stock import CHOICE_STOCK, StockKey
+from young_fabric.service import definitions, memberships, offering, plans, stocks, writes
+from young_fabric.service.actors import Right, Work
 from young_fabric.service.collection_members import ToldTest, tests_in_words
 from young_fabric.service.offering import Offers
-from young_fabric.service.stock_changes import StockChange, record
+from young_fabric.service.stocks import StockEdit, amounts_of
 from young_fabric.store.repos import fills, gathering, products, shop, variants
+from young_fabric.store.tables import ChangeRow
 
 PAGE = 50
-MOST_STOCK = 1_000_000_000
 BY_TYPE = "type"
-STOCK = "choice_stock"
 
 
 @dataclass(frozen=True)
@@ -181,18 +181,17 @@ def put_stock(
         raise Refusal(
             "unknown_value", f"{found.name} has no value {code[:60]}", ("code",), "It may have been taken off"
         )
-    if amount is not None and not 0 <= amount <= MOST_STOCK:
-        raise Refusal("above", f"Stock is a whole number from 0 to {MOST_STOCK:,}", ("amount",), "Type such a number")
-    named = f"{key}/{option}/{code}"
-    shop.lock_name(work.session, f"stock {named}")
-    stands = variants.choice_stocks(work.session, [key]).get(key, {}).get((option, code))
     name = f"{thing.name}: {offered_option.label(code) if code else found.name}"
-    if stands != expected:
-        raise Clash(f"The stock of {name}", {"amount": amount}, {"amount": stands}, None)
-    if stands == amount:
-        return
-    variants.set_choice_stock(work.session, key, option, code, amount)
-    record(work, StockChange(STOCK, named, name, stands, amount), group, undoes)
+    of = StockKey(CHOICE_STOCK, (key, option, code))
+    stocks.put(work, [StockEdit(of, f"{key}/{option}/{code}", name, expected, amount, undoes)], group)
+
+
+def undo_stocks(work: Work, run: Sequence[ChangeRow], group: str) -> None:
+    """Take back changes of stock that values have of their own. Raises Refusal, Clash."""
+    for change in run:
+        key, option, code = change.key.split("/")
+        was, now = amounts_of(change)
+        put_stock(work, key, option, code, now, was, group=group, undoes=change.id)
 
 
 def stocks_of(work: Work, keys: Sequence[str]) -> Mapping[str, Mapping[tuple[str, str], int]]:

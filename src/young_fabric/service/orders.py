@@ -6,7 +6,8 @@ import json
 import re
 import secrets
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from datetime import date, datetime
 from typing import Any, NamedTuple, Protocol
 
 from sqlalchemy.orm import Session
@@ -14,12 +15,13 @@ from sqlalchemy.orm import Session
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.surfaces import basket_surface
 from young_fabric.core.interchange.order import order_document, order_line
+from young_fabric.core.subjects.stock import StockKey
 from young_fabric.service import baskets, sent_files
 from young_fabric.service.actors import Work
-from young_fabric.service.baskets import Basket, counted, hashed
+from young_fabric.service.baskets import Basket, counted_of, hashed
 from young_fabric.service.selling import Chosen
 from young_fabric.store.repos import baskets as rows
-from young_fabric.store.repos.baskets import Needs
+from young_fabric.store.repos import shop, stocks
 
 LONGEST_NAME, LONGEST_EMAIL = 120, 254
 _EMAIL = re.compile(r"[^@\s]+@[^@\s.]+(\.[^@\s.]+)+")
@@ -62,43 +64,84 @@ class Placed(NamedTuple):
     token: str
 
 
-def place(work: Work, token: str, total: str, buyer: Buyer, store: Documents) -> Placed:
-    """Place a pretend order of a basket whose total the shopper was shown.
+class Viewed(NamedTuple):
+    """A basket as it is quoted in one state of the shop: its lines as they are stored, and the release they are quoted by."""
 
-    Raises Refusal `required`, `long`, `email`, `empty`, `not_ready`, `price_changed`, `sold_out`. Nothing is taken then.
+    basket: Basket
+    stored: Sequence[tuple[Any, ...]]
+    release: int
+
+
+def view(session: Session, token: str, today: date) -> Viewed:
+    """A basket as it would be ordered; `session` sees one state throughout."""
+    found = rows.find(session, hashed(token))
+    stored = _stored(session, found)
+    return Viewed(baskets.read(session, token, today), stored, shop.shop_of(session)[2])
+
+
+def _stored(session: Session, basket: int | None) -> list[tuple[Any, ...]]:
+    found = rows.lines(session, basket) if basket is not None else ()
+    return [(row.id, row.product_id, row.choices, row.quantity, row.seen_each, row.seen_once) for row in found]
+
+
+def new_token() -> str:
+    """What an order will be known by: sent with the form, so that a form sent twice is one order."""
+    return secrets.token_urlsafe(24)
+
+
+def place(work: Work, token: str, total: str, buyer: Buyer, viewed: Viewed, seen: str) -> Placed:
+    """Place a pretend order of a basket as it was viewed, whose total the shopper was shown; `seen` is what it will be known by.
+
+    The form of an order that was placed already gives that order. What was viewed must still stand: `work` sees what others have
+    committed. Raises Refusal `required`, `long`, `email`, `empty`, `not_ready`, `price_changed`, `sold_out`. Nothing is taken then.
     """
     check_buyer(buyer)
-    session = work.session
+    session, basket = work.session, viewed.basket
     basket_id = rows.find(session, hashed(token), lock=True)
-    basket = baskets.read(session, token, work.now.date())
-    if basket_id is None or not basket.lines:
+    stored = _stored(session, basket_id)
+    placed = rows.order_number(session, hashed(seen))
+    if placed is not None and not stored:
+        return Placed(placed, seen)
+    if basket_id is None or not stored:
         raise Refusal("empty", "The basket is empty", (), "Put something in first")
     if any(line.problems for line in basket.lines):
         raise Refusal("not_ready", "Some lines can't be ordered as they are", (), "See to them first")
-    if any(line.was for line in basket.lines) or basket.total != total:
+    still = stored == viewed.stored and shop.shop_of(session)[2] == viewed.release
+    if not still or any(line.was for line in basket.lines) or basket.total != total:
         raise Refusal("price_changed", "A price changed meanwhile", (), "Look at it, then order again")
-    if not rows.take_stock(session, _needs(basket)):
+    if not stocks.take(session, _needs(basket)):
         raise Refusal(
             "sold_out", "Somebody was faster: not enough is left", (), "Look at the basket anew", {"case": "faster"}
         )
     number = rows.next_order(session)
-    seen = secrets.token_urlsafe(24)
-    tokens = _tokens(basket)
+    known_by = seen if placed is None else new_token()
     document = _document(work, number, basket, buyer)
-    rows.add_order(session, number=number, token=hashed(seen), placed_at=work.now, document=document)
-    rows.hold_sent(session, tokens, number)
+    rows.add_order(session, number=number, token=hashed(known_by), placed_at=work.now, document=document)
+    rows.hold_sent(session, _tokens(basket), number)
     rows.take_out(session, [line.id for line in basket.lines])
-    store.write(f"{number}.json", json.dumps(document, ensure_ascii=False, indent=2).encode() + b"\n")
-    return Placed(number, seen)
+    return Placed(number, known_by)
 
 
-def _needs(basket: Basket) -> Needs:
+MOST_WRITTEN = 100
+
+
+def write_documents(work: Work, store: Documents, before: datetime) -> int:
+    """Write the documents of orders, placed before a time, that are not files yet; gives how many. An order stands once it is
+    committed: its document is written afterwards, by whoever comes first."""
+    found = rows.unwritten(work.session, before, MOST_WRITTEN)
+    for number, document in found:
+        store.write(f"{number}.json", json.dumps(document, ensure_ascii=False, indent=2).encode() + b"\n")
+    rows.note_written(work.session, [number for number, _ in found])
+    return len(found)
+
+
+def _needs(basket: Basket) -> Mapping[StockKey, int]:
     """How many pieces are taken of all that is counted."""
-    found: dict[str, Counter[Any]] = {"product": Counter(), "variant": Counter(), "choice": Counter()}
+    found: Counter[StockKey] = Counter()
     for line in basket.lines:
-        for what, *key in counted(line.chosen) if line.chosen is not None else ():
-            found[what][key[0] if len(key) == 1 else tuple(key)] += line.quantity
-    return Needs(found["product"], found["variant"], found["choice"])
+        for key in counted_of(line.chosen) if line.chosen is not None else ():
+            found[key] += line.quantity
+    return found
 
 
 def _tokens(basket: Basket) -> list[str]:

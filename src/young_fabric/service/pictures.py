@@ -15,6 +15,7 @@ from sqlalchemy.dialects.postgresql import insert
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.service.actors import Right, Work
+from young_fabric.store.repos import shop
 from young_fabric.store.tables import PictureRow
 
 MOST_BYTES = 12 * 1024 * 1024
@@ -33,31 +34,6 @@ class Files(Protocol):
 
     def path(self, name: str) -> Path | None:
         """Where the bytes of a name can be read, None when there are none."""
-
-
-class FilesOnDisk:
-    """Files in folders named after the first two signs of their name."""
-
-    def __init__(self, root: Path) -> None:
-        self.root = root
-
-    def _path(self, name: str) -> Path:
-        return self.root / name[:2] / name
-
-    def write(self, name: str, content: bytes) -> None:
-        path = self._path(name)
-        path.parent.mkdir(parents=True, exist_ok=True)
-        partial = path.with_suffix(f".{hashlib.sha256(content).hexdigest()[:8]}.part")
-        partial.write_bytes(content)
-        partial.replace(path)
-
-    def path(self, name: str) -> Path | None:
-        path = self._path(name)
-        return path if path.is_file() else None
-
-    def drop(self, name: str) -> None:
-        """Throw the bytes of a name away, if there are any."""
-        self._path(name).unlink(missing_ok=True)
 
 
 @dataclass(frozen=True)
@@ -90,6 +66,13 @@ def encode(name: str, content: bytes) -> Encoded:
     return encoded(_open(name, content))
 
 
+def original(name: str, content: bytes) -> tuple[bytes, int, int]:
+    """(a picture checked and re-encoded as it is kept, its width, its height). Raises Refusal `file_size`, `file_kind`, `pixels`."""
+    image = _open(name, content)
+    image.thumbnail((KEPT_SIDE, KEPT_SIDE), Image.Resampling.LANCZOS)
+    return _encode(image, 90), image.width, image.height
+
+
 def encoded(image: Image.Image) -> Encoded:
     """A picture re-encoded: as it is kept, and narrower ones."""
     image.thumbnail((KEPT_SIDE, KEPT_SIDE), Image.Resampling.LANCZOS)
@@ -101,6 +84,7 @@ def encoded(image: Image.Image) -> Encoded:
 def keep(work: Work, files: Files, name: str, encoded: Encoded) -> KeptPicture:
     """Keep a picture under the hash of what it is, without asking for a right."""
     file = hashlib.sha256(encoded.original).hexdigest()
+    shop.lock_name(work.session, f"file {file}")
     if files.path(f"{file}.webp") is None:
         for width, content in encoded.renditions.items():
             files.write(f"{file}-{width}.webp", content)

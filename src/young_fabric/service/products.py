@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import base64
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 from uuid import uuid4
@@ -20,18 +20,18 @@ from young_fabric.core.nouns.product_types import descendants
 from young_fabric.core.nouns.reach import Reach
 from young_fabric.core.subjects.completeness import Completeness
 from young_fabric.core.subjects.products import Product
+from young_fabric.core.subjects.stock import PRODUCT_STOCK, StockKey
 from young_fabric.core.subjects.values import Outcome
-from young_fabric.service import plans, values, writes
-from young_fabric.service.actors import Clash, Right, Work
-from young_fabric.service.stock_changes import StockChange, record
+from young_fabric.service import plans, stocks, values, writes
+from young_fabric.service.actors import Right, Work
+from young_fabric.service.stocks import StockEdit, amounts_of
 from young_fabric.service.values import ValueEdit
 from young_fabric.service.writes import Edit
 from young_fabric.store.repos import fills, products, shop
 from young_fabric.store.repos.products import ProductRecord
+from young_fabric.store.tables import ChangeRow
 
 PAGE = 50
-STOCK = "stock"
-MOST_STOCK = 1_000_000_000
 
 
 @dataclass(frozen=True)
@@ -258,14 +258,20 @@ def set_stock(
 ) -> int | None:
     """Put the counted stock (None: not counted); live at once. `expected` is what was read. Raises Refusal, Clash."""
     work.need(Right.EDIT)
-    products.lock(work.session, [product_id])
     product = need_record(work, product_id).product
-    if amount is not None and not -1_000_000 <= amount <= MOST_STOCK:
-        raise Refusal("above", f"Stock is a whole number up to {MOST_STOCK:,}", ("amount",), "Type a smaller number")
-    if product.stock != expected:
-        raise Clash(f"The stock of {product.title}", {"amount": amount}, {"amount": product.stock}, None)
-    if product.stock == amount:
-        return amount
-    products.set_stock(work.session, product_id, amount)
-    record(work, StockChange(STOCK, str(product_id), product.title, product.stock, amount), group, undoes)
+    of = StockKey(PRODUCT_STOCK, (product_id,))
+    stocks.put(work, [StockEdit(of, str(product_id), product.title, expected, amount, undoes)], group)
     return amount
+
+
+def undo_stocks(work: Work, run: Sequence[ChangeRow], group: str) -> None:
+    """Take back changes of products' stock. Raises Refusal, Clash."""
+    there = products.get(work.session, sorted({int(change.key) for change in run}))
+    edits = []
+    for change in run:
+        if int(change.key) not in there:
+            raise Refusal("undone", f"{change.name} is gone", (), "Bring it back first")
+        was, now = amounts_of(change)
+        of = StockKey(PRODUCT_STOCK, (int(change.key),))
+        edits.append(StockEdit(of, change.key, there[int(change.key)].product.title, now, was, change.id))
+    stocks.put(work, edits, group)

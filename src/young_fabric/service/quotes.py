@@ -13,10 +13,12 @@ from young_fabric.core.base.money import decimal_of
 from young_fabric.core.nouns.built_in import CONTENTS, COST, FORMER_PRICE, PRICE, WEIGHT
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.option_sets import NOUN, OptionSet
-from young_fabric.core.options.chooser import ValueState, is_sold_out, value_states
+from young_fabric.core.options.chooser import ValueState, value_states
 from young_fabric.core.options.combinations import check_size, combine, count
+from young_fabric.core.options.goods import Goods, Names, VariantFacts
+from young_fabric.core.options.left import is_sold_out, own_stocks
 from young_fabric.core.options.offers import Offer
-from young_fabric.core.options.quote import Goods, Names, Quote, VariantFacts, quote
+from young_fabric.core.options.quote import Quote, quote
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.unit_price import PerReference, per_reference
 from young_fabric.core.subjects.variants import Variant
@@ -70,30 +72,25 @@ def goods_of(
     offer: Offer,
     product: Product | None,
     existing: Sequence[Variant],
-    stocks: Mapping[tuple[str, str], int],
+    stocks: Mapping[str, Mapping[tuple[str, str], int]],
 ) -> Goods:
-    """What is quoted of a product, or of none."""
-    keys = [axis.key for axis in offer.axes]
+    """What is quoted of a product, or of none; `stocks` are by option set. Variants that the offer does not make are left out."""
     found: dict[Names, VariantFacts] = {}
     for variant in existing:
-        if not variant.retired and list(variant.choices) and set(variant.choices) == set(keys):
-            names = tuple(variant.choices[key] for key in keys)
+        names = None if variant.retired else offer.names_of(variant.choices)
+        if names is not None:
             found[names] = facts_of(variant.values, variant.id, variant.sku, variant.stock)
     own = facts_of(product.values, product.id, product.sku, product.stock) if product is not None else VariantFacts()
-    return Goods(offer, defs.shop.currency, defs.shop.locale, own, found, stocks)
+    return Goods(offer, defs.shop.currency, defs.shop.locale, own, found, own_stocks(offer, stocks))
 
 
 def goods_now(work: Work, product: Product, offers: Offers) -> Goods:
     """What is quoted of a product as it stands in the draft."""
     keys = offers.sets(product.type, product.option_sets)
     existing = variant_rows.of_products(work.session, [product.id], retired=False).get(product.id, [])
-    return goods_of(offers.defs, offers.of_sets(keys), product, existing, _stocks(work, keys))
-
-
-def _stocks(work: Work, keys: Sequence[str]) -> dict[tuple[str, str], int]:
-    """(option, code) → the stock that values of some sets have of their own; of an option that comes twice the first set's."""
-    found = variant_rows.choice_stocks(work.session, keys)
-    return {named: amount for key in reversed(keys) for named, amount in found.get(key, {}).items()}
+    return goods_of(
+        offers.defs, offers.of_sets(keys), product, existing, variant_rows.choice_stocks(work.session, keys)
+    )
 
 
 def quote_product(work: Work, product_id: int, choices: Mapping[str, Any], quantity: int) -> Quote:
@@ -145,7 +142,8 @@ def try_set(
     existing = (
         variant_rows.of_products(work.session, [product.id], retired=False).get(product.id, []) if product else []
     )
-    goods = goods_of(defs, offer, product, existing, _stocks(work, keys))
+    goods = goods_of(defs, offer, product, existing, variant_rows.choice_stocks(work.session, keys))
+    goods = replace(goods, tried=True)
     if goods.own.price is None and base is not None:
         goods = _priced(goods, base)
     quoted = quote(goods, choices, quantity, work.now.date())

@@ -14,9 +14,11 @@ from sqlalchemy.orm import Session
 from young_fabric.core.base.units import plain_decimal
 from young_fabric.core.display.cascade import DisplaySetting
 from young_fabric.core.nouns.built_in import CODE, FORMER_PRICE, PRICE
-from young_fabric.core.options.chooser import ValueState, is_sold_out, value_states
+from young_fabric.core.options.chooser import ValueState, value_states
 from young_fabric.core.options.choosing import addressed, chosen_with
-from young_fabric.core.options.quote import Goods, Problem, Quote, quote
+from young_fabric.core.options.goods import Goods
+from young_fabric.core.options.left import is_sold_out, nothing_left
+from young_fabric.core.options.quote import Problem, Quote, quote
 from young_fabric.core.options.sold import as_chosen
 from young_fabric.core.options.variant_prices import VariantPrices
 from young_fabric.core.pages.document import RenderDoc
@@ -55,7 +57,9 @@ class Selling:
         """(variant, SKU, price of one piece, whether none is left, what an address says of it), in order."""
         prices = VariantPrices(self.goods.offer, self.goods.currency)
         for variant in self.variants.values():
-            names = tuple(variant.choices[key] for key in self.goods.offer.axis_keys)
+            names = self.goods.offer.names_of(variant.choices)
+            if names is None:
+                continue
             facts = self.goods.variants.get(names)
             own = facts.price if facts is not None and facts.price is not None else self.goods.own.price
             address = addressed(self.goods.offer, dict(variant.choices))
@@ -63,10 +67,8 @@ class Selling:
 
     @property
     def sold_out(self) -> bool:
-        """Whether nothing is left of any of its variants, or of the product where it has none."""
-        if self.goods.offer.axes and self.goods.variants:
-            return all(is_sold_out(self.goods, names) for names in self.goods.variants)
-        return self.product.sold_out
+        """Whether none can be had however it is chosen."""
+        return nothing_left(self.goods)
 
     def document(self, surface: str, product: Product | None = None) -> RenderDoc:
         """What a surface shows of it, or of it as a product that something is chosen of."""
@@ -255,9 +257,12 @@ def _selling(
     """`whole` is the product as documents show it, at the price of its cheapest variant; it is quoted as it is by itself."""
     stock = state.amount(str(product.id), None)
     counted = [replace(variant, stock=state.variant(variant.id)) for variant in existing]
-    stocks = {named: amount for key in reversed(sets) for named, amount in state.choices_of(key).items()}
+    stocks = {key: state.choices_of(key) for key in sets}
     goods = goods_of(made.defs, showing.offers.of_sets(sets), replace(product, stock=stock), counted, stocks)
-    left = showing.left(whole, product, counted)
+    gone = frozenset(
+        facts.id for names, facts in goods.variants.items() if facts.id is not None and is_sold_out(goods, names)
+    )
+    left = showing.left(whole, product, gone)
     return Selling(replace(left, stock=stock), goods, made, own, sets, left is not whole)
 
 

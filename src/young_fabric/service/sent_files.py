@@ -5,8 +5,9 @@ from __future__ import annotations
 
 import hashlib
 import secrets
-from collections.abc import Callable, Mapping, Sequence
-from datetime import datetime, timedelta
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
 from typing import Any, Protocol
 
 from sqlalchemy.orm import Session
@@ -19,12 +20,14 @@ from young_fabric.core.options.requests import LONGEST_NAME
 from young_fabric.service import pictures
 from young_fabric.service.actors import SHOPPER, Work
 from young_fabric.service.unit import unit_of_work
-from young_fabric.store.repos import baskets
+from young_fabric.store.repos import baskets, shop
 from young_fabric.store.tables import SentFileRow
 
 KEPT_DAYS = 31
 BASKET_DAYS = 92
 MOST_AT_ONCE = 500
+MOST_AN_HOUR = 60
+"""How many files one address sends in an hour."""
 
 
 class PrivateFiles(Protocol):
@@ -36,34 +39,60 @@ class PrivateFiles(Protocol):
     def drop(self, name: str) -> None:
         """Throw the bytes of a name away, if there are any."""
 
+    def lying(self, since: float) -> Iterator[list[str]]:
+        """The names of what has lain there since a time (seconds of the epoch) or longer, a batch at a time."""
 
-def keep(work: Work, store: PrivateFiles, name: str, content: bytes) -> str:
-    """Check and keep a file; pictures are re-encoded. Gives the token it is known by.
 
-    Raises Refusal `file_size`, `file_kind`, `pixels`.
-    """
+@dataclass(frozen=True)
+class SentFile:
+    """A file that was sent, checked and ready to be kept: its bytes, and what options are told of it."""
+
+    content: bytes
+    told: Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class Sending:
+    """Who sends (a hash that tells addresses apart), and how many bytes of files that no order holds are kept in all."""
+
+    sender: str = ""
+    most_bytes: int = 4 * 1024 * 1024 * 1024
+
+
+def check(name: str, content: bytes) -> SentFile:
+    """A file as it would be kept, pictures re-encoded. Raises Refusal `file_size`, `file_kind`, `pixels`."""
     short = _plain_name(name)
     sort = file_type_of(short, content)
     width = height = 0
     if sort is not None:
         kind, kept = sort.code, content
     else:
-        made = pictures.encode(short, content)
-        kind, kept, width, height = PICTURE, made.original, made.width, made.height
-    file, token = hashlib.sha256(kept).hexdigest(), secrets.token_urlsafe(24)
-    store.write(stored_name(file, kind), kept)
-    baskets.keep_sent(
-        work.session,
-        token=token,
-        name=short,
-        type=kind,
-        file=file,
-        bytes=len(kept),
-        width=width,
-        height=height,
-        sent_at=work.now,
-    )
+        kind = PICTURE
+        kept, width, height = pictures.original(short, content)
+    file = hashlib.sha256(kept).hexdigest()
+    told = {"file": file, "name": short, "type": kind, "bytes": len(kept), "width": width, "height": height}
+    return SentFile(kept, told)
+
+
+def note(work: Work, found: SentFile, sending: Sending) -> str:
+    """Note a file that is to be kept; gives the token it is known by. Raises Refusal `too_often`, `full`.
+
+    Once that is committed, `write` it: what is noted and has no bytes is as if it was not sent, and what nobody noted is swept.
+    """
+    session = work.session
+    shop.lock_name(session, f"sent {found.told['file']}")
+    if sending.sender and baskets.sent_since(session, sending.sender, work.now - timedelta(hours=1)) >= MOST_AN_HOUR:
+        raise Refusal("too_often", "That were many files in a short time", (), "Wait a while, then send it again")
+    if baskets.bytes_waiting(session) + len(found.content) > sending.most_bytes:
+        raise Refusal("full", "There is no room for files just now", (), "Try again tomorrow, or order without one")
+    token = secrets.token_urlsafe(24)
+    baskets.keep_sent(session, token=token, sender=sending.sender, sent_at=work.now, **found.told)
     return token
+
+
+def write(store: PrivateFiles, found: SentFile) -> None:
+    """Keep the bytes of a file that was noted."""
+    store.write(stored_name(str(found.told["file"]), str(found.told["type"])), found.content)
 
 
 def _plain_name(name: str) -> str:
@@ -107,27 +136,36 @@ def with_files(session: Session, offer: Offer, asked: Mapping[str, Any]) -> dict
 
 
 def forget(session: Session, now: datetime) -> list[str]:
-    """Forget what is a month old and in no order, and baskets nobody used for long; gives the files nothing needs any more."""
+    """Forget what is a month old and in no order, and baskets nobody used for long; gives what the files were kept under."""
     gone = baskets.forget_sent(session, now - timedelta(days=KEPT_DAYS), MOST_AT_ONCE)
     baskets.forget_baskets(session, now - timedelta(days=BASKET_DAYS), MOST_AT_ONCE)
     return gone
 
 
-def drop(store: PrivateFiles, files: Sequence[str]) -> None:
-    """Throw files away, of whatever sort they are."""
+def drop_unnamed(work: Work, store: PrivateFiles, files: Sequence[str]) -> int:
+    """Throw away those of some files that nobody names, of whatever sort they are; gives how many. Whoever notes one waits."""
     for file in files:
+        shop.lock_name(work.session, f"sent {file}")
+    gone = sorted(set(files) - baskets.files_named(work.session, files))
+    for file in gone:
         for kind in (PICTURE, *FILE_TYPES):
             store.drop(stored_name(file, kind))
+    return len(gone)
 
 
 def sweep(sessions: Callable[[], Session], store: PrivateFiles) -> int:
     """Forget and throw away as long as there is anything; gives how many files went. They go once it is committed that nothing
-    needs them, so that a sweep that fails loses none."""
+    needs them, so that a sweep that fails loses none; what lies there a day and nobody names goes with them."""
     total = 0
     while True:
         with unit_of_work(sessions, SHOPPER) as work:
             gone = forget(work.session, work.now)
-        drop(store, gone)
-        total += len(gone)
         if not gone:
-            return total
+            break
+        with unit_of_work(sessions, SHOPPER) as work:
+            total += drop_unnamed(work, store, gone)
+    day_ago = datetime.now(UTC) - timedelta(days=1)
+    for names in store.lying(day_ago.timestamp()):
+        with unit_of_work(sessions, SHOPPER) as work:
+            total += drop_unnamed(work, store, sorted({name.partition(".")[0] for name in names}))
+    return total

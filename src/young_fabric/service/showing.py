@@ -42,9 +42,9 @@ class Showing:
         _, mark, prices = self._known_of(offer)
         return as_sold(product, sold_of(product, offer, mark, existing, prices))
 
-    def left(self, shown: Product, product: Product, counted: Sequence[Variant]) -> Product:
-        """A product that was put together from `product`, at the prices of what is left of its variants."""
-        return as_left(shown, product, counted, self._known_of(shown.sold.offer)[2]) if shown.sold else shown
+    def left(self, shown: Product, product: Product, gone: frozenset[int]) -> Product:
+        """A product that was put together from `product`, at the prices of its variants but for those sold out."""
+        return as_left(shown, product, gone, self._known_of(shown.sold.offer)[2]) if shown.sold else shown
 
     def _known_of(self, offer: Offer) -> tuple[Offer, str, VariantPrices]:
         known = self._known.get(id(offer))

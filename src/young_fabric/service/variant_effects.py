@@ -10,8 +10,8 @@ from young_fabric.core.base.money import decimal_of
 from young_fabric.core.nouns.built_in import PRICE
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.option_sets import OPTION_SETS
+from young_fabric.core.options.goods import Names
 from young_fabric.core.options.offers import Offer
-from young_fabric.core.options.quote import Names
 from young_fabric.core.options.variant_prices import VariantPrices
 from young_fabric.core.subjects.memberships import Memberships
 from young_fabric.core.subjects.products import Product

@@ -23,23 +23,23 @@ from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.variant_prices import VariantPrices
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import VARIANT
+from young_fabric.core.subjects.stock import VARIANT_STOCK, StockKey
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.core.subjects.variants import Variant, fields_of_variants
-from young_fabric.service import plans, products, variants
+from young_fabric.service import plans, products, stocks, variants
 from young_fabric.service.actors import Clash, Right, Work
 from young_fabric.service.existing import existing
 from young_fabric.service.offering import Offers
-from young_fabric.service.products import MOST_STOCK
 from young_fabric.service.quotes import formula_of
-from young_fabric.service.stock_changes import StockChange, record
+from young_fabric.service.stocks import StockEdit, amounts_of
 from young_fabric.service.variant_effects import words_of
 from young_fabric.service.variants import Matchers
 from young_fabric.store.repos import changes, shop
 from young_fabric.store.repos import products as product_rows
 from young_fabric.store.repos import variants as rows
+from young_fabric.store.tables import ChangeRow
 
 FORMAT = 1
-STOCK = "variant_stock"
 MOST_EDITS = 2_000
 State = dict[str, Any]
 
@@ -359,8 +359,8 @@ def _state(cells: Mapping[str, Any]) -> State:
 
 
 @dataclass(frozen=True)
-class StockEdit:
-    """The stock of a variant (None: not counted), and what was read of it."""
+class VariantStock:
+    """The stock of a variant to be put (None: not counted), and what was read of it."""
 
     id: int
     expected: int | None
@@ -368,34 +368,33 @@ class StockEdit:
     undoes: int | None = None
 
 
-def put_stocks(work: Work, edits: Sequence[StockEdit], group: str | None = None) -> None:
-    """Put the counted stock of variants; live at once. Raises Refusal `not_found`, `above`, Clash."""
+def put_stocks(work: Work, edits: Sequence[VariantStock], group: str | None = None) -> None:
+    """Put the counted stock of variants; live at once. Raises Refusal `not_found`, `below`, `above`, Clash."""
     work.need(Right.EDIT)
     if len(edits) > MOST_EDITS:
         raise Refusal("too_many", f"At most {MOST_EDITS:,} variants at once", (), "Write them in parts")
-    ordered = sorted(edits, key=lambda edit: edit.id)
-    at = rows.get(work.session, [edit.id for edit in ordered])
-    numbers = sorted({variant.product for variant in at.values()})
-    rows.of_products(work.session, numbers, lock=True)
-    now = rows.get(work.session, [edit.id for edit in ordered])
-    offers = _offers_of(work, dict.fromkeys(numbers, ()))
-    group = group or uuid4().hex
-    for edit in ordered:
-        variant = now.get(edit.id)
+    found = rows.get(work.session, [edit.id for edit in edits])
+    offers = _offers_of(work, dict.fromkeys(sorted({variant.product for variant in found.values()}), ()))
+    wanted = []
+    for edit in edits:
+        variant = found.get(edit.id)
         if variant is None:
             raise Refusal("not_found", "There is no such variant", (), "It may have gone: look again")
-        if edit.amount is not None and not -1_000_000 <= edit.amount <= MOST_STOCK:
-            raise Refusal(
-                "above", f"Stock is a whole number up to {MOST_STOCK:,}", ("amount",), "Type a smaller number"
-            )
         product, offer = offers[variant.product]
         name = f"{product.title}: {words_of(offer, variant.choices)}"
-        if variant.stock != edit.expected:
-            raise Clash(f"The stock of {name}", {"amount": edit.amount}, {"amount": variant.stock}, None)
-        if variant.stock != edit.amount:
-            rows.set_stock(work.session, variant.id, edit.amount)
-            key = f"{variant.product}/{variant.id}"
-            record(work, StockChange(STOCK, key, name, variant.stock, edit.amount), group, edit.undoes)
+        of, key = StockKey(VARIANT_STOCK, (variant.id,)), f"{variant.product}/{variant.id}"
+        wanted.append(StockEdit(of, key, name, edit.expected, edit.amount, edit.undoes))
+    stocks.put(work, wanted, group)
+
+
+def undo_stocks(work: Work, run: Sequence[ChangeRow], group: str) -> None:
+    """Take back changes of variants' stock. Raises Refusal, Clash."""
+    edits = []
+    for change in run:
+        was, now = amounts_of(change)
+        edits.append(VariantStock(int(change.key.split("/")[1]), now, was, change.id))
+    for start in range(0, len(edits), MOST_EDITS):
+        put_stocks(work, edits[start : start + MOST_EDITS], group)
 
 
 def need_of(work: Work, product_id: int, ids: Sequence[int]) -> None:

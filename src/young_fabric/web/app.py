@@ -14,6 +14,7 @@ from flask import Flask, Response, g, redirect, request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
 from sqlalchemy import text
 from sqlalchemy.engine import Engine
+from sqlalchemy.exc import DBAPIError
 from werkzeug.middleware.proxy_fix import ProxyFix
 from werkzeug.routing import BaseConverter, ValidationError
 
@@ -24,8 +25,10 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.icons import ICONS
 from young_fabric.core.pages.document import Entry
 from young_fabric.jobs.queue import asker
-from young_fabric.service.pictures import MOST_BYTES, FilesOnDisk
+from young_fabric.service.pictures import MOST_BYTES
+from young_fabric.store.again import MOST_TRIES, worth_another_try
 from young_fabric.store.base import make_engine, make_sessions
+from young_fabric.store.files import FilesOnDisk
 from young_fabric.web import auth, errors
 from young_fabric.web.api import (
     bundles,
@@ -55,7 +58,7 @@ from young_fabric.web.shop import pages
 from young_fabric.web.shop.basket import basket
 from young_fabric.web.shop.choosing import halves, needs_outline
 from young_fabric.web.shop.kept import KeptPages
-from young_fabric.web.shop.live import live
+from young_fabric.web.shop.live import live, refusal_page
 from young_fabric.web.shop.proof import proof
 
 CSP = (
@@ -121,6 +124,20 @@ class _StrictOpenAPI(OpenAPI):
         super().__init__(*args, **more)
         self.url_map.converters["id"] = IdConverter
 
+    def dispatch_request(self) -> Any:
+        """Answer a request; one whose transaction only met another's is done again."""
+        for attempt in range(1, MOST_TRIES + 1):
+            try:
+                return super().dispatch_request()
+            except DBAPIError as error:
+                if attempt == MOST_TRIES or not worth_another_try(error):
+                    raise
+            for kept in ("asked", "wrong"):
+                g.pop(kept, None)
+            for file in request.files.values():
+                file.stream.seek(0)
+        raise AssertionError("a request is answered or fails")
+
 
 def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[int], None] | None = None) -> Flask:
     """The application for settings, on an engine given or made; `ask` hands a job's id to the worker."""
@@ -140,6 +157,7 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
         SESSION_COOKIE_SAMESITE="Lax",
         SESSION_COOKIE_SECURE=settings.secure_cookies,
         SIGN_INS_PER_MINUTE=settings.sign_ins_per_minute,
+        MOST_SENT=settings.most_sent_mb * 1024 * 1024,
     )
     made = engine or make_engine(settings.sqlalchemy_url, settings.pool)
     app.extensions["sessions"] = make_sessions(made)
@@ -147,6 +165,7 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     app.extensions["snapshots"] = make_sessions(made.execution_options(isolation_level="REPEATABLE READ"))
     app.extensions["kept_pages"] = KeptPages()
     app.extensions["ask"] = ask or asker(settings.database_url)
+    app.extensions["refusal_page"] = refusal_page
     app.extensions["shop_address"] = settings.shop_address.rstrip("/")
     app.extensions["files"] = FilesOnDisk(settings.files)
     app.extensions["sent_files"] = FilesOnDisk(settings.files / "sent")

@@ -14,7 +14,7 @@ from flask_login import LoginManager, UserMixin, current_user
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import jobs, keys, people
+from young_fabric.service import keys, people
 from young_fabric.service.actors import WORDS, Actor, Right, Work
 from young_fabric.service.jobs import now
 from young_fabric.service.people import actor_of
@@ -62,19 +62,24 @@ def sessions() -> Session:
     return found
 
 
+def snapshots() -> Session:
+    """A new database session that sees one state of the database throughout, whatever is written meanwhile."""
+    found: Session = current_app.extensions["snapshots"]()
+    return found
+
+
 def work() -> AbstractContextManager[Work]:
-    """A unit of work for the person signed in."""
-    return unit_of_work(sessions, current_user.actor, hand_over=_hand_over)
+    """A unit of work for the person signed in; routes that only look see one state of the database throughout."""
+    looks = getattr(current_app.view_functions[request.endpoint or ""], "allowed_to", None) == Right.LOOK
+    return unit_of_work(snapshots if looks else sessions, current_user.actor, hand_over=_hand_over)
 
 
 def _hand_over(job_id: int) -> None:
-    """Give a job to the worker; one that can't be handed over has failed, and says so where its progress is told."""
+    """Give a job to the worker; one that can't be handed over is found by the worker later, or says that it waits for one."""
     try:
         current_app.extensions["ask"](job_id)
     except Exception as error:
         log.error("hand_over", job=job_id, exc_info=error)
-        with unit_of_work(sessions, current_user.actor) as unit:
-            jobs.give_up(unit, job_id)
 
 
 def caller() -> str:

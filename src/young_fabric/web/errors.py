@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from http import HTTPStatus
 from typing import Any
 
@@ -15,7 +16,9 @@ from young_fabric.service.actors import Clash
 from young_fabric.service.people import TooOften
 
 BROKEN = """<!doctype html><html lang="en"><title>Something broke</title><body>
-<h1>Something broke on our side</h1><p>Try again in a moment. Request {}.</p></body></html>"""
+<h1>Something broke on our side</h1><p>Try again in a moment. Request {}.</p><p><a href="/shop/">To the shop</a></p></body></html>"""
+Page = Callable[[Refusal, int], Response]
+"""Makes a page of the shop of what went wrong."""
 log = structlog.get_logger()
 STATUS = {
     "not_found": 404,
@@ -76,22 +79,41 @@ def invalid(error: ValidationError) -> Response:
 
 DATA = ("/api", "/delivery")
 """Addresses that are answered in the one shape of errors."""
+PAGES = ("/shop", "/proof")
+"""Addresses that are answered by a page of the shop."""
+SHOP_CASES = {404: "lost", 405: "lost", 413: "large", 400: "sent", 415: "sent"}
+
+
+def _page(app: Flask, refusal: Refusal, status: int) -> Response:
+    """A page of the shop that says what is wrong; a plain one where not even that can be made."""
+    try:
+        page: Page = app.extensions["refusal_page"]
+        return page(refusal, status)
+    except Exception as error:
+        log.error("refusal page", path=request.path, exc_info=error)
+        return make_response(BROKEN.format(g.get("request_id", "?")), status)
 
 
 def install(app: Flask) -> None:
-    """Answer every error in the one shape under /api and /delivery; pages of the shop have their own."""
+    """Answer every error: in the one shape under /api and /delivery, by a page of the shop where people look."""
 
     @app.errorhandler(Refusal)
     def on_refusal(refusal: Refusal) -> Response:
+        if request.path.startswith(PAGES):
+            return _page(app, refusal, STATUS.get(refusal.code, 422))
         return refused(refusal)
 
     @app.errorhandler(HTTPException)
     def on_http(error: HTTPException) -> Response | HTTPException:
-        if not request.path.startswith(DATA) or error.code is None or error.code < 400:
+        if error.code is None or error.code < 400:
             return error
         code, message, help_text = HTTP_CODES.get(error.code, ("http", HTTPStatus(error.code).phrase, ""))
-        body = error_body(Refusal(code, message, (), help_text))
-        return make_response(jsonify(body), error.code)
+        if request.path.startswith(PAGES):
+            facts = {"case": SHOP_CASES.get(error.code, "sent")}
+            return _page(app, Refusal(code, message, (), help_text, facts), error.code)
+        if not request.path.startswith(DATA):
+            return error
+        return make_response(jsonify(error_body(Refusal(code, message, (), help_text))), error.code)
 
     @app.errorhandler(RecursionError)
     def on_depth(_: RecursionError) -> Response:
@@ -101,9 +123,12 @@ def install(app: Flask) -> None:
     @app.errorhandler(Exception)
     def on_fault(error: Exception) -> Response:
         log.error("fault", path=request.path, exc_info=error)
+        number = g.get("request_id", "?")
+        if request.path.startswith(PAGES):
+            return _page(app, Refusal("fault", "Something broke on our side", (), "", {"number": number}), 500)
         if not request.path.startswith(DATA):
-            return make_response(BROKEN.format(g.get("request_id", "?")), 500)
-        text = f"Something broke on our side (request {g.get('request_id', '?')})"
+            return make_response(BROKEN.format(number), 500)
+        text = f"Something broke on our side (request {number})"
         return make_response(
             jsonify(error_body(Refusal("fault", text, (), "Try again; if it stays, tell us the request id"))), 500
         )

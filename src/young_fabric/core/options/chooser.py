@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.options.combinations import combine
+from young_fabric.core.options.goods import Goods
+from young_fabric.core.options.left import combinations_of, is_sold_out, value_left
 from young_fabric.core.options.offers import Given
-from young_fabric.core.options.quote import SOLD_OUT, Goods, Names, left_out_words, not_made
+from young_fabric.core.options.quote import SOLD_OUT, left_out_words, not_made
 
 State = Literal["offered", "sold_out", "left_out"]
 
@@ -28,19 +29,6 @@ class ValueState:
 
 
 OFFERED = ValueState("offered")
-
-
-def combinations_of(goods: Goods) -> Iterable[Names]:
-    """The combinations there are: of its variants, or all that are made where none is stored yet."""
-    if goods.variants:
-        return goods.variants.keys()
-    return (tuple(found.values()) for found in combine(goods.offer.axes, goods.offer.left_out))
-
-
-def is_sold_out(goods: Goods, names: Names) -> bool:
-    """Whether a combination is counted and there is none left of it."""
-    variant = goods.variants.get(names)
-    return variant is not None and variant.stock is not None and variant.stock <= 0
 
 
 def value_states(goods: Goods, given: Mapping[str, Given]) -> dict[str, dict[str, ValueState]]:
@@ -69,7 +57,7 @@ def value_states(goods: Goods, given: Mapping[str, Given]) -> dict[str, dict[str
 
 def _state(goods: Goods, at: int, code: str, left: bool | None, chosen: list[Any]) -> ValueState:
     axes = goods.offer.axes
-    if left and _own_stock(goods, axes[at].key, code) is not False:
+    if left and value_left(goods, axes[at].key, code):
         return OFFERED
     if left is not None:
         return ValueState("sold_out", SOLD_OUT)
@@ -89,10 +77,4 @@ def _state(goods: Goods, at: int, code: str, left: bool | None, chosen: list[Any
 
 
 def _of_request(goods: Goods, key: str, code: str) -> ValueState:
-    return ValueState("sold_out", SOLD_OUT) if _own_stock(goods, key, code) is False else OFFERED
-
-
-def _own_stock(goods: Goods, key: str, code: str) -> bool | None:
-    """Whether there are any left of a value with stock of its own; None where it has none."""
-    amount = goods.stocks.get((key, code))
-    return None if amount is None else amount > 0
+    return OFFERED if value_left(goods, key, code) else ValueState("sold_out", SOLD_OUT)

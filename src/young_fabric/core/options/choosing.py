@@ -31,14 +31,14 @@ def chosen_with(offer: Offer, asked: Mapping[str, Any]) -> dict[str, Any]:
     return {key: asked[key] if key in asked else usual[key] for key in offer.by_key if key in asked or key in usual}
 
 
-def read_asked(offer: Offer, sent: Mapping[str, Sequence[str]]) -> dict[str, Any]:
-    """What a form or an address says of options: key → texts, as the options take it. Of what is too long the beginning."""
+def read_asked(offer: Offer, sent: Mapping[str, Sequence[str]], *, typed: bool = False) -> dict[str, Any]:
+    """What a form (`typed`) or an address says of options: key → texts, as the options take it. Of what is too long the beginning."""
     out: dict[str, Any] = {}
     for key, offered in offer.by_key.items():
         if key in sent:
             texts = [text[:LONGEST_TYPED] for text in sent[key][:MOST_SEVERAL]]
-            if offered.rules.chooses:
-                # An old address may name what is no longer offered: then nothing is chosen.
+            if offered.rules.chooses and not typed:
+                # An old address may name what is no longer offered: then nothing is chosen. What a form asks for is told.
                 texts = [text if text in offered.by_code else "" for text in texts]
             out[key] = [text for text in texts if text] if offered.rules.several else (texts or [""])[-1]
     return out

@@ -9,8 +9,9 @@ from functools import cached_property
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.built_in import CODE
 from young_fabric.core.options.combinations import Combination, Existing, combine, reconcile
+from young_fabric.core.options.goods import Names
 from young_fabric.core.options.offers import Offer
-from young_fabric.core.options.quote import Names, variant_sku
+from young_fabric.core.options.quote import variant_sku
 from young_fabric.core.subjects.variants import Variant
 
 

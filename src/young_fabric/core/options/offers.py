@@ -199,6 +199,14 @@ class Offer:
         """The options that make variants, by key."""
         return tuple(axis.key for axis in self.axes)
 
+    def names_of(self, choices: Mapping[str, str]) -> tuple[str, ...] | None:
+        """The codes of a combination in the order of its options that make variants; None of one that it does not make."""
+        if not choices or len(choices) != len(self.axes):
+            return None
+        names = tuple([choices.get(key, "") for key in self.axis_keys])
+        sound = all(code in self.by_key[key].by_code for key, code in zip(self.axis_keys, names, strict=True))
+        return names if sound else None
+
     @cached_property
     def fewer(self) -> Mapping[str, OfferedOption]:
         """The options that make no variants, by key."""

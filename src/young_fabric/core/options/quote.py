@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
 from datetime import date
 from decimal import Decimal
 from typing import Any, NamedTuple
@@ -11,6 +10,8 @@ from typing import Any, NamedTuple
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.effects import COST, PRICE, WEIGHT, Figure
 from young_fabric.core.options.combinations import is_left_out
+from young_fabric.core.options.goods import Goods, Names, VariantFacts
+from young_fabric.core.options.left import left_of_choice
 from young_fabric.core.options.offers import Given, Offer, OfferedOption
 from young_fabric.core.options.pricing import Price, PriceEffect, price, weigh
 from young_fabric.core.options.requests import read_given
@@ -20,40 +21,7 @@ from young_fabric.core.subjects.unit_price import PerReference
 _line = tuple.__new__
 """Makes a line of its members, at half the time of calling it."""
 SOLD_OUT = Refusal("sold_out", "Sold out", (), "Choose another")
-Names = tuple[str, ...]
-"""The codes of a combination, in the order of the options that make variants."""
-
-
-@dataclass(frozen=True, slots=True)
-class VariantFacts:
-    """What a variant has of its own: amounts as decimals, weights in grams; None where the product's holds. `stock` None is not counted."""
-
-    id: int | None = None
-    sku: str | None = None
-    price: Decimal | None = None
-    former_price: Decimal | None = None
-    weight: Decimal | None = None
-    cost: Decimal | None = None
-    stock: int | None = None
-    per: PerReference | None = None
-
-
 _NOTHING_OWN = VariantFacts()
-
-
-@dataclass(frozen=True)
-class Goods:
-    """What is quoted: a product's own figures, what can be chosen of it, and its variants by combination.
-
-    `stocks` counts what single values and requests have of their own: (option, code) → pieces, code "" of a request.
-    """
-
-    offer: Offer
-    currency: str
-    locale: str = "en"
-    own: VariantFacts = field(default_factory=VariantFacts)
-    variants: Mapping[Names, VariantFacts] = field(default_factory=dict)
-    stocks: Mapping[tuple[str, str], int] = field(default_factory=dict)
 
 
 class QuoteLine(NamedTuple):
@@ -110,7 +78,7 @@ def quote(goods: Goods, choices: Mapping[str, Any], quantity: int, today: date) 
     done = _effects(given)
     priced, lines = _priced(goods, base, quantity, given, done.get(PRICE.code, ()), problems)
     per = facts.per or own.per
-    available = _available(goods, variant, given)
+    available = left_of_choice(goods, combination, given)
     if available is not None and available < quantity:
         problems.append(Problem("", _sold_out(available)))
     members = (
@@ -164,7 +132,7 @@ def _variant(goods: Goods, given: Mapping[str, Given]) -> tuple[Names | None, Va
         combination = dict(zip(keys, names, strict=True))
         if is_left_out(combination, goods.offer.left_out):
             return names, None, [Problem("", left_out_words(goods.offer, combination))]
-    if goods.variants:
+    if goods.variants or not goods.tried:
         return (
             names,
             None,
@@ -263,17 +231,6 @@ def variant_sku(offer: Offer, base: str, chosen: Mapping[str, Sequence[str]]) ->
             parts = [part for key in rule.makers if key in chosen for part in chosen[key]]
             sku = make_sku(sku, rule.policy, parts, rule.separator)
     return sku
-
-
-def _available(goods: Goods, variant: VariantFacts | None, given: Mapping[str, Given]) -> int | None:
-    """How many can be had: what the variant, or a product without any, and the values with stock of their own have left."""
-    own = variant.stock if variant is not None else (goods.own.stock if not goods.offer.axes else None)
-    counted = [] if own is None else [own]
-    for key, found in given.items() if goods.stocks else ():
-        codes = found.value if isinstance(found.value, list) else [found.value]
-        chosen = codes if goods.offer.by_key[key].rules.chooses else [""]
-        counted += [goods.stocks[key, code] for code in chosen if (key, code) in goods.stocks]
-    return max(min(counted), 0) if counted else None
 
 
 def _sold_out(available: int) -> Refusal:

@@ -46,9 +46,8 @@ def offer_mark(offer: Offer) -> str:
 
 def sold_of(product: Product, offer: Offer, mark: str, variants: Iterable[Variant], prices: VariantPrices) -> Sold:
     """A product's offer with its variants; `mark` is that of the offer, `prices` reckons those of its variants."""
-    keys = offer.axis_keys
     standing = tuple(
-        variant for variant in variants if not variant.retired and variant.choices and set(variant.choices) == set(keys)
+        variant for variant in variants if not variant.retired and offer.names_of(variant.choices) is not None
     )
     found = _range(product, offer, standing, prices)
     states = [[dict(variant.choices), dict(variant.values), variant.sku] for variant in standing]
@@ -75,15 +74,15 @@ def _range(
     return lowest, len(first) > 1, {key: values[key] for key in _READ & values.keys()}
 
 
-def as_left(shown: Product, product: Product, variants: Iterable[Variant], prices: VariantPrices) -> Product:
+def as_left(shown: Product, product: Product, gone: frozenset[int], prices: VariantPrices) -> Product:
     """A product as pages show it, at the prices of those of its variants that are in stock; of all when none is.
 
-    `shown` has what can be chosen of it in it, `product` is as it is by itself, `variants` have the stock of this moment.
+    `shown` has what can be chosen of it in it, `product` is as it is by itself, `gone` are the variants
+    of which none is left at this moment, by id.
     """
     sold: Sold | None = shown.sold
     if sold is None or not sold.variants:
         return shown
-    gone = {variant.id for variant in variants if variant.stock is not None and variant.stock <= 0}
     left = [variant for variant in sold.variants if variant.id not in gone]
     lowest, differ, own = _range(product, sold.offer, left or sold.variants, prices)
     if lowest is None or (lowest, differ, own) == (sold.lowest, sold.differ, sold.own):

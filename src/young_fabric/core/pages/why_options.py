@@ -14,7 +14,8 @@ from young_fabric.core.nouns.effects import PRICE
 from young_fabric.core.nouns.option_sets import LISTS, OPTION_SETS
 from young_fabric.core.nouns.said_options import SaidOption
 from young_fabric.core.options.chooser import OFFERED, ValueState
-from young_fabric.core.options.quote import Goods, Quote
+from young_fabric.core.options.goods import Goods
+from young_fabric.core.options.quote import Quote
 from young_fabric.core.pages.plan import Plan
 from young_fabric.core.pages.steps import Mend, Step
 from young_fabric.core.pages.why import Asked, step_visible

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from datetime import datetime
-from typing import Any, NamedTuple
+from typing import Any
 
 from sqlalchemy import bindparam, delete, func, insert, select, text, update
 from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session
 
 from young_fabric.store.tables import BasketLineRow, BasketRow, SentFileRow, ShopOrderRow
@@ -21,9 +22,11 @@ def find(session: Session, token: str, *, lock: bool = False) -> int | None:
     return session.scalar(query.with_for_update() if lock else query)
 
 
-def make(session: Session, token: str, now: datetime) -> int:
-    """A new basket for a token (hashed)."""
-    return int(session.execute(insert(B).values(token=token, used_at=now).returning(B.id)).scalar_one())
+def hold(session: Session, token: str, now: datetime) -> int:
+    """The basket of a token (hashed), made where there is none: nobody else changes it until the transaction ends."""
+    made = upsert(B).values(token=token, used_at=now)
+    used = made.on_conflict_do_update(index_elements=["token"], set_={"used_at": made.excluded.used_at})
+    return int(session.execute(used.returning(B.id)).scalar_one())
 
 
 def touch(session: Session, basket: int, now: datetime) -> None:
@@ -68,12 +71,25 @@ def hold_sent(session: Session, tokens: Sequence[str], order: int) -> None:
         session.execute(update(S).where(S.token.in_(tokens)).values(order_number=order))
 
 
+def sent_since(session: Session, sender: str, since: datetime) -> int:
+    """How many files somebody sent since a time."""
+    return int(session.scalar(select(func.count()).where(S.sender == sender, S.sent_at >= since)) or 0)
+
+
+def bytes_waiting(session: Session) -> int:
+    """How many bytes the files have that no order holds."""
+    return int(session.scalar(select(func.coalesce(func.sum(S.bytes), 0)).where(S.order_number.is_(None))) or 0)
+
+
 def forget_sent(session: Session, before: datetime, most: int) -> list[str]:
-    """Forget files that no order holds and that were sent before a time; gives those of which no other note is left."""
+    """Forget files that no order holds and that were sent before a time; gives what they are kept under."""
     old = select(S.token).where(S.order_number.is_(None), S.sent_at < before).order_by(S.sent_at).limit(most)
-    gone = list(session.scalars(delete(S).where(S.token.in_(old)).returning(S.file)))
-    kept = set(session.scalars(select(S.file).where(S.file.in_(gone)))) if gone else set()
-    return sorted(set(gone) - kept)
+    return sorted(set(session.scalars(delete(S).where(S.token.in_(old)).returning(S.file))))
+
+
+def files_named(session: Session, files: Sequence[str]) -> set[str]:
+    """Those of some files that are noted."""
+    return set(session.scalars(select(S.file).where(S.file == func.any(list(files)))))
 
 
 def forget_baskets(session: Session, before: datetime, most: int) -> int:
@@ -97,62 +113,23 @@ def add_order(session: Session, **row: Any) -> None:
     )
 
 
+def order_number(session: Session, token: str) -> int | None:
+    """The number of the order a token (hashed) is of."""
+    return session.scalar(select(O.number).where(O.token == token))
+
+
+def unwritten(session: Session, before: datetime, most: int) -> list[tuple[int, Mapping[str, Any]]]:
+    """(number, document) of orders placed before a time whose document was not written yet."""
+    query = select(O.number, O.document).where(~O.written, O.placed_at <= before).order_by(O.number).limit(most)
+    return [(row[0], row[1]) for row in session.execute(query)]
+
+
+def note_written(session: Session, numbers: Sequence[int]) -> None:
+    """Say that the documents of orders are written."""
+    done = update(O).where(O.number == func.any(list(numbers))).values(written=True)
+    session.execute(done.execution_options(synchronize_session=False))
+
+
 def order(session: Session, token: str) -> Mapping[str, Any] | None:
     """The document of the order a token (hashed) is of."""
     return session.scalar(select(O.document).where(O.token == token))
-
-
-class Needs(NamedTuple):
-    """How many pieces are taken of what is counted: products by id, variants by id, values by (set, option, code)."""
-
-    products: Mapping[int, int]
-    variants: Mapping[int, int]
-    choices: Mapping[tuple[str, str, str], int]
-
-
-_LOCKED = {
-    "products": "SELECT product_id, amount FROM stock WHERE product_id = ANY(:ids) ORDER BY product_id FOR UPDATE",
-    "variants": "SELECT variant_id, amount FROM variant_stock WHERE variant_id = ANY(:ids) ORDER BY variant_id FOR UPDATE",
-}
-_CHOICES = text(
-    "SELECT set_key, option, code, amount FROM choice_stock WHERE set_key = ANY(:sets) "
-    "ORDER BY set_key, option, code FOR UPDATE"
-)
-_TAKE = {
-    "products": "UPDATE stock AS s SET amount = s.amount - r.taken FROM jsonb_to_recordset(:rows) AS r(id int, taken int) WHERE s.product_id = r.id",
-    "variants": "UPDATE variant_stock AS s SET amount = s.amount - r.taken FROM jsonb_to_recordset(:rows) AS r(id int, taken int) WHERE s.variant_id = r.id",
-}
-_TAKE_CHOICES = text(
-    "UPDATE choice_stock AS s SET amount = s.amount - r.taken FROM jsonb_to_recordset(:rows) AS "
-    "r(set_key text, option text, code text, taken int) WHERE (s.set_key, s.option, s.code) = (r.set_key, r.option, r.code)"
-).bindparams(bindparam("rows", type_=JSONB()))
-
-
-def take_stock(session: Session, needs: Needs) -> bool:
-    """Take pieces out of what is counted, all or nothing; whether there were enough. Rows are locked in one order, so that of
-    orders at one time each waits for the other, and none ever takes what is not there."""
-    for name, wanted in (("products", needs.products), ("variants", needs.variants)):
-        rows = session.execute(text(_LOCKED[name]), {"ids": sorted(wanted)}) if wanted else ()
-        there = {row[0]: row[1] for row in rows}
-        if any(there[key] < wanted[key] for key in there):
-            return False
-    rows = session.execute(_CHOICES, {"sets": sorted({key[0] for key in needs.choices})}) if needs.choices else ()
-    left = {(row[0], row[1], row[2]): row[3] for row in rows}
-    if any(key in left and left[key] < amount for key, amount in needs.choices.items()):
-        return False
-    for name, wanted in (("products", needs.products), ("variants", needs.variants)):
-        if wanted:
-            taken = [{"id": key, "taken": amount} for key, amount in wanted.items()]
-            session.execute(text(_TAKE[name]).bindparams(bindparam("rows", type_=JSONB())), {"rows": taken})
-    if needs.choices:
-        rows_ = [
-            {"set_key": key[0], "option": key[1], "code": key[2], "taken": amount}
-            for key, amount in needs.choices.items()
-        ]
-        session.execute(_TAKE_CHOICES, {"rows": rows_})
-    return True
-
-
-def line_count(session: Session, basket: int) -> int:
-    """How many lines a basket has."""
-    return int(session.scalar(select(func.count()).select_from(L).where(L.basket_id == basket)) or 0)

@@ -34,3 +34,10 @@ def get(session: Session, file: str) -> KeptFileRow | None:
 def keep(session: Session, file: str, name: str, sort: str, size: int) -> None:
     """Note a file; one that is there stays as it is."""
     session.execute(insert(F).values(file=file, name=name, type=sort, bytes=size).on_conflict_do_nothing())
+
+
+def noted(session: Session, files: Sequence[str]) -> set[str]:
+    """Those of some files that are noted, as pictures or for download."""
+    wanted = func.any(list(files))
+    pictures = session.scalars(select(P.file).where(P.file == wanted))
+    return {*pictures, *session.scalars(select(F.file).where(F.file == wanted))}

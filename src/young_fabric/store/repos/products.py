@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import and_, bindparam, collate, delete, func, insert, not_, or_, select, text, tuple_
+from sqlalchemy import and_, bindparam, collate, delete, func, not_, or_, select, text, tuple_
 from sqlalchemy.dialects.postgresql import JSONB, array
 from sqlalchemy.orm import Session
 
@@ -412,20 +412,3 @@ def groups_of(session: Session, ids: Sequence[int]) -> dict[int, tuple[str, tupl
     """Product → (type, collections), of those that exist."""
     rows = session.execute(select(P.id, P.type_key, P.collections).where(P.id == func.any(list(ids))))
     return {row[0]: (row[1], tuple(row[2])) for row in rows}
-
-
-def stock_of(session: Session, ids: Sequence[int]) -> dict[int, int]:
-    """Counted stock by product; products not counted are missing."""
-    return {
-        row[0]: row[1]
-        for row in session.execute(
-            select(StockRow.product_id, StockRow.amount).where(StockRow.product_id == func.any(list(ids)))
-        )
-    }
-
-
-def set_stock(session: Session, product_id: int, amount: int | None) -> None:
-    """Put the counted stock, or stop counting."""
-    session.execute(delete(StockRow).where(StockRow.product_id == product_id))
-    if amount is not None:
-        session.execute(insert(StockRow).values(product_id=product_id, amount=amount))

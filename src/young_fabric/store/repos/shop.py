@@ -53,10 +53,10 @@ class LiveState(NamedTuple):
 
 _LIVE_STATE = text(
     "SELECT (SELECT coalesce(max(number), 0) FROM release), name, currency, locale, "
-    "(SELECT jsonb_object_agg(product_id, amount) FROM stock WHERE product_id = ANY(:ids)), "
+    "(SELECT jsonb_object_agg(product_id, amount) FROM stock WHERE product_id = ANY(:ids) AND amount IS NOT NULL), "
     "(SELECT jsonb_object_agg(v.id, s.amount) FROM variant AS v JOIN variant_stock AS s ON s.variant_id = v.id "
-    "WHERE v.product_id = ANY(:ids)), (SELECT jsonb_agg(jsonb_build_array(set_key, option, code, amount) "
-    "ORDER BY set_key, option, code) FROM choice_stock WHERE set_key = ANY(:sets)) FROM shop"
+    "WHERE v.product_id = ANY(:ids) AND s.amount IS NOT NULL), (SELECT jsonb_agg(jsonb_build_array(set_key, option, code, amount) "
+    "ORDER BY set_key, option, code) FROM choice_stock WHERE set_key = ANY(:sets) AND amount IS NOT NULL) FROM shop"
 )
 
 

@@ -199,33 +199,16 @@ def count(session: Session, product_id: int) -> int:
     return int(session.scalar(select(func.count()).select_from(V).where(V.product_id == product_id)) or 0)
 
 
-def set_stock(session: Session, variant_id: int, amount: int | None) -> None:
-    """Put the counted stock of a variant, or stop counting."""
-    session.execute(delete(VariantStockRow).where(VariantStockRow.variant_id == variant_id))
-    if amount is not None:
-        session.add(VariantStockRow(variant_id=variant_id, amount=amount))
-        session.flush()
-
-
 def choice_stocks(session: Session, sets: Sequence[str]) -> dict[str, dict[tuple[str, str], int]]:
     """Option set → (option, code) → pieces, of the values that have stock of their own."""
     row = ChoiceStockRow
     out: dict[str, dict[tuple[str, str], int]] = defaultdict(dict)
-    query = select(row.set_key, row.option, row.code, row.amount).where(row.set_key == func.any(list(sets)))
+    query = select(row.set_key, row.option, row.code, row.amount).where(
+        row.set_key == func.any(list(sets)), row.amount.is_not(None)
+    )
     for key, option, code, amount in session.execute(query) if sets else ():
-        out[key][option, code] = amount
+        out[key][option, code] = amount or 0
     return dict(out)
-
-
-def set_choice_stock(session: Session, key: str, option: str, code: str, amount: int | None) -> None:
-    """Put the stock that a value has of its own, or stop counting."""
-    row = ChoiceStockRow
-    named = {"set_key": key, "option": option, "code": code}
-    if amount is None:
-        session.execute(delete(row).where(*(getattr(row, name) == value for name, value in named.items())))
-        return
-    query = upsert(row).values(**named, amount=amount)
-    session.execute(query.on_conflict_do_update(constraint="pk_choice_stock", set_={"amount": query.excluded.amount}))
 
 
 def note_unmatched(session: Session, keys: Sequence[str], stamp: int) -> None:

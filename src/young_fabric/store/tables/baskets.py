@@ -35,22 +35,25 @@ class BasketLineRow(Base):
 
 
 class ShopOrderRow(Base):
-    """A pretend order, with the document that was written of it, known to the shopper by a token."""
+    """A pretend order with its document, known to the shopper by a token; `written` says whether the document is a file too."""
 
     __tablename__ = "shop_order"
+    __table_args__ = (Index("ix_shop_order_unwritten", "number", postgresql_where=text("NOT written")),)
     number: Mapped[int] = mapped_column(Identity(start=1001), primary_key=True)
     token: Mapped[str] = mapped_column(unique=True)
     placed_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    written: Mapped[bool] = mapped_column(server_default=text("false"))
 
 
 class SentFileRow(Base):
-    """A file a shopper sent, known by a token; kept a month unless an order holds it."""
+    """A file a shopper sent, known by a token; kept a month unless an order holds it. `sender` tells browsers' addresses apart."""
 
     __tablename__ = "sent_file"
     __table_args__ = (
         Index("ix_sent_file_sent_at", "sent_at", postgresql_where=text("order_number IS NULL")),
         Index("ix_sent_file_file", "file"),
+        Index("ix_sent_file_sender", "sender", "sent_at"),
     )
     token: Mapped[str] = mapped_column(primary_key=True)
     name: Mapped[str]
@@ -59,5 +62,6 @@ class SentFileRow(Base):
     bytes: Mapped[int]
     width: Mapped[int]
     height: Mapped[int]
+    sender: Mapped[str] = mapped_column(server_default=text("''"))
     sent_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     order_number: Mapped[int | None] = mapped_column(ForeignKey("shop_order.number"))

@@ -5,7 +5,17 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Computed, DateTime, ForeignKey, ForeignKeyConstraint, Identity, Index, func, text
+from sqlalchemy import (
+    CheckConstraint,
+    Computed,
+    DateTime,
+    ForeignKey,
+    ForeignKeyConstraint,
+    Identity,
+    Index,
+    func,
+    text,
+)
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
@@ -54,11 +64,12 @@ class ProductRow(Base):
 
 
 class StockRow(Base):
-    """How many are there; live at once, never part of a release."""
+    """How many are there, None where that is not counted; live at once, never part of a release."""
 
     __tablename__ = "stock"
+    __table_args__ = (CheckConstraint("amount >= 0", name="amount"),)
     product_id: Mapped[int] = mapped_column(ForeignKey("product.id", ondelete="CASCADE"), primary_key=True)
-    amount: Mapped[int]
+    amount: Mapped[int | None]
 
 
 class KeptFileRow(Base):

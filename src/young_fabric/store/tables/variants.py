@@ -38,11 +38,12 @@ class VariantRow(Base):
 
 
 class VariantStockRow(Base):
-    """How many of a variant are there; live at once, never part of a release."""
+    """How many of a variant are there, None where that is not counted; live at once, never part of a release."""
 
     __tablename__ = "variant_stock"
+    __table_args__ = (CheckConstraint("amount >= 0", name="amount"),)
     variant_id: Mapped[int] = mapped_column(ForeignKey("variant.id", ondelete="CASCADE"), primary_key=True)
-    amount: Mapped[int]
+    amount: Mapped[int | None]
 
 
 class ChoiceStockRow(Base):
@@ -56,12 +57,13 @@ class ChoiceStockRow(Base):
             name="fk_choice_stock_option_set",
             ondelete="CASCADE",
         ),
+        CheckConstraint("amount >= 0", name="amount"),
     )
     set_noun: Mapped[str] = mapped_column(Computed("'option_set'", persisted=True))
     set_key: Mapped[str] = mapped_column(primary_key=True)
     option: Mapped[str] = mapped_column(primary_key=True)
     code: Mapped[str] = mapped_column(primary_key=True)
-    amount: Mapped[int]
+    amount: Mapped[int | None]
 
 
 class TakenSkuRow(Base):

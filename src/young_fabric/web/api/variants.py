@@ -11,7 +11,7 @@ from young_fabric.core.base import locales
 from young_fabric.core.nouns.built_in import CODE
 from young_fabric.service import plans, variant_values
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.variant_values import StockEdit, VariantEdit
+from young_fabric.service.variant_values import VariantEdit, VariantStock
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import variants as s
@@ -40,7 +40,7 @@ def variants_put(path: NumberPath, body: s.VariantsIn) -> Response:
             edits = [VariantEdit(edit.id, edit.version, edit.values) for edit in body.edits]
             variant_values.put_many(unit, edits, group)
         if body.stocks:
-            variant_values.put_stocks(unit, [StockEdit(**vars(stock)) for stock in body.stocks], group)
+            variant_values.put_stocks(unit, [VariantStock(**vars(stock)) for stock in body.stocks], group)
         return reply(s.VariantGridOut, _grid(unit, path.number))
 
 

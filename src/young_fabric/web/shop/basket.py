@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import hashlib
+import re
 import secrets
 from collections.abc import Callable, Mapping
 from contextlib import AbstractContextManager
-from dataclasses import dataclass
-from datetime import UTC, datetime
+from dataclasses import dataclass, replace
+from datetime import UTC, date, datetime
 from typing import Any
 
+import structlog
 from flask import Blueprint, Response, current_app, g, make_response, redirect, render_template, request
 from sqlalchemy.orm import Session
 from werkzeug.datastructures import FileStorage
@@ -26,9 +29,11 @@ from young_fabric.service import baskets, orders, selling, sent_files
 from young_fabric.service.actors import SHOPPER as ANYBODY
 from young_fabric.service.actors import Work
 from young_fabric.service.baskets import MOST_QUANTITY
+from young_fabric.service.sent_files import SentFile
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.repos import releases
-from young_fabric.web.auth import PUBLIC, SHOPPER, allow, sessions
+from young_fabric.web.auth import PUBLIC, SHOPPER, allow, caller, sessions, snapshots
+from young_fabric.web.schemas.common import unstorable
 from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop import live, pages
 from young_fabric.web.shop.choosing import Choosing, choosing
@@ -36,6 +41,8 @@ from young_fabric.web.shop.choosing import Choosing, choosing
 basket = Blueprint("basket", __name__, url_prefix="/shop", template_folder="templates")
 COOKIE, COUNT = "basket", "basket_lines"
 KEPT_FOR = 90 * 24 * 3600
+ORDER_TOKEN = re.compile(r"[A-Za-z0-9_-]{32}")
+log = structlog.get_logger()
 MOST_FORM = 30 * 1024 * 1024
 """How many bytes a form has with all its files."""
 
@@ -89,7 +96,7 @@ def _private(response: Response) -> Response:
 
 
 def _context(session: Session, ways: c.Ways) -> BasketContext:
-    found = baskets.read(session, _token(), datetime.now(UTC).date())
+    found = baskets.read(session, _token(), today())
     lines = [_line(ways, line) for line in found.lines]
     total = _money(ways, found.total) if found.total is not None else ""
     return BasketContext(lines, total, found.total or "", found.ready, any(line.was for line in found.lines))
@@ -132,7 +139,7 @@ def show() -> Response:
 
 
 def _show(refusal: Refusal | None, status: int = 200) -> Response:
-    with sessions() as session:
+    with snapshots() as session:
         ways = live.ways_of(session)
         page = _context(session, ways)
         title = say(ways.defs.shop.locale, "basket")
@@ -142,43 +149,98 @@ def _show(refusal: Refusal | None, status: int = 200) -> Response:
     return _private(_with_cookie(response, token, len(page.lines)) if token else response)
 
 
+@basket.before_request
+def check_form() -> None:
+    """Raises Refusal `text` when a form holds what can't be stored."""
+    if request.method == "POST":
+        request.max_content_length = MOST_FORM
+        if unstorable(list(request.form.items(multi=True))):
+            raise Refusal("text", "This has signs that can't be read", (), "Type it anew")
+
+
 @basket.post("/basket")
 @allow(SHOPPER)
 def add() -> Response:
     """Put a product in as it was chosen; what hinders it is told on the product's page, with all that was typed."""
-    request.max_content_length = MOST_FORM
     number = request.form.get(pages.PRODUCT_NUMBER, "")
     product = int(number) if number.isascii() and number.isdecimal() and len(number) < 10 else 0
     token = _token() or secrets.token_urlsafe(32)
     quantity = _quantity()
     try:
+        with snapshots() as session:
+            asked, found, wrong = _asked_for(session, product)
+            wanted = baskets.want(
+                session, product, asked, quantity or 1, today(), {at: f.told for at, f in found.items()}
+            )
+        refused = {problem.option for problem in (*wrong, *wanted.problems)}
+        tokens = _kept({key: file for key, file in found.items() if key not in refused}, wrong)
+        asked |= tokens
+        if quantity is None:
+            wrong.append(Problem("", _no_quantity()))
+        known = {problem.option for problem in wrong}
+        wrong += [problem for problem in wanted.problems if not problem.option or problem.option not in known]
+        if wrong:
+            return _again(product, asked, wrong)
         with _unit() as unit:
-            found = selling.live_selling(unit.session, [product]).get(product)
-            if found is None:
-                raise Refusal("not_found", "This is no longer sold", (), "Choose another", {"case": "product"})
-            tokens, wrong = _sent(unit, found.goods.offer)
-            asked = read_asked(found.goods.offer, {**request.form.to_dict(flat=False), **tokens})
-            if quantity is None:
-                wrong.append(
-                    Problem(
-                        "",
-                        Refusal(
-                            "quantity",
-                            f"A line has 1 to {MOST_QUANTITY:,} pieces",
-                            (),
-                            "Write another quantity",
-                            {"most": MOST_QUANTITY},
-                        ),
-                    )
-                )
-            if not wrong:
-                done = baskets.add(unit, token, product, asked, quantity or 1)
-                wrong = list(done.quote.problems)
-            if wrong:
-                return _again(unit.session, product, asked, wrong)
+            baskets.put_in(unit, token, replace(wanted, asked={**wanted.asked, **tokens}), quantity or 1)
     except Refusal as refusal:
         return _show(refusal, 404 if refusal.code == "not_found" else 422)
     return _with_cookie(redirect("/shop/basket", 303), token)  # type: ignore[arg-type]
+
+
+def today() -> date:
+    """The day it is."""
+    return datetime.now(UTC).date()
+
+
+def _asked_for(session: Session, product: int) -> tuple[dict[str, Any], dict[str, SentFile], list[Problem]]:
+    """What a form asks for of a product: by option, the files that came with it, and what is wrong with it before any rule of an
+    option is asked. Raises Refusal `not_found`."""
+    found = selling.live_selling(session, [product]).get(product)
+    if found is None:
+        raise Refusal("not_found", "This is no longer sold", (), "Choose another", {"case": "product"})
+    offer = found.goods.offer
+    sent = request.form.to_dict(flat=False)
+    files, wrong = _received(offer)
+    shown = request.form.get(pages.OPTIONS, "").split()
+    if any(key not in offer.by_key and any(sent.get(key, ())) for key in shown):
+        words = "Something that was chosen is no longer offered"
+        wrong.append(Problem("", Refusal("choice", words, (), "See what can be chosen now", {"case": "gone"})))
+    return read_asked(offer, sent, typed=True), files, wrong
+
+
+def _received(offer: Offer) -> tuple[dict[str, SentFile], list[Problem]]:
+    """The files of a form by option, checked, and what is wrong with those that can't be kept."""
+    found, wrong = {}, []
+    for key in sent_files.upload_keys(offer):
+        file = request.files.get(key)
+        if not isinstance(file, FileStorage) or not file.filename:
+            continue
+        try:
+            found[key] = sent_files.check(file.filename, file.read())
+        except Refusal as refusal:
+            wrong.append(Problem(key, refusal))
+    return found, wrong
+
+
+def _kept(found: Mapping[str, SentFile], wrong: list[Problem]) -> dict[str, str]:
+    """Files kept, whatever else hinders what they came with: option → token. What can't be kept is told in `wrong`."""
+    sender = hashlib.sha256(f"{current_app.config['SECRET_KEY']} {caller()}".encode()).hexdigest()[:32]
+    sending = sent_files.Sending(sender, current_app.config["MOST_SENT"])
+    tokens = {}
+    for key, file in found.items():
+        try:
+            with _unit() as unit:
+                tokens[key] = sent_files.note(unit, file, sending)
+            sent_files.write(current_app.extensions["sent_files"], file)
+        except Refusal as refusal:
+            wrong.append(Problem(key, refusal))
+    return tokens
+
+
+def _no_quantity() -> Refusal:
+    words = f"A line has 1 to {MOST_QUANTITY:,} pieces"
+    return Refusal("quantity", words, (), "Write another quantity", {"most": MOST_QUANTITY})
 
 
 def _quantity() -> int | None:
@@ -188,33 +250,20 @@ def _quantity() -> int | None:
     return count if 1 <= count <= MOST_QUANTITY else None
 
 
-def _sent(unit: Work, offer: Offer) -> tuple[dict[str, list[str]], list[Problem]]:
-    """The files of a form, kept: option → token; and what is wrong with those that can't be."""
-    tokens, wrong = {}, []
-    for key in sent_files.upload_keys(offer):
-        file = request.files.get(key)
-        if not isinstance(file, FileStorage) or not file.filename:
-            continue
-        try:
-            tokens[key] = [sent_files.keep(unit, current_app.extensions["sent_files"], file.filename, file.read())]
-        except Refusal as refusal:
-            wrong.append(Problem(key, refusal))
-    return tokens, wrong
-
-
-def _again(session: Session, product: int, asked: Mapping[str, Any], wrong: list[Problem]) -> Response:
+def _again(product: int, asked: Mapping[str, Any], wrong: list[Problem]) -> Response:
     """The product's page as it was sent, with what is wrong at its place."""
-    ways = live.ways_of(session)
-    rows = [
-        row
-        for row in releases.documents_of(session, PRODUCT.code, product)
-        if row.surface in (addressed_surface().code, data_surface().code)
-    ]
-    if not rows:
-        return _private(pages.lost(ways))
-    g.asked, g.wrong = asked, wrong
-    found = live.live_product(session, ways, addressed_surface().code, rows)
-    return _private(make_response(pages.product_page(ways, found.shown), 422))
+    with snapshots() as session:
+        ways = live.ways_of(session)
+        rows = [
+            row
+            for row in releases.documents_of(session, PRODUCT.code, product)
+            if row.surface in (addressed_surface().code, data_surface().code)
+        ]
+        if not any(row.surface == addressed_surface().code for row in rows):
+            return _private(pages.lost(ways))
+        g.asked, g.wrong = asked, wrong
+        found = live.live_product(session, ways, addressed_surface().code, rows)
+        return _private(make_response(pages.product_page(ways, found.shown), 422))
 
 
 def _done(change: Callable[[Work, str], None]) -> Response:
@@ -242,7 +291,12 @@ def change(line: int) -> Response:
 @allow(SHOPPER)
 def take_note() -> Response:
     """Say that the new prices were seen."""
-    return _done(baskets.take_note)
+    token = _token()
+    if token is None:
+        return redirect("/shop/basket", 303)  # type: ignore[return-value]
+    with snapshots() as session:
+        seen = baskets.read(session, token, today())
+    return _done(lambda unit, of: baskets.take_note(unit, of, seen))
 
 
 @basket.get("/checkout")
@@ -253,14 +307,15 @@ def checkout() -> Response:
 
 
 def _checkout(refusal: Refusal | None, typed: Mapping[str, str]) -> Response:
-    with sessions() as session:
+    with snapshots() as session:
         ways = live.ways_of(session)
         page = _context(session, ways)
         if not page.ready and refusal is None:
             return redirect("/shop/basket", 303)  # type: ignore[return-value]
         title = say(ways.defs.shop.locale, "checkout")
+        seen = typed.get("order") or orders.new_token()
         body = render_template(
-            "checkout.html", frame=pages.frame(ways), title=title, page=page, refusal=refusal, typed=typed
+            "checkout.html", frame=pages.frame(ways), title=title, page=page, refusal=refusal, typed=typed, seen=seen
         )
     return _private(make_response(body, 200 if refusal is None else 422))
 
@@ -269,24 +324,37 @@ def _checkout(refusal: Refusal | None, typed: Mapping[str, str]) -> Response:
 @allow(SHOPPER)
 def order() -> Response:
     """Place the pretend order."""
-    typed = {name: request.form.get(name, "")[:400] for name in ("name", "email", "total")}
+    typed = {name: request.form.get(name, "")[:400] for name in ("name", "email", "total", "order")}
     token = _token()
     if token is None:
         return redirect("/shop/basket", 303)  # type: ignore[return-value]
     try:
+        with snapshots() as session:
+            viewed = orders.view(session, token, today())
+        buyer = orders.Buyer(typed["name"], typed["email"].strip())
+        seen = typed["order"] if ORDER_TOKEN.fullmatch(typed["order"]) else orders.new_token()
         with _unit() as unit:
-            buyer = orders.Buyer(typed["name"], typed["email"].strip())
-            placed = orders.place(unit, token, typed["total"], buyer, current_app.extensions["orders"])
+            placed = orders.place(unit, token, typed["total"], buyer, viewed, seen)
     except Refusal as refusal:
         return _checkout(refusal, typed)
+    _write_documents()
     return _with_cookie(redirect(f"/shop/order/{placed.token}", 303), token, 0)  # type: ignore[arg-type]
+
+
+def _write_documents() -> None:
+    """Write the documents of orders that were placed; where that fails, the worker does it."""
+    try:
+        with _unit() as unit:
+            orders.write_documents(unit, current_app.extensions["orders"], unit.now)
+    except OSError as error:
+        log.error("orders", exc_info=error)
 
 
 @basket.get("/order/<token>")
 @allow(PUBLIC)
 def ordered(token: str) -> Response:
     """An order that was placed, for who has its address."""
-    with sessions() as session:
+    with snapshots() as session:
         ways = live.ways_of(session)
         document = orders.read(session, token) if len(token) <= 100 and token.isascii() else None
         if document is None:

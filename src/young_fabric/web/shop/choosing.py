@@ -21,6 +21,7 @@ from young_fabric.core.nouns.option_kinds import LATEST, PICTURE, SOONEST, TAKEN
 from young_fabric.core.nouns.options import OfferedValue
 from young_fabric.core.options.chooser import OFFERED
 from young_fabric.core.options.choosing import addressed, how_chosen
+from young_fabric.core.options.left import is_sold_out, value_left
 from young_fabric.core.options.offers import OfferedOption
 from young_fabric.core.options.sold import Sold
 from young_fabric.core.options.swatches import standing
@@ -297,7 +298,7 @@ def _with_each(
     """(value, picture of its first variant that is left, whether none is left), of values that some variant has; of requests all."""
     key = offered.option.key
     if not offered.option.rules.makes_variants:
-        return [(value, None, selling.goods.stocks.get((key, value.code), 1) <= 0) for value in offered.values]
+        return [(value, None, not value_left(selling.goods, key, value.code)) for value in offered.values]
     having: dict[str, list[Variant]] = {}
     for variant in sold.variants:
         having.setdefault(variant.choices[key], []).append(variant)
@@ -311,9 +312,8 @@ def _with_each(
 
 
 def _left(selling: Selling, variant: Variant) -> bool:
-    names = tuple(variant.choices[key] for key in selling.goods.offer.axis_keys)
-    facts = selling.goods.variants.get(names)
-    return facts is None or facts.stock is None or facts.stock > 0
+    names = selling.goods.offer.names_of(variant.choices)
+    return names is not None and not is_sold_out(selling.goods, names)
 
 
 def _picture(variant: Variant) -> Mapping[str, Any] | None:

@@ -9,6 +9,7 @@ from datetime import UTC, datetime
 from flask import Blueprint, Response, make_response, render_template, request
 from sqlalchemy.orm import Session
 
+from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.words import say
 from young_fabric.core.display.surfaces import (
     addressed_surface,
@@ -25,7 +26,7 @@ from young_fabric.service import plans, proofs, relating, selling
 from young_fabric.store.repos import listings, releases, shop
 from young_fabric.store.repos.shop import LiveState
 from young_fabric.store.tables import LiveDocumentRow
-from young_fabric.web.auth import PUBLIC, allow, sessions
+from young_fabric.web.auth import PUBLIC, allow, snapshots
 from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop import pages
 from young_fabric.web.shop.choosing import chooser_in
@@ -227,7 +228,7 @@ def compare() -> str:
     """Up to four products side by side, by their addresses."""
     names = pages.compared_names()
     # Not kept: there are as many comparisons as anyone writes addresses.
-    with sessions() as session:
+    with snapshots() as session:
         ways = ways_of(session)
         found = releases.documents_at_each(session, compared_surface().code, names)
         rows = [found[name] for name in names if name in found]
@@ -245,7 +246,7 @@ def compare() -> str:
 @allow(PUBLIC)
 def saved() -> str:
     """What a shopper saved: kept in the browser, so put in by its script."""
-    with sessions() as session:
+    with snapshots() as session:
         ways = ways_of(session)
         title = say(ways.defs.shop.locale, "saved_page")
         return render_template("saved.html", frame=pages.frame(ways), title=title)
@@ -257,7 +258,7 @@ def cards() -> str:
     """Cards of products by their numbers, for what is kept in the browser; those no longer live are left out."""
     asked = [text for text in request.args.get("ids", "").split(",") if text.isascii() and text.isdecimal()]
     ids = [text for text in dict.fromkeys(asked) if len(text) < 10][:MOST_SAVED]
-    with sessions() as session:
+    with snapshots() as session:
         ways = ways_of(session)
         found = releases.documents_on(session, listed_surface().code, PRODUCT.code, ids)
         rows = [found[text] for text in ids if text in found]
@@ -265,9 +266,20 @@ def cards() -> str:
         return render_template("cards.html", frame=pages.frame(ways), cards=shown)
 
 
+def refusal_page(refusal: Refusal, status: int) -> Response:
+    """A page of the shop, or of the proof, that says what is wrong and leads on."""
+    with snapshots() as session:
+        ways = ways_of(session)
+        title = say(ways.defs.shop.locale, "refused_title")
+        body = render_template("refused.html", frame=pages.frame(ways), title=title, refusal=refusal)
+    response = make_response(body, status)
+    response.headers["Cache-Control"] = "no-store"
+    return response
+
+
 @live.get("/<path:rest>")
 @allow(PUBLIC)
 def anything(rest: str) -> Response:  # noqa: ARG001
     """The shop's own page for addresses where nothing is."""
-    with sessions() as session:
+    with snapshots() as session:
         return pages.lost(ways_of(session))

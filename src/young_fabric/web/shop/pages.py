@@ -34,7 +34,7 @@ from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop.choosing import card_swatches, choosing
 
 CARDS = proofs.CARDS
-QUANTITY, PRODUCT_NUMBER = ".quantity", ".product"
+QUANTITY, PRODUCT_NUMBER, OPTIONS = ".quantity", ".product", ".options"
 """What forms call how many, and of which product; no option has such a key."""
 BUILT = Path(__file__).parents[1] / "static" / "built"
 

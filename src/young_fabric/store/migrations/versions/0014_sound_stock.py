@@ -1,0 +1,36 @@
+"""Stock that is never below nought, in rows that stay while what they count does; orders whose document is a file, who sent files."""
+
+import sqlalchemy as sa
+from alembic import op
+
+revision = "0014"
+down_revision = "0013"
+branch_labels = None
+depends_on = None
+
+STOCKS = ("stock", "variant_stock", "choice_stock")
+
+
+def upgrade() -> None:
+    """What was sold beyond what there was counts as none; rows of what is not counted hold no amount."""
+    for table in STOCKS:
+        op.execute(f"UPDATE {table} SET amount = 0 WHERE amount < 0")  # noqa: S608
+        op.alter_column(table, "amount", existing_type=sa.Integer(), nullable=True)
+        op.create_check_constraint(op.f(f"ck_{table}_amount"), table, "amount >= 0")
+    op.add_column("shop_order", sa.Column("written", sa.Boolean(), server_default=sa.text("false"), nullable=False))
+    op.execute("UPDATE shop_order SET written = true")
+    op.create_index("ix_shop_order_unwritten", "shop_order", ["number"], postgresql_where=sa.text("NOT written"))
+    op.add_column("sent_file", sa.Column("sender", sa.String(), server_default=sa.text("''"), nullable=False))
+    op.create_index("ix_sent_file_sender", "sent_file", ["sender", "sent_at"])
+
+
+def downgrade() -> None:
+    """Back to rows of what is counted alone."""
+    op.drop_index("ix_sent_file_sender", "sent_file")
+    op.drop_column("sent_file", "sender")
+    op.drop_index("ix_shop_order_unwritten", "shop_order")
+    op.drop_column("shop_order", "written")
+    for table in STOCKS:
+        op.drop_constraint(op.f(f"ck_{table}_amount"), table)
+        op.execute(f"DELETE FROM {table} WHERE amount IS NULL")  # noqa: S608
+        op.alter_column(table, "amount", existing_type=sa.Integer(), nullable=False)
