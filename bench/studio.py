@@ -15,7 +15,7 @@ from base import RUNS, database, timed, work_on
 from young_fabric.config import Settings
 from young_fabric.demo.load import PEOPLE
 from young_fabric.demo.seed import seed
-from young_fabric.service import definitions, jobs, products, release
+from young_fabric.service import definitions, job_runs, products, release
 from young_fabric.store.repos import jobs as rows
 from young_fabric.web.app import create_app
 from young_fabric.web.auth import CSRF_HEADER
@@ -100,7 +100,7 @@ def with_collection(sessions: Callable[[], Session]) -> None:
     with sessions() as session:
         waiting = [job.id for job in rows.open_of(session, "memberships")]
     for number in waiting:
-        assert jobs.run(sessions, number) == "done"
+        assert job_runs.run(sessions, number) == "done"
 
 
 def measured(count: int) -> dict[str, float]:

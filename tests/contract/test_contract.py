@@ -84,6 +84,7 @@ def test_who_may_only_look_changes_nothing(app: Flask, lena: Api) -> None:  # no
                 "session_sign_out",
                 "session_end",
                 "session_password",
+                "job_stop",
                 "fields_try",
                 "matches",
                 "things_consequences",

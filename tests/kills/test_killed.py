@@ -26,7 +26,7 @@ from sqlalchemy.orm import Session
 from young_fabric.core.pages.document import from_json
 from young_fabric.demo.load import PEOPLE
 from young_fabric.jobs.queue import asker
-from young_fabric.service import jobs, products
+from young_fabric.service import job_runs, jobs, products
 from young_fabric.service.actors import Actor
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.repos import releases
@@ -78,7 +78,7 @@ def look_a_minute_later(shop: Sessions) -> None:
     handed: list[int] = []
     jobs.keep_watch(shop, handed.append, lambda: datetime.now(UTC) + timedelta(minutes=1))
     for job_id in handed:
-        jobs.run(shop, job_id)
+        job_runs.run(shop, job_id)
 
 
 def state_of(shop: Sessions, rosa: Actor, job_id: int) -> jobs.Job:
@@ -121,7 +121,7 @@ def test_a_worker_killed_leaves_a_release_that_is_made_or_can_be(
         assert ended.result["code"] == "lost"
         with unit_of_work(shop, rosa) as work:
             again = jobs.ask_release(work, "again").id
-        assert jobs.run(shop, again) == "done"
+        assert job_runs.run(shop, again) == "done"
     with shop() as session:
         rows = {row.surface: row for row in releases.documents_of(session, "product", groyne.id)}
         entries = from_json(rows["product_page"].document).entries()

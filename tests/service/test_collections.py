@@ -24,6 +24,7 @@ from young_fabric.service import (
     definitions,
     explaining,
     holders,
+    job_runs,
     jobs,
     memberships,
     pending,
@@ -272,7 +273,7 @@ def test_many_products_are_gathered_by_a_job(
         with pytest.raises(Refusal) as caught:
             by_hand.gather(work, "collection", key)
         assert caught.value.code == "busy"
-    assert jobs.run(shop, handed[0]) == "done"
+    assert job_runs.run(shop, handed[0]) == "done"
     with in_unit(shop, rosa, handed) as work:
         assert len(inside(work, key)) == 29
         assert collections.overview(work, key)[0].gathered
@@ -283,11 +284,11 @@ def test_many_products_are_gathered_by_a_job(
         assert caught.value.code == "nothing"
         put(work, key, condition=CHEAP)
         jobs.stop(work, handed_now(work))
-    assert jobs.run(shop, handed[1]) == "left alone"
+    assert job_runs.run(shop, handed[1]) == "left alone"
     with in_unit(shop, rosa, handed) as work:
         assert gathering.open_keys(work.session) == {key}
         by_hand.gather(work, "collection", key)
-    jobs.run(shop, handed[2])
+    job_runs.run(shop, handed[2])
     with in_unit(shop, rosa, handed) as work:
         assert recount.recount(work.session) == []
         assert gathering.open_keys(work.session) == frozenset()

@@ -11,8 +11,18 @@ from tests.conftest import person
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.service import changes, definitions, holders, judging, plans, products, recount, value_effects, writes
-from young_fabric.service import jobs as job_service
+from young_fabric.service import (
+    changes,
+    definitions,
+    holders,
+    job_runs,
+    judging,
+    plans,
+    products,
+    recount,
+    value_effects,
+    writes,
+)
 from young_fabric.service.actors import Work
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.base import make_sessions
@@ -152,13 +162,13 @@ def test_more_products_than_fit_a_request_are_converted_by_a_job(
         assert held(work, "ss_paper_weight") == before, "the job does it"
     with unit_of_work(shop, rosa) as work:
         assert judging.being_judged(work)
-    assert [job_service.run(shop, number) for number in asked] == ["done"] * len(asked)
+    assert [job_runs.run(shop, number) for number in asked] == ["done"] * len(asked)
     with unit_of_work(shop, rosa, hand_over=asked.append) as work:
         after = held(work, "ss_paper_weight")
         assert {value["unit"] for value, _ in after.values()} == {"kg/m²"}
         assert not recount_differs(work)
         asked.clear()
         assert changes.undo_last(work).job is not None
-    assert job_service.run(shop, asked[0]) == "done"
+    assert job_runs.run(shop, asked[0]) == "done"
     with unit_of_work(shop, rosa) as work:
         assert held(work, "ss_paper_weight") == before

@@ -30,7 +30,7 @@ from young_fabric.core.nouns.layout_parts import LayoutRegion
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.blocks import RENDERERS, Renderer, render_slot
 from young_fabric.core.pages.document import from_json
-from young_fabric.service import changes, checks, definitions, jobs, pending, plans, products, release, writes
+from young_fabric.service import changes, checks, definitions, job_runs, jobs, pending, plans, products, release, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.checks import CHECKS, CheckKind
 from young_fabric.service.findings import Check
@@ -201,7 +201,7 @@ class NoticeOut(schemas.ThingOut):
 def test_a_noun_has_all_routes_from_one_line(engine: Engine, sessions: Callable[[], Session], tmp_path: Path) -> None:
     settings = Settings(DATABASE_URL="postgresql://unused", secret=SECRET, files=tmp_path)  # type: ignore[arg-type]
     app = create_app(settings, engine)
-    app.extensions["sessions"] = sessions
+    app.extensions["sessions"] = app.extensions["snapshots"] = sessions
     rows = lambda work, key: [writes.need_current(work, NOTICE.code, key or "closing_days")]  # noqa: E731
     assert isinstance(app, OpenAPI)
     app.register_api(register_noun_api(NounApi(NOTICE, NoticeOut, rows)))
@@ -225,7 +225,7 @@ def test_a_job_is_asked_for_done_and_listed(own_engine: Engine) -> None:
         rosa = person(session, 0)
     with unit_of_work(shop, rosa) as work:
         number = jobs.ask(work, COUNTING, {"type": "easels"}).id
-    assert jobs.run(shop, number) == "done"
+    assert job_runs.run(shop, number) == "done"
     with unit_of_work(shop, rosa) as work:
         job = next(job for job in jobs.listed(work) if job.id == number)
         assert (job.name, job.state, job.result) == ("Counting", "done", {"found": job.total})

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from tests.conftest import NOW
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.pages.document import from_json
-from young_fabric.service import jobs, pending, products, release, release_batches
+from young_fabric.service import job_runs, jobs, pending, products, release, release_batches
 from young_fabric.service.actors import Actor, Work
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.repos import jobs as job_rows
@@ -54,11 +54,11 @@ def waiting(shop: Sessions, rosa: Actor) -> set[str]:
 def test_a_release_is_asked_for_and_done(shop: Sessions, rosa: Actor) -> None:
     number = ask(shop, rosa)
     assert state(shop, rosa, number).state == "waiting"
-    jobs.run(shop, number)
+    job_runs.run(shop, number)
     done = state(shop, rosa, number)
     assert (done.state, done.person, done.result["number"], done.result["things"]) == ("done", "Rosa Marsh", 2, 3)
     assert waiting(shop, rosa) == set()
-    jobs.run(shop, number)
+    job_runs.run(shop, number)
     assert state(shop, rosa, number) == done, "a job is done once"
 
 
@@ -82,7 +82,7 @@ def test_a_job_that_waits_stops_at_once(shop: Sessions, rosa: Actor) -> None:
     number = ask(shop, rosa)
     with unit_of_work(shop, rosa) as work:
         assert jobs.stop(work, number).state == "stopped"
-    jobs.run(shop, number)
+    job_runs.run(shop, number)
     assert state(shop, rosa, number).state == "stopped"
     assert len(waiting(shop, rosa)) == 3
 
@@ -90,20 +90,20 @@ def test_a_job_that_waits_stops_at_once(shop: Sessions, rosa: Actor) -> None:
 def test_a_job_that_runs_stops_at_its_next_step_and_leaves_nothing(
     shop: Sessions, rosa: Actor, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(jobs, "TELL_EVERY", 0)
+    monkeypatch.setattr(job_runs, "TELL_EVERY", 0)
     monkeypatch.setattr(release_batches, "BATCH", 10)
     seen: list[tuple[int, int]] = []
-    original = job_rows.beat
+    original = job_rows.tell
 
-    def beat(session: Session, number: int, at: datetime, done: int, total: int) -> bool:
+    def tell(session: Session, number: int, at: datetime, done: int, total: int) -> bool:
         seen.append((done, total))
         if done >= 10:
             job_rows.ask_to_stop(session, number)
         return original(session, number, at, done, total)
 
-    monkeypatch.setattr(job_rows, "beat", beat)
+    monkeypatch.setattr(job_rows, "tell", tell)
     number = ask(shop, rosa)
-    jobs.run(shop, number)
+    job_runs.run(shop, number)
     assert seen == [(0, 213), (60, 213)], (
         "14 watercolours, 20 papers, and the one easel that changed, and three things to freeze"
     )
@@ -126,7 +126,7 @@ def test_who_edits_while_a_release_is_made_loses_nothing(
         freeze(*given)  # type: ignore[arg-type]
 
     monkeypatch.setattr(release, "_freeze_definitions", edited_meanwhile)
-    jobs.run(shop, ask(shop, rosa))
+    job_runs.run(shop, ask(shop, rosa))
     assert wrote == [easel]
     assert live_price(shop, easel) == "€399.00", "the release has what stood when it began"
     assert waiting(shop, rosa) == {str(easel)}, "what came later waits for the next"
@@ -143,7 +143,7 @@ def test_taking_a_change_back_while_it_is_released_leaves_it_to_be_released_agai
         freeze(*given)  # type: ignore[arg-type]
 
     monkeypatch.setattr(release, "_freeze_definitions", taken_back)
-    jobs.run(shop, ask(shop, rosa))
+    job_runs.run(shop, ask(shop, rosa))
     assert live_price(shop, easel) == "€399.00"
     assert waiting(shop, rosa) == {str(easel)}, "the draft is as it was live before, and live is not"
 
@@ -158,11 +158,11 @@ def test_what_goes_wrong_is_told_and_a_new_release_can_be_asked_for(
         patched.setattr(release, "_freeze_definitions", broken)
         number = ask(shop, rosa)
         with pytest.raises(RuntimeError, match="no room"):
-            jobs.run(shop, number)
+            job_runs.run(shop, number)
     failed = state(shop, rosa, number)
     assert (failed.state, failed.result["code"]) == ("failed", "fault")
     second = ask(shop, rosa)
-    jobs.run(shop, second)
+    job_runs.run(shop, second)
     assert state(shop, rosa, second).state == "done"
 
 
@@ -170,7 +170,7 @@ def test_a_job_with_nothing_left_to_release_says_so(shop: Sessions, rosa: Actor)
     number = ask(shop, rosa)
     with unit_of_work(shop, rosa) as work:
         release.release(work, "meanwhile")
-    jobs.run(shop, number)
+    job_runs.run(shop, number)
     assert state(shop, rosa, number).result["code"] == "nothing"
 
 

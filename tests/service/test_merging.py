@@ -11,8 +11,18 @@ from tests.conftest import person
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.list_values import ListValue
 from young_fabric.core.nouns.value_lists import ValueList
-from young_fabric.service import changes, definitions, judging, merging, plans, products, recount, value_lists, writes
-from young_fabric.service import jobs as job_service
+from young_fabric.service import (
+    changes,
+    definitions,
+    job_runs,
+    judging,
+    merging,
+    plans,
+    products,
+    recount,
+    value_lists,
+    writes,
+)
 from young_fabric.service.actors import Work
 from young_fabric.service.merging import Merge, without_value
 from young_fabric.service.unit import unit_of_work
@@ -127,7 +137,7 @@ def test_more_products_than_fit_a_request_are_merged_by_a_job(
     with unit_of_work(shop, rosa) as work, pytest.raises(Refusal) as caught:
         merging.merge_values(work, SUITS)
     assert caught.value.code == "busy"
-    assert [job_service.run(shop, number) for number in asked] == ["done"]
+    assert [job_runs.run(shop, number) for number in asked] == ["done"]
     with unit_of_work(shop, rosa) as work:
         assert held(work, "ss_suits") == {number: merged(codes, SUITS) for number, codes in before.items()}
         assert "etching" not in used(work, "suits")
@@ -137,7 +147,7 @@ def test_more_products_than_fit_a_request_are_merged_by_a_job(
     with unit_of_work(shop, rosa) as work, pytest.raises(Refusal) as caught:
         changes.undo_last(work)
     assert caught.value.code == "busy"
-    assert [job_service.run(shop, number) for number in asked] == ["done"]
+    assert [job_runs.run(shop, number) for number in asked] == ["done"]
     with unit_of_work(shop, rosa) as work:
         assert held(work, "ss_suits") == before
         assert "etching" in used(work, "suits")

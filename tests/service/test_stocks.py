@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from threading import Thread
 from typing import Any
 
 import pytest
-from sqlalchemy import Engine, text
+from sqlalchemy import text
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
-from tests.conftest import NOW, person
+from tests.conftest import NOW
 from tests.service.test_variants import BLUE, RED, give, make_product, make_set, of, option
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.options.left import is_sold_out, nothing_left
@@ -21,22 +21,10 @@ from young_fabric.service.actors import Actor, Clash, Work
 from young_fabric.service.stocks import StockEdit
 from young_fabric.service.unit import unit_of_work
 from young_fabric.service.variant_values import VariantStock
-from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import stocks as rows
 
 SORTS = (PRODUCT_STOCK, VARIANT_STOCK, CHOICE_STOCK)
 SHOPPERS, RESTOCKERS, ROUNDS = 5, 2, 6
-
-
-@pytest.fixture
-def shop(own_engine: Engine) -> Iterator[Callable[[], Session]]:
-    return make_sessions(own_engine)
-
-
-@pytest.fixture
-def rosa(shop: Callable[[], Session]) -> Actor:
-    with shop() as session:
-        return person(session, 0)
 
 
 def counted(work: Work, sort: str) -> StockKey:

@@ -16,7 +16,7 @@ from werkzeug.test import TestResponse
 
 from young_fabric.config import Settings
 from young_fabric.demo.load import PEOPLE
-from young_fabric.service import jobs
+from young_fabric.service import job_runs
 from young_fabric.web.app import create_app
 from young_fabric.web.auth import CSRF_HEADER
 
@@ -55,7 +55,7 @@ class Api:
 @pytest.fixture
 def app(engine: Engine, connection: Connection, sessions: Callable[[], Session], tmp_path: Path) -> Flask:
     settings = Settings(DATABASE_URL="postgresql://unused", secret=SECRET, files=tmp_path, sign_ins_per_minute=5)  # type: ignore[arg-type]
-    app = create_app(settings, engine, lambda job: jobs.run(sessions, job))
+    app = create_app(settings, engine, lambda job: job_runs.run(sessions, job))
     app.extensions["sessions"] = app.extensions["snapshots"] = sessions
     app.extensions["glance"] = lambda: nullcontext(connection)
     return app

@@ -7,13 +7,15 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from threading import Event, Thread
+from contextlib import suppress
+from threading import Event, Lock, Thread
 
 import structlog
 from procrastinate import App, PsycopgConnector, SyncPsycopgConnector
+from procrastinate.exceptions import AlreadyEnqueued
 from sqlalchemy.orm import Session
 
-from young_fabric.service import jobs
+from young_fabric.service import job_runs, jobs
 
 TASK = "run_job"
 NAME = "jobs"
@@ -26,14 +28,17 @@ Sessions = Callable[[], Session]
 def asker(url: str) -> Callable[[int], None]:
     """A function that hands a job's id to the worker. `url` is libpq's."""
     app = App(connector=SyncPsycopgConnector(conninfo=url, min_size=0, max_size=2, timeout=5))
-    opened = False
+    opened, lock = False, Lock()
 
     def ask(job_id: int) -> None:
         nonlocal opened
-        if not opened:
-            app.open()
-            opened = True
-        app.configure_task(TASK, queue=NAME).defer(job_id=job_id)
+        with lock:
+            if not opened:
+                app.open()
+                opened = True
+        # One that is in the queue already is not put there twice.
+        with suppress(AlreadyEnqueued):
+            app.configure_task(TASK, queue=NAME, queueing_lock=f"job {job_id}").defer(job_id=job_id)
 
     return ask
 
@@ -48,7 +53,7 @@ def worker(url: str, sessions: Sessions) -> App:
         begun = time.perf_counter()
         state = "broken"
         try:
-            state = jobs.run(sessions, job_id, hand_over=hand_over)
+            state = job_runs.run(sessions, job_id, hand_over=hand_over)
         finally:
             log.info("job", id=job_id, state=state, ms=round((time.perf_counter() - begun) * 1000))
 

@@ -20,7 +20,7 @@ from young_fabric.service.actors import Right, Work
 from young_fabric.service.asking import hand_in
 from young_fabric.service.values import ValueEdit
 from young_fabric.service.writes import Edit
-from young_fabric.store.repos import changes, definitions, shop
+from young_fabric.store.repos import changes, definitions, jobs, shop
 from young_fabric.store.repos import products as product_rows
 from young_fabric.store.repos import variants as variant_rows
 from young_fabric.store.repos.definitions import StoredThing
@@ -84,6 +84,7 @@ def undo(work: Work, change_id: int) -> TakenBack:
     """
     work.need(Right.EDIT)
     found = _need(work, change_id)
+    _need_quiet(work, found)
     if changes.size_of_group(work.session, found.group_id) > judging.MOST_AT_ONCE:
         if not changes.undoable(work.session, [found.id]):
             raise _undone(found)
@@ -100,6 +101,13 @@ def _need(work: Work, change_id: int) -> ChangeRow:
     return found
 
 
+def _need_quiet(work: Work, found: ChangeRow) -> None:
+    """Raises Refusal `busy` while a job goes on writing in the group of a change."""
+    if jobs.writes_in(work.session, found.group_id):
+        words = f"{found.name} is still being changed everywhere"
+        raise Refusal("busy", words, (), "Wait until that job is done, then undo it")
+
+
 def _undone(found: ChangeRow) -> Refusal:
     return Refusal("undone", f"This change of {found.name} was undone already", (), "See its history")
 
@@ -108,6 +116,7 @@ def undo_at_once(work: Work, change_id: int) -> TakenBack:
     """Take back a change, and all made in one stroke with it, however many those are. Raises Refusal `undone`, Clash."""
     work.need(Right.EDIT)
     found = _need(work, change_id)
+    _need_quiet(work, found)
     if any(change.noun in NOUNS or _made_it(change) for change in changes.of_group(work.session, found.group_id)):
         shop.lock_definitions(work.session)
     together = changes.lock_group(work.session, found.group_id)

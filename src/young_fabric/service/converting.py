@@ -19,7 +19,7 @@ from young_fabric.service import judging, plans, values
 from young_fabric.service.actors import Work
 from young_fabric.service.asking import hand_in
 from young_fabric.service.values import ValueEdit
-from young_fabric.store.repos import products, stored_values
+from young_fabric.store.repos import products, shop, stored_values
 from young_fabric.store.states import thing_of
 
 BATCH = 1_000
@@ -95,6 +95,7 @@ def _convert(work: Work, rereading: Rereading, found: Sequence[Any], group: str)
 
 def convert_batch(work: Work, args: Mapping[str, Any], after: int) -> tuple[int, int]:
     """Convert the values of the next products, by the field as it is now; gives (last id, how many)."""
+    shop.hold_definitions(work.session)
     plans.refresh(work.session)
     defs = plans.draft(work.session)
     was: Field = thing_of(NOUN.code, args["was"])

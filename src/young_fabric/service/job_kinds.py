@@ -26,14 +26,22 @@ class JobRun(Protocol):
     def progress(self, done: int, total: int) -> None:
         """Tell how far it is; raises when someone asked it to stop."""
 
+    def in_batches(self, total: int, step: Callable[[Work, int], tuple[int, int]]) -> int:
+        """Do it batch by batch, from where an earlier run of it ended: (work, where the last ended) → (where this ended, how many)."""
+
+    def conclude(self, work: Work, result: Mapping[str, Any]) -> None:
+        """Say that it is done with the transaction that does it."""
+
 
 @dataclass(frozen=True)
 class JobKind:
     """A kind of job: `right` to ask for and stop it, `exclusive` what no other open job may have.
 
     `run` does it and gives its result; `settle` clears up after it, and is not needed for the result to stand; `found`
-    gives the result of one whose worker was lost, when the work was done all the same. `lost` and `unreached` are said
-    when it was not. `counted` is what its progress counts, one and several; `outcome` says in words what it gave.
+    gives the result of one whose worker was lost, when the work was done all the same. One that `resumes` goes on where it
+    ended, one after the other of its kind; others are told `lost` when their worker was. `stops` says whether it can be stopped
+    while it runs. `counted` is what its progress counts, one and several; `outcome` says in words what it gave, `broken` what to
+    do when something broke.
     """
 
     code: str
@@ -44,9 +52,11 @@ class JobKind:
     busy: str = ""
     settle: Callable[[Work], None] = lambda _work: None
     found: Callable[[Work, int], dict[str, Any] | None] = lambda _work, _job_id: None
+    resumes: bool = False
+    stops: bool = True
     lost: str = "The worker was lost before it was done"
-    unreached: str = "It could not be handed to the worker"
-    stopped: str = "It was stopped; what it did is taken back"
+    broken: str = "Try again; nothing changed"
+    stopped: str = "It was stopped"
     counted: tuple[str, str] = ("product", "products")
     outcome: Callable[[Mapping[str, Any]], str] = lambda _result: "Done"
 
@@ -74,32 +84,17 @@ def _release_outcome(result: Mapping[str, Any]) -> str:
 
 
 def _judge(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
-    """Batch by batch, each in a transaction of its own, so that people go on writing values meanwhile."""
     reach, keys = Reach(frozenset(args["types"]), frozenset(args.get("collections", ()))), args.get("fields")
     with run.unit() as work:
         counts = fills.counts_by_group(work.session)
-    total, done, last = sum(count for group, count in counts.items() if reach.takes_in(*group)), 0, 0
-    while True:
-        run.progress(done, total)
-        with run.unit() as work:
-            last, count = judging.judge_batch(work, reach, keys, last)
-        if not count:
-            return {"judged": done}
-        done += count
+    total = sum(count for group, count in counts.items() if reach.takes_in(*group))
+    return {"judged": run.in_batches(total, lambda work, last: judging.judge_batch(work, reach, keys, last))}
 
 
 def _convert(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
-    """Batch by batch, each in a transaction of its own, so that people go on writing values meanwhile."""
     with run.unit() as work:
         total = converting.total(work, args)
-    done, last = 0, 0
-    while True:
-        run.progress(done, max(total, done))
-        with run.unit() as work:
-            last, count = converting.convert_batch(work, args, last)
-        if not count:
-            return {"converted": done}
-        done += count
+    return {"converted": run.in_batches(total, lambda work, last: converting.convert_batch(work, args, last))}
 
 
 def _merge(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
@@ -107,16 +102,10 @@ def _merge(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     merge, group = merging.Merge(args["list"], args["code"], args["into"]), args["group"]
     with run.unit() as work:
         total = merging.reach(work, merge).products
-    done, last = 0, 0
-    while True:
-        run.progress(done, max(total, done))
-        with run.unit() as work:
-            last, count = merging.merge_batch(work, merge, group, last)
-        if not count:
-            break
-        done += count
+    done = run.in_batches(total, lambda work, last: merging.merge_batch(work, merge, group, last))
     with run.unit() as work:
         merging.finish(work, merge, group)
+        run.conclude(work, {"merged": done})
     return {"merged": done}
 
 
@@ -126,6 +115,7 @@ def _merge_fields(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     with run.unit() as work:
         moves = field_merging.reach(work, merge).moves
         field_merging.finish(work, merge, args["group"])
+        run.conclude(work, {"moved": moves})
     return {"moved": moves}
 
 
@@ -133,37 +123,38 @@ def _undo(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     """In one transaction, so that all of it is taken back or none."""
     with run.unit() as work:
         taken_back = changes.undo_at_once(work, args["change"])
+        run.conclude(work, {"name": taken_back.name})
     return {"name": taken_back.name}
 
 
 def _gather(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
-    """Batch by batch, each in a transaction of its own, so that people go on writing values meanwhile."""
+    moved = 0
+
+    def step(work: Work, last: int) -> tuple[int, int]:
+        nonlocal moved
+        last, count, differed = memberships.gather_batch(work, args, last)
+        moved += differed
+        if not count:
+            memberships.take_statistics(work, moved)
+        return last, count
+
     with run.unit() as work:
         total = memberships.total(work, args)
-    done, moved, last = 0, 0, 0
-    while True:
-        run.progress(done, max(total, done))
-        with run.unit() as work:
-            last, count, differed = memberships.gather_batch(work, args, last)
-        if not count:
-            with run.unit() as work:
-                memberships.take_statistics(work, moved)
-            return {"looked_at": done, "moved": moved}
-        done, moved = done + count, moved + differed
+    return {"looked_at": run.in_batches(total, step), "moved": moved}
 
 
 def _match_variants(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
-    """Batch by batch, each in a transaction of its own."""
+    written = 0
+
+    def step(work: Work, last: int) -> tuple[int, int]:
+        nonlocal written
+        last, count, changed = variants.match_batch(work, args, last)
+        written += changed
+        return last, count
+
     with run.unit() as work:
         total = variants.total(work, args)
-    done, written, last = 0, 0, 0
-    while True:
-        run.progress(done, max(total, done))
-        with run.unit() as work:
-            last, count, changed = variants.match_batch(work, args, last)
-        if not count:
-            return {"products": done, "variants": written}
-        done, written = done + count, written + changed
+    return {"products": run.in_batches(total, step), "variants": written}
 
 
 JOB_KINDS: dict[str, JobKind] = {
@@ -179,7 +170,6 @@ JOB_KINDS: dict[str, JobKind] = {
             settle=release.drop_released_notes,
             found=_made_release,
             lost="The worker was lost before the release was done; nothing changed in the shop",
-            unreached="The release could not be handed to the worker; nothing changed in the shop",
             stopped="The release was stopped; nothing changed in the shop",
             counted=("step", "steps"),
             outcome=_release_outcome,
@@ -189,9 +179,10 @@ JOB_KINDS: dict[str, JobKind] = {
             "Judging values",
             Right.EDIT,
             _judge,
+            resumes=True,
+            stops=False,
             lost="The worker was lost before all values were judged",
-            unreached="Judging could not be handed to the worker",
-            stopped="Judging was stopped: counts of wrong values may be behind until they are judged again",
+            broken="Young Fabric recount judges all values anew",
             outcome=lambda result: f"{result.get('judged', 0):,} products judged",
         ),
         JobKind(
@@ -199,9 +190,10 @@ JOB_KINDS: dict[str, JobKind] = {
             "Converting values",
             Right.EDIT,
             _convert,
+            resumes=True,
+            stops=False,
             lost="The worker was lost before all values were converted: change the field back and forth to begin anew",
-            unreached="Converting could not be handed to the worker",
-            stopped="Converting was stopped: values not converted yet are marked wrong until the field is changed back",
+            broken="Change the field back and forth to begin anew",
             outcome=lambda result: f"{result.get('converted', 0):,} products converted",
         ),
         JobKind(
@@ -209,8 +201,9 @@ JOB_KINDS: dict[str, JobKind] = {
             "Merging values",
             Right.EDIT,
             _merge,
+            resumes=True,
+            broken="Merge the two once more, or undo",
             lost="The worker was lost before all products were changed: merge the two once more, or undo",
-            unreached="Merging could not be handed to the worker; nothing was changed",
             stopped="Merging was stopped: some products have the other value already; merge once more, or undo",
             outcome=lambda result: f"{result.get('merged', 0):,} products changed, the value is merged",
         ),
@@ -219,9 +212,9 @@ JOB_KINDS: dict[str, JobKind] = {
             "Merging fields",
             Right.EDIT,
             _merge_fields,
+            stops=False,
             lost="The worker was lost before it was done; nothing was changed",
-            unreached="Merging could not be handed to the worker; nothing was changed",
-            stopped="Merging was stopped; nothing was changed",
+            stopped="It was stopped before it began; nothing was changed",
             outcome=lambda result: f"{result.get('moved', 0):,} values moved, the fields are merged",
         ),
         JobKind(
@@ -229,9 +222,9 @@ JOB_KINDS: dict[str, JobKind] = {
             "Undoing",
             Right.EDIT,
             _undo,
+            stops=False,
             lost="The worker was lost before it was done; nothing was taken back",
-            unreached="It could not be handed to the worker; nothing was taken back",
-            stopped="Undoing was stopped; nothing was taken back",
+            stopped="It was stopped before it began; nothing was taken back",
             counted=("change", "changes"),
             outcome=lambda result: f"{result.get('name', '')} is as it was",
         ),
@@ -240,8 +233,9 @@ JOB_KINDS: dict[str, JobKind] = {
             "Gathering collections",
             Right.EDIT,
             _gather,
+            resumes=True,
+            broken="Begin it again at the collection",
             lost="The worker was lost before all products were gathered",
-            unreached="Gathering could not be handed to the worker",
             stopped="Gathering was stopped: begin it again at the collection, nothing is released before",
             outcome=lambda result: (
                 f"{result.get('looked_at', 0):,} products looked at, {result.get('moved', 0):,} moved"
@@ -252,9 +246,10 @@ JOB_KINDS: dict[str, JobKind] = {
             "Matching variants",
             Right.EDIT,
             _match_variants,
-            lost="The worker was lost before all variants were matched: begin it again, nothing is released before",
-            unreached="Matching could not be handed to the worker",
-            stopped="Matching was stopped: begin it again, nothing is released before",
+            resumes=True,
+            broken="Begin it again in the option set's view",
+            lost="The worker was lost before all variants were matched: begin it again",
+            stopped="Matching was stopped: begin it again; products whose variants are not in step stay as they are live",
             outcome=lambda result: (
                 f"{result.get('variants', 0):,} variants of {result.get('products', 0):,} products written"
             ),

@@ -1,13 +1,12 @@
 """Long work: asked for by a person, done by the worker, told in numbers, stopped on a word.
 
-How far a job is, is told through transactions of their own. A job that nobody works on is taken up again, or failed.
+A job that runs is heard of by its heartbeat, whatever it does. One that nobody works on is handed over again where it can go on,
+or failed; one that waits is only ever handed over again.
 """
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable, Mapping
-from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Any
@@ -15,17 +14,17 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import people, release
+from young_fabric.service import release
 from young_fabric.service.actors import Actor, Right, Work
 from young_fabric.service.asking import hand_in
 from young_fabric.service.job_kinds import JOB_KINDS, RELEASE, JobKind
 from young_fabric.service.unit import unit_of_work
 from young_fabric.store.repos import jobs
-from young_fabric.store.repos import people as people_rows
 from young_fabric.store.tables import JobRow
 
 SILENCE = timedelta(seconds=45)
-TELL_EVERY = 0.25
+MOST_TRIES = 20
+"""How often a job that goes on where it ended is begun, when it ends by no fault of its own or for reasons nobody knows."""
 MOST_LISTED = 50
 Sessions = Callable[[], Session]
 Clock = Callable[[], datetime]
@@ -35,10 +34,6 @@ HandOver = Callable[[int], None]
 def now() -> datetime:
     """The time."""
     return datetime.now(UTC)
-
-
-class Stopped(Exception):
-    """Someone asked the job to stop."""
 
 
 @dataclass(frozen=True)
@@ -63,7 +58,9 @@ class Job:
 def to_job(work: Work, row: JobRow, person: str) -> Job:
     """A job's row as the actor sees it."""
     kind = JOB_KINDS.get(row.kind)
-    may_stop = row.state in jobs.OPEN and not row.stop and (kind.right if kind else Right.EDIT) in work.actor.rights
+    right = kind.right if kind else Right.EDIT
+    may_stop = row.state in jobs.OPEN and not row.stop and right in work.actor.rights
+    may_stop = may_stop and (row.state == "waiting" or kind is None or kind.stops)
     outcome = _outcome(row, kind)
     name, counted = (kind.name, kind.counted) if kind else (row.kind, ("step", "steps"))
     state = (row.done, row.total, row.result, counted, outcome, may_stop)
@@ -119,112 +116,42 @@ def last_release(work: Work) -> Job | None:
 
 
 def stop(work: Work, job_id: int) -> Job:
-    """Ask a job to stop; one that waits stops at once. Raises Refusal `not_found`, `forbidden`."""
+    """Ask a job to stop; one that waits stops at once. Raises Refusal `not_found`, `forbidden`, `no_stop`."""
     job = get(work, job_id)
-    work.need(JOB_KINDS[job.kind].right if job.kind in JOB_KINDS else Right.EDIT)
+    kind = JOB_KINDS.get(job.kind)
+    work.need(kind.right if kind is not None else Right.EDIT)
+    if kind is not None and kind.resumes and not kind.stops:
+        raise _no_stop(job)
     if not jobs.move(work.session, job_id, ("waiting",), "stopped"):
+        if kind is not None and not kind.stops and job.state == "running":
+            raise _no_stop(job)
         jobs.ask_to_stop(work.session, job_id)
     return get(work, job_id)
 
 
-def give_up(work: Work, job_id: int) -> None:
-    """Fail a job that could not be handed to the worker."""
-    found = jobs.get(work.session, job_id)
-    kind = JOB_KINDS.get(found[0].kind) if found else None
-    words = kind.unreached if kind else "It could not be handed to the worker"
-    failure = {"code": "unreached", "message": words, "help": "Try again in a moment"}
-    jobs.move(work.session, job_id, ("waiting",), "failed", result=failure)
+def _no_stop(job: Job) -> Refusal:
+    return Refusal("no_stop", f"{job.name} can't be stopped", (), "It is done in a while; it can be undone then")
 
 
 def rescue(work: Work) -> None:
-    """See to open jobs nobody was heard of from: done if their work is there, handed over once more, or failed."""
+    """See to open jobs nobody was heard of from: done if their work is there, handed over once more, or failed.
+
+    A job in the middle of a transaction holds its row, so it is passed over: it runs, however long nothing was heard of it.
+    """
     for row in jobs.silent(work.session, work.now - SILENCE):
         kind = JOB_KINDS.get(row.kind)
         result = kind.found(work, row.id) if kind else None
         if result is not None:
             jobs.move(work.session, row.id, jobs.OPEN, "done", result=result)
-        elif row.state == "waiting" and kind is not None and not row.result.get("again"):
-            jobs.move(work.session, row.id, ("waiting",), "waiting", beat=work.now, result={"again": True})
+        elif kind is None:
+            failure = {"code": "lost", "message": "There is no such kind of job", "help": "Ask for it again"}
+            jobs.move(work.session, row.id, jobs.OPEN, "failed", result=failure)
+        elif row.state == "waiting" or (kind.resumes and row.tries < MOST_TRIES):
+            jobs.move(work.session, row.id, jobs.OPEN, "waiting", beat=work.now)
             work.asked.append(row.id)
         else:
-            words = (
-                "There is no such kind of job"
-                if kind is None
-                else kind.unreached
-                if row.state == "waiting"
-                else kind.lost
-            )
-            failure = {"code": "lost", "message": words, "help": "Ask for it again"}
-            jobs.move(work.session, row.id, jobs.OPEN, "failed", result=failure)
-
-
-class _Run:
-    """A job that runs: its units of work, and its telling how far it is."""
-
-    def __init__(self, sessions: Sessions, actor: Actor, job_id: int, clock: Clock, hand_over: HandOver | None) -> None:
-        self._sessions, self._actor, self._clock, self._hand_over = sessions, actor, clock, hand_over
-        self.id = job_id
-        self._last = 0.0
-
-    def unit(self, *, as_of_begin: bool = False) -> AbstractContextManager[Work]:
-        """A unit of work for whom asked."""
-        return unit_of_work(
-            self._sessions, self._actor, self._clock, as_of_begin=as_of_begin, hand_over=self._hand_over
-        )
-
-    def progress(self, done: int, total: int) -> None:
-        """Tell how far the job is, a few times a second. Raises Stopped when someone asked for it."""
-        if time.monotonic() - self._last < TELL_EVERY:
-            return
-        with self.unit() as work:
-            asked_to_stop = jobs.beat(work.session, self.id, work.now, done, total)
-            jobs.beat_waiting(work.session, work.now)
-        if asked_to_stop:
-            raise Stopped
-        self._last = time.monotonic()
-
-
-def run(sessions: Sessions, job_id: int, clock: Clock = now, hand_over: HandOver | None = None) -> str:
-    """Do a job that waits; one that was stopped or begun already is left alone. Gives the state it ended in."""
-    begun = _begin(sessions, job_id, clock)
-    if begun is None:
-        return "left alone"
-    kind, args, actor = begun
-    running = _Run(sessions, actor, job_id, clock, hand_over)
-    try:
-        result = kind.run(running, args)
-        _end(running, "done", result)
-        with running.unit() as work:
-            kind.settle(work)
-        return "done"
-    except Stopped:
-        return _end(running, "stopped", {})
-    except Refusal as refusal:
-        failure = {"code": refusal.code, "message": refusal.message, "help": refusal.help}
-        return _end(running, "failed", failure)
-    except Exception:
-        failure = {"code": "fault", "message": "Something broke on our side", "help": "Try again; nothing changed"}
-        _end(running, "failed", failure)
-        raise
-
-
-def _begin(sessions: Sessions, job_id: int, clock: Clock) -> tuple[JobKind, Mapping[str, Any], Actor] | None:
-    """What to do for whom; None when there is nothing to do."""
-    with unit_of_work(sessions, Actor(0, "worker", frozenset()), clock) as work:
-        found = jobs.get(work.session, job_id)
-        if found is None or found[0].kind not in JOB_KINDS:
-            return None
-        args, kind = found[0].args, JOB_KINDS[found[0].kind]
-        if not jobs.move(work.session, job_id, ("waiting",), "running", beat=work.now):
-            return None
-        person = people_rows.get(work.session, found[0].person_id)
-        return (kind, args, people.actor_of(person)) if person else None
-
-
-def _end(running: _Run, state: str, result: dict[str, Any]) -> str:
-    with running.unit() as work:
-        jobs.move(work.session, running.id, ("running",), state, result=result)
-    return state
+            failure = {"code": "lost", "message": kind.lost, "help": "Ask for it again"}
+            jobs.move(work.session, row.id, ("running",), "failed", result=failure)
 
 
 def keep_watch(sessions: Sessions, hand_over: HandOver, clock: Clock = now) -> None:

@@ -112,6 +112,7 @@ def _holding(defs: Definitions, merge: Merge) -> Any:
 
 def merge_batch(work: Work, merge: Merge, group: str, after: int = 0) -> tuple[int, int]:
     """Put the one value for the other on the next products that hold it; gives (last id, how many)."""
+    shop.hold_definitions(work.session)
     plans.refresh(work.session)
     defs = plans.draft(work.session)
     _check(defs, merge)

@@ -53,10 +53,43 @@ def move(session: Session, job_id: int, old: tuple[str, ...], new: str, **more: 
     return bool(session.execute(query.execution_options(synchronize_session=False)).rowcount)  # type: ignore[attr-defined]
 
 
-def beat(session: Session, job_id: int, at: datetime, done: int, total: int) -> bool:
+def begin(session: Session, job_id: int, at: datetime) -> bool:
+    """Have a job that waits run; says whether it did wait."""
+    return move(session, job_id, ("waiting",), "running", beat=at, tries=J.tries + 1)
+
+
+def hold(session: Session, job_id: int) -> bool:
+    """Whether a job runs; if so, nobody takes it for lost until the transaction ends."""
+    query = select(J.id).where(J.id == job_id, J.state == "running").with_for_update(read=True, key_share=True)
+    return session.scalar(query) is not None
+
+
+def beat(session: Session, job_id: int, at: datetime) -> None:
+    """Say that a job is worked on."""
+    move(session, job_id, ("running",), "running", beat=at)
+
+
+def tell(session: Session, job_id: int, at: datetime, done: int, total: int) -> bool:
     """Tell how far a job is; says whether someone asked it to stop."""
     query = update(J).where(J.id == job_id).values(beat=at, done=done, total=total).returning(J.stop)
     return bool(session.execute(query.execution_options(synchronize_session=False)).scalar_one())
+
+
+def put_mark(session: Session, job_id: int, mark: int, done: int) -> None:
+    """Keep where the batches of a job that are committed ended, and how much was done."""
+    query = update(J).where(J.id == job_id).values(mark=mark, done=done)
+    session.execute(query.execution_options(synchronize_session=False))
+
+
+def first_open(session: Session, kind: str) -> int | None:
+    """The first job of a kind that waits or runs."""
+    return session.scalar(select(func.min(J.id)).where(J.kind == kind, J.state.in_(OPEN)))
+
+
+def writes_in(session: Session, group: str) -> bool:
+    """Whether some job that waits or runs writes in a group of changes."""
+    query = select(J.id).where(J.state.in_(OPEN), J.args["group"].astext == group).limit(1)
+    return session.scalar(query) is not None
 
 
 def ask_to_stop(session: Session, job_id: int) -> None:
@@ -68,9 +101,3 @@ def silent(session: Session, since: datetime) -> Sequence[JobRow]:
     """Open jobs not heard of since a time, held so that they are seen to by one at a time."""
     query = select(J).where(J.state.in_(OPEN), J.beat < since).order_by(J.id).with_for_update(skip_locked=True)
     return session.scalars(query.execution_options(populate_existing=True)).all()
-
-
-def beat_waiting(session: Session, at: datetime) -> None:
-    """While a worker is busy, those that wait for it are not lost."""
-    query = update(J).where(J.state == "waiting").values(beat=at)
-    session.execute(query.execution_options(synchronize_session=False))

@@ -13,7 +13,8 @@ from young_fabric.store.base import Base
 
 
 class JobRow(Base):
-    """One job. `state` is waiting, running, done, stopped or failed; `beat` is when it was last heard of.
+    """One job. `state` is waiting, running, done, stopped or failed; `beat` is when it was last heard of, `tries` how often it was
+    begun, `mark` where the batches of it that are committed ended.
 
     `exclusive` is what no other open job may have; `args` are what it was asked with, `result` what it gave, or the code,
     message and help of what went wrong.
@@ -40,4 +41,6 @@ class JobRow(Base):
     stop: Mapped[bool] = mapped_column(server_default=text("false"))
     done: Mapped[int] = mapped_column(server_default=text("0"))
     total: Mapped[int] = mapped_column(server_default=text("0"))
+    tries: Mapped[int] = mapped_column(server_default=text("0"))
+    mark: Mapped[int] = mapped_column(BigInteger, server_default=text("0"))
     result: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default=text("'{}'"))

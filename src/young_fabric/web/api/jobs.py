@@ -31,8 +31,8 @@ def job_get(path: NumberPath) -> Response:
 
 
 @api.post("/jobs/<id:number>/stop", responses=answers(JobOut))
-@allow(Right.EDIT)
+@allow(Right.LOOK)
 def job_stop(path: NumberPath) -> Response:
-    """Ask a job to stop, if one may ask for its kind; what it did is taken back."""
+    """Ask a job to stop, if one may ask for its kind and it can be stopped; one that waits stops at once."""
     with work() as unit:
         return reply(JobOut, jobs.stop(unit, path.number))

@@ -17,6 +17,8 @@ def upgrade() -> None:
         op.execute(f"UPDATE {table} SET amount = 0 WHERE amount < 0")  # noqa: S608
         op.alter_column(table, "amount", existing_type=sa.Integer(), nullable=True)
         op.create_check_constraint(op.f(f"ck_{table}_amount"), table, "amount >= 0")
+    op.add_column("job", sa.Column("tries", sa.Integer(), server_default=sa.text("0"), nullable=False))
+    op.add_column("job", sa.Column("mark", sa.BigInteger(), server_default=sa.text("0"), nullable=False))
     op.add_column("shop_order", sa.Column("written", sa.Boolean(), server_default=sa.text("false"), nullable=False))
     op.execute("UPDATE shop_order SET written = true")
     op.create_index("ix_shop_order_unwritten", "shop_order", ["number"], postgresql_where=sa.text("NOT written"))
@@ -26,6 +28,8 @@ def upgrade() -> None:
 
 def downgrade() -> None:
     """Back to rows of what is counted alone."""
+    op.drop_column("job", "mark")
+    op.drop_column("job", "tries")
     op.drop_index("ix_sent_file_sender", "sent_file")
     op.drop_column("sent_file", "sender")
     op.drop_index("ix_shop_order_unwritten", "shop_order")
