@@ -34,7 +34,7 @@ def _db(_: argparse.Namespace) -> None:
         migrate(engine)
         with make_sessions(engine).begin() as session:
             order_titles(session)
-            mended = recount(session)
+            mended = recount(session, _counted)
     print("\n".join([*mended, "The database is up to date."]))
 
 
@@ -42,7 +42,7 @@ def _recount(_: argparse.Namespace) -> None:
     from young_fabric.service.recount import recount
 
     with _engine() as engine, make_sessions(engine).begin() as session:
-        mended = recount(session)
+        mended = recount(session, _counted)
     print("\n".join(mended) or "All that is kept is as it should be.")
 
 
@@ -51,6 +51,12 @@ def _demo(_: argparse.Namespace) -> None:
 
     with _engine() as engine:
         print(load(make_sessions(engine), settings().files, say=_say))
+
+
+def _counted(done: int, total: int) -> None:
+    """Tells how far counting anew is, where there is much to count."""
+    if total > 5_000:
+        _say(f"{done:,} of {total:,}")
 
 
 def _say(words: str) -> None:

@@ -196,7 +196,7 @@ def test_a_value_an_option_speaks_of_is_held_fast(work: Work) -> None:
         definitions.remove(work, "value_list", "wood", version)
 
 
-def test_many_variants_are_matched_by_a_job_and_nothing_is_released_before(work: Work) -> None:
+def test_many_variants_are_matched_by_a_job_that_stops_no_release(work: Work) -> None:
     made = [make_product(work, f"SB-{number}") for number in range(3)]
     there = rows.count(work.session, rows.Search(types=("sketchbooks",)))
     values = [{"code": f"v{number}", "label": f"V {number}"} for number in range(2_000 // (there - 1))]
@@ -204,9 +204,7 @@ def test_many_variants_are_matched_by_a_job_and_nothing_is_released_before(work:
     give(work, "sketchbooks", key)
     assert of(work, made[0]) == []
     assert variant_rows.unmatched(work.session) == {key}
-    with pytest.raises(Refusal) as caught:
-        release.check(work, "")
-    assert caught.value.code == "matching"
+    release.check(work, "")
     [asked] = job_rows.open_of(work.session, variants.MATCH)
     args, last = asked.args, 0
     assert variants.total(work, args) == there

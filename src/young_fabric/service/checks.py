@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from young_fabric.core.nouns import fields
-from young_fabric.service import judging, layout_checks, option_checks, plans
+from young_fabric.service import judging, layout_checks, option_checks, plans, unread_checks
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.findings import Check
 from young_fabric.service.survey import Looking
@@ -86,6 +86,7 @@ CHECKS: dict[str, CheckKind] = {
     kind.code: kind
     for kind in (
         CheckKind("judging", _being_judged, ""),
+        CheckKind("unread", unread_checks.unread, ""),
         CheckKind("required", _required, "No product lacks a required value"),
         CheckKind("wrong", _wrong, "No value breaks its limits"),
         CheckKind("unseen", _unseen, "Every field for shoppers shows on some surface"),
@@ -101,6 +102,7 @@ CHECKS: dict[str, CheckKind] = {
         CheckKind("alike_layouts", layout_checks.alike, ""),
         CheckKind("options_unplaced", option_checks.unplaced, "What can be chosen has a place on every page"),
         CheckKind("clashing_sets", option_checks.clashing_sets, ""),
+        CheckKind("unmatched", option_checks.unmatched, ""),
         CheckKind("lost_skus", option_checks.lost_skus, ""),
         CheckKind("lost_steps", layout_checks.lost_steps, "Every layout fits what it builds on"),
     )

@@ -89,7 +89,7 @@ def _convert(work: Work, rereading: Rereading, found: Sequence[Any], group: str)
     for product in found:
         state = PRODUCT.state_of(product)
         edits.append(ValueEdit(product.id, states=(state, rereading.state(state))))
-    values.put_many(work, edits, group)
+    values.put_many(work, edits, group, follows=True)
     return len(edits)
 
 

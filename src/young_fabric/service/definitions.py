@@ -29,7 +29,7 @@ from young_fabric.service.touched import told_apart, touched_documents
 from young_fabric.service.value_effects import ValueEffects, value_effects
 from young_fabric.service.variant_effects import VariantEffects, variant_effects
 from young_fabric.service.writes import Edit, WrittenThing
-from young_fabric.store.repos import definitions, products
+from young_fabric.store.repos import definitions, products, shop
 from young_fabric.store.repos.definitions import StoredThing
 
 SETTING = display_settings.NOUN
@@ -47,6 +47,8 @@ def create(work: Work, noun_code: str, name: str, given: Mapping[str, Any], grou
         raise Refusal("long", f"At most {LONGEST_NAME} characters fit", ("name",), "Shorten it")
     if noun.blank is None:
         raise Refusal("not_found", f"A {noun.name} is not made from a name", ("noun",))
+    shop.lock_definitions(work.session)
+    plans.refresh(work.session)
     defs = plans.draft(work.session)
     key = str(given.get("key") or "") or noun.key(name, defs, noun.code)
     check_key(key)

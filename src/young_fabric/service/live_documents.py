@@ -11,15 +11,15 @@ from young_fabric.core.base.collector import uncollected
 from young_fabric.core.base.hashes import listed_hash, spelled
 from young_fabric.core.display.cascade import DisplaySetting
 from young_fabric.core.display.surfaces import product_surfaces
-from young_fabric.core.nouns.built_in import ADDRESS, CODE, TITLE
+from young_fabric.core.nouns.built_in import ADDRESS
 from young_fabric.core.pages.document import FORMAT, to_json
 from young_fabric.core.pages.plans import Plans
-from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED
 from young_fabric.service import placing, plans, proofs, values
 from young_fabric.service.actors import Work
+from young_fabric.service.holding import HELD, Holding
 from young_fabric.service.release_batches import Batch
 from young_fabric.store.repos import releases, variants
 from young_fabric.store.repos.releases import DocumentKey
@@ -41,17 +41,6 @@ class Tally:
     written: Counter[str] = field(default_factory=Counter)
     held_back: list[tuple[int, str, str]] = field(default_factory=list)
     left: int = 0
-
-
-def why_held_back(assessor: Assessor, product: Product) -> str | None:
-    """Why a shop can't stand by a product as it is, None when it can: its title, address or SKU is wrong."""
-    for definition in (TITLE, ADDRESS, CODE):
-        outcome = assessor.rules(definition.key).outcome(product)
-        if outcome.state == "wrong" and outcome.wrong is not None:
-            return f"{definition.label}: {outcome.wrong.message}"
-        if outcome.state == "empty" and definition.key != CODE.key:
-            return f"{definition.label} is missing"
-    return None
 
 
 def live_documents(made: Plans, product: Product, own: Sequence[DisplaySetting]) -> Documents:
@@ -87,6 +76,8 @@ class LiveWriter:
         self._draft, self._placer, self._number, self._tally = draft, placer, number, tally
         self._first = number == 1
         self._waiting: Sequence[Mapping[str, Any]] = ()
+        self._holding = Holding(self._session, draft.assessor, draft.showing.offers)
+        self._held = frozenset(releases.open_keys(self._session, HELD))
 
     def put(self, batch: Batch) -> None:
         """Render, place and freeze what differs of a batch, and end what is gone."""
@@ -106,10 +97,11 @@ class LiveWriter:
 
     def _render(self, found: Sequence[Product]) -> frozenset[int]:
         """Render products, have documents that differ wait to be written, end those they follow; gives those held back."""
-        reasons = {product.id: why_held_back(self._draft.assessor, product) for product in found if product.offered}
-        held = [(product.id, product.title, reason) for product in found if (reason := reasons.get(product.id))]
+        reasons = self._holding.reasons([product for product in found if product.offered])
+        held = [(product.id, product.title, reasons[product.id]) for product in found if product.id in reasons]
         self._tally.held_back += held[: MOST_HELD_BACK - len(self._tally.held_back)]
-        standing = [product for product in found if reasons.get(product.id) is None]
+        standing = [product for product in found if product.id not in reasons]
+        self._hold(list(reasons), [product.id for product in standing])
         ids = [product.id for product in standing]
         own = proofs.own_settings(self._work, ids)
         live = {} if self._first else releases.open_hashes(self._session, PRODUCT.code, ids)
@@ -130,6 +122,15 @@ class LiveWriter:
         self._tally.written.update(Counter(key[0] for key in {*fresh, *gone}))
         return frozenset(product_id for product_id, _, _ in held)
 
+    def _hold(self, held: Sequence[int], standing: Sequence[int]) -> None:
+        """Note that live products stay by the definitions they were put live by; those that go live again by the new ones."""
+        going = [(HELD, str(number)) for number in standing if str(number) in self._held]
+        releases.close_things(self._session, going, self._number)
+        fresh = [str(number) for number in held if str(number) not in self._held]
+        live = releases.open_keys(self._session, PRODUCT.code, fresh) if fresh else []
+        by = {"by": self._number - 1}
+        releases.add_things(self._session, [releases.frozen(HELD, key, 1, by, self._number) for key in live])
+
     def _freeze(self, found: Sequence[Product]) -> None:
         """End the live states of products that go live, and freeze their drafts, with what is offered of them."""
         ids = [product.id for product in found]
@@ -149,7 +150,7 @@ class LiveWriter:
             live = releases.open_hashes(self._session, PRODUCT.code, gone)
             self._tally.written.update(Counter(surface for surface, _, _ in live))
             releases.close_documents(self._session, PRODUCT.code, gone, self._number)
-            keys = [(noun, str(product_id)) for noun in (PRODUCT.code, OFFERED) for product_id in gone]
+            keys = [(noun, str(product_id)) for noun in (PRODUCT.code, OFFERED, HELD) for product_id in gone]
             releases.close_things(self._session, keys, self._number)
 
 

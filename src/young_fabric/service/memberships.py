@@ -15,7 +15,7 @@ from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.option_sets import OPTION_SETS
 from young_fabric.core.nouns.product_types import descendants
 from young_fabric.core.subjects.memberships import Memberships
-from young_fabric.service import judging, plans, variants
+from young_fabric.service import judging, plans, sizes, variants
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.judging import BATCH, MOST_AT_ONCE
 from young_fabric.store.repos import gathering, jobs, products, shop
@@ -46,6 +46,7 @@ def regather(work: Work, before: Definitions, after: Definitions) -> None:
         return
     ids = products.ids_where(work.session, wanted, 0, MOST_AT_ONCE)
     moved = judging.reassess(work.session, plans.draft_of(work.session).assessor, ids, ())
+    sizes.check_products(work, moved.offered)
     variants.match(work, moved.offered)
     # All that these ask for was looked at under the lock: what an earlier job left undone is done.
     gone = {noun: [key for key in keys if key not in after.things[noun]] for noun, keys in differ.items()}

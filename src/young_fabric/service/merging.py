@@ -119,7 +119,7 @@ def merge_batch(work: Work, merge: Merge, group: str, after: int = 0) -> tuple[i
     found = products.stream_where(work.session, _holding(defs, merge), after, BATCH)
     takers = _takers(defs, merge)
     edits = [ValueEdit(product.id, states=_states(product, takers, merge)) for product in found]
-    values.put_many(work, edits, group)
+    values.put_many(work, edits, group, follows=True)
     return (found[-1].id if found else after), len(found)
 
 

@@ -56,6 +56,17 @@ def _kinds_of_offers(looking: Looking, offers: Offers) -> Iterator[Offered]:
     yield from products.kinds_of_offers(looking.work.session)
 
 
+def unmatched(looking: Looking) -> Iterable[Check]:
+    """That variants wait to be put in step with what their products offer."""
+    notes = variants.unmatched(looking.work.session)
+    for key in sorted(notes & looking.defs.option_sets.keys()):
+        text = f"Variants are still being put in step with {looking.defs.option_sets[key].name}: products that differ stay as they are live"
+        yield Check("unmatched", "look", text, 1, (option_sets.NOUN.code, key))
+    if notes - looking.defs.option_sets.keys():
+        text = "Variants of some products are still being put in step with what these offer: they stay as they are live"
+        yield Check("unmatched", "look", text)
+
+
 def lost_skus(looking: Looking) -> Iterable[Check]:
     """Products with variants whose SKU another has, so that they go by the product's."""
     for index, (product, sku, count) in enumerate(_lost(looking)):

@@ -19,7 +19,7 @@ from young_fabric.core.subjects.variants import OFFERED, describe_offered
 from young_fabric.service import placing, plans
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.differing import surfaces_of
-from young_fabric.service.live_documents import why_held_back
+from young_fabric.service.holding import Holding
 from young_fabric.service.naming import referring_documents
 from young_fabric.service.offering import offered_documents
 from young_fabric.service.record_pages import record_pages
@@ -27,6 +27,7 @@ from young_fabric.service.release import draft_states
 from young_fabric.service.release_batches import single_products
 from young_fabric.service.touched import told_apart, touched_documents
 from young_fabric.store.repos import changes, labels, listings, products, releases
+from young_fabric.store.repos.changes import OF_PRODUCTS
 from young_fabric.store.repos.listings import Moves
 from young_fabric.store.states import thing_of
 
@@ -77,6 +78,7 @@ def pending(work: Work) -> Pending:
     called = _called(work, live, draft.plans, keys)
     was = releases.open_things(work.session, keys=keys) if keys else {}
     differ = _singles(work, draft.plans, keys)
+    why_held = _held_back(work, draft, keys)
     things = []
     offered = [int(key) for noun, key in keys if noun == OFFERED]
     titles = {number: label.title for number, label in labels.labels(work.session, offered).items()}
@@ -91,9 +93,7 @@ def pending(work: Work) -> Pending:
             lines, surfaces = _with_moves(live.defs, key, moves[key], lines, surfaces)
         if noun == PRODUCT.code and after is None:
             example = None
-        held = (
-            why_held_back(draft.assessor, PRODUCT.thing_of(int(key), after)) if noun == PRODUCT.code and after else None
-        )
+        held = why_held.get(int(key)) if noun in OF_PRODUCTS else None
         group = NOUNS[noun].group if noun in NOUNS else PRODUCT.group
         things.append(PendingThing(group, noun, key, name, lines, surfaces, example, held))
     things.sort(key=lambda thing: (GROUPS.index(thing.group), -sum(thing.surfaces.values()), thing.name))
@@ -104,6 +104,13 @@ def pending(work: Work) -> Pending:
     totals = {code: min(count + moved + names[code], max(most, count)) for code, count in totals.items()}
     totals |= record_pages(live, draft.plans, keys)
     return Pending(changes.unreleased_count(work.session), totals, things)
+
+
+def _held_back(work: Work, draft: plans.Draft, keys: Sequence[tuple[str, str]]) -> dict[int, str]:
+    """Product → why a release would hold it back, of those that changed themselves."""
+    ids = sorted({int(key) for noun, key in keys if noun in OF_PRODUCTS})
+    found = [record.product for record in products.get(work.session, ids).values() if record.product.offered]
+    return Holding(work.session, draft.assessor, draft.showing.offers).reasons(found)
 
 
 def _called(

@@ -113,14 +113,25 @@ def live_plans(session: Session) -> Plans:
         found = _live.get((address, release))
     if found is not None and found.defs.shop == shop_now:
         return found
-    frozen: dict[str, dict[str, Any]] = {noun: {} for noun in NOUNS}
-    if release:
-        for (noun, key), (written, state) in releases.open_things(session, list(NOUNS)).items():
-            if NOUNS[noun].subject_of_key(key) is None:
-                frozen[noun][key] = thing_of(noun, state, written)
-    made = Plans(Definitions(shop_now, frozen), _cache, "live")
+    frozen = releases.open_things(session, list(NOUNS)) if release else {}
+    made = Plans(Definitions(shop_now, _read_frozen(frozen)), _cache, "live")
     _keep(_live, (address, release), made)
     return made
+
+
+def plans_at(session: Session, release: int) -> Plans:
+    """Plans of the definitions frozen by an earlier release: what products that were held back since stand by."""
+    frozen = releases.things_at(session, list(NOUNS), release)
+    return Plans(Definitions(shop.shop_of(session)[0], _read_frozen(frozen)), _cache, f"live at {release}")
+
+
+def _read_frozen(rows: Mapping[tuple[str, str], tuple[int, dict[str, Any]]]) -> dict[str, dict[str, Any]]:
+    """Noun → key → thing of those that are said of more than one subject."""
+    frozen: dict[str, dict[str, Any]] = {noun: {} for noun in NOUNS}
+    for (noun, key), (written, state) in rows.items():
+        if NOUNS[noun].subject_of_key(key) is None:
+            frozen[noun][key] = thing_of(noun, state, written)
+    return frozen
 
 
 def live_counts(session: Session) -> Mapping[str, int]:

@@ -14,7 +14,7 @@ from young_fabric.core.nouns.built_in import CONTENTS, COST, FORMER_PRICE, PRICE
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.option_sets import NOUN, OptionSet
 from young_fabric.core.options.chooser import ValueState, value_states
-from young_fabric.core.options.combinations import check_size, combine, count
+from young_fabric.core.options.combinations import combine, count, size_of
 from young_fabric.core.options.goods import Goods, Names, VariantFacts
 from young_fabric.core.options.left import is_sold_out, own_stocks
 from young_fabric.core.options.offers import Offer
@@ -180,8 +180,10 @@ def formula_of(offer: Offer, made: int) -> str:
     """How many variants there are, in figures: `24 × 3 − 6 = 66`."""
     if not offer.axes:
         return ""
-    size = check_size(offer.axes)
+    size = size_of(offer.axes)
     factors = " × ".join(str(len(axis.values)) for axis in offer.axes)
+    if offer.too_many is not None:
+        return f"{factors} = {size:,}, too many"
     left_out = f" − {size - made}" if size != made else ""
     return f"{factors}{left_out} = {made}" if len(offer.axes) > 1 or left_out else str(made)
 

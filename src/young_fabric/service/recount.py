@@ -2,25 +2,46 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from datetime import UTC, datetime
+from typing import Any
+
 from sqlalchemy.orm import Session
 
-from young_fabric.service import judging, plans
+from young_fabric.service import judging, offering, plans, variants
+from young_fabric.service.actors import Actor, Work
+from young_fabric.service.offering import Offers
 from young_fabric.store.repos import fills, gathering, products, shop
+from young_fabric.store.repos import variants as variant_rows
+
+Told = Callable[[int, int], None]
+"""Told how many products were looked at, of how many."""
 
 
-def recount(session: Session) -> list[str]:
-    """Put right all that is kept and differs from what is; says what differed, in words."""
+def recount(session: Session, told: Told = lambda _done, _total: None) -> list[str]:
+    """Put right all that is kept and differs from what is, variants too; says what differed, in words."""
     if not shop.is_there(session):
         return []
     shop.lock_definitions(session)
     plans.refresh(session)
     assessor = plans.draft_of(session).assessor
-    last, marked = 0, 0
+    last, marked, done = 0, 0, 0
+    every = products.count_where(session, products.every())
+    optioned = _optioned(session)
+    total = every + products.count_where(session, optioned)
     while ids := products.ids_after(session, last, judging.BATCH):
         marked += judging.reassess(session, assessor, ids, None).count
-        last = ids[-1]
+        last, done = ids[-1], done + len(ids)
+        told(done, total)
     out = [f"{marked} products had other marks or collections than their values deserve"] if marked else []
     gathering.clear(session)
+    work, last, written = Work(session, Actor(0, "recount", frozenset()), datetime.now(UTC)), 0, 0
+    while ids := products.ids_where(session, optioned, last, variants.BATCH):
+        written += variants.put(work, ids)
+        last, done = ids[-1], done + len(ids)
+        told(min(done, total), total)
+    out += [f"{written} variants were not in step with what their products are offered"] if written else []
+    variant_rows.clear_unmatched(session)
     for (field, type_key, collections), kept, counted in fills.recount(session):
         group = "+".join((type_key, *collections))
         if field == fills.EVERY_PRODUCT:
@@ -30,3 +51,11 @@ def recount(session: Session) -> list[str]:
         was, are = f"{kept.filled} good and {kept.wrong} wrong", f"{counted.filled} good and {counted.wrong} wrong"
         out.append(f"{field} on {group} was counted as {was}, is {are}")
     return out
+
+
+def _optioned(session: Session) -> Any:
+    """Products that are offered options, or have variants."""
+    defs = plans.draft(session)
+    offers = Offers(defs)
+    types = [key for key in defs.types if offers.of_type(key)]
+    return products.any_of([offering.having(defs.option_sets, types), variant_rows.having_any()])

@@ -47,9 +47,6 @@ def _check_ready(work: Work, note: str) -> None:
     if gathering.open_keys(work.session):
         words = "The products of a collection are still being gathered"
         raise Refusal("gathering", words, (), "Wait until that job is done, or see to it in Jobs")
-    if variants.unmatched(work.session):
-        words = "The variants of some products are still being put in step with their options"
-        raise Refusal("matching", words, (), "Wait until that job is done, or see to it in Jobs")
 
 
 def release(work: Work, note: str) -> ReleaseRow:
@@ -125,7 +122,8 @@ def drop_released_notes(work: Work) -> None:
 
 def _note_drafts(work: Work, number: int) -> None:
     """After going back: note the drafts of all that was switched."""
-    keys = releases.switched_things(work.session, number)
+    known = {*NOUNS, PRODUCT.code, OFFERED}
+    keys = [key for key in releases.switched_things(work.session, number) if key[0] in known]
     for start in range(0, len(keys), BATCH):
         for noun, drafts in _draft_hashes(work, keys[start : start + BATCH]).items():
             changes.note_missing(work.session, noun, drafts)

@@ -30,6 +30,7 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED, Variant, offered_of_state
 from young_fabric.service import plans, proofs
 from young_fabric.service.actors import Work
+from young_fabric.service.holding import HELD
 from young_fabric.service.quotes import goods_of
 from young_fabric.service.showing import Showing
 from young_fabric.store.repos import releases, shop, variants
@@ -164,14 +165,14 @@ class Shelf:
     showing: Showing
 
 
-def shelf_of(session: Session) -> Shelf:
-    """What is made of the current release, once."""
+def shelf_of(session: Session, by: int | None = None) -> Shelf:
+    """What is made of the current release, or of an earlier one that products which were held back stand by, once."""
 
     def make() -> Shelf:
-        live = plans.live_plans(session)
+        live = plans.live_plans(session) if by is None else plans.plans_at(session, by)
         return Shelf(live, Assessor(live.defs), Showing(live.defs))
 
-    found: Shelf = plans.of_release(session, "shelf", make)
+    found: Shelf = plans.of_release(session, "shelf" if by is None else f"shelf {by}", make)
     return found
 
 
@@ -190,17 +191,28 @@ def live_selling(session: Session, ids: Sequence[int]) -> dict[int, Selling]:
     """Products as they are live, as they are sold; those not in the shop are left out. Stock is as it is right now."""
     if not ids:
         return {}
-    shelf = shelf_of(session)
-    keys = [(noun, str(number)) for number in ids for noun in (PRODUCT.code, OFFERED)]
+    keys = [(noun, str(number)) for number in ids for noun in (PRODUCT.code, OFFERED, HELD)]
     frozen = releases.open_things(session, keys=keys)
+    by_shelf: dict[int | None, list[int]] = {}
+    for number in ids:
+        if (PRODUCT.code, str(number)) in frozen:
+            held = frozen.get((HELD, str(number)))
+            by_shelf.setdefault(held[1].get("by") if held is not None else None, []).append(number)
+    out: dict[int, Selling] = {}
+    for by, among in by_shelf.items():
+        out |= _sold_by(session, shelf_of(session, by), among, frozen)
+    return {number: out[number] for number in ids if number in out}
+
+
+def _sold_by(
+    session: Session, shelf: Shelf, ids: Sequence[int], frozen: Mapping[tuple[str, str], tuple[int, Any]]
+) -> dict[int, Selling]:
+    """Products by the definitions of a release, as they are frozen."""
     found: dict[int, Product] = {}
     existing: dict[int, list[Variant]] = {}
     for number in ids:
-        if (PRODUCT.code, str(number)) not in frozen:
-            continue
         product = product_of_state(number, frozen[PRODUCT.code, str(number)][1])
-        sets, standing = _offered(number, frozen)
-        existing[number] = standing
+        sets, existing[number] = _offered(number, frozen)
         if product.offered and product.type in shelf.plans.defs.types:
             collections = shelf.assessor.memberships.of(product)
             found[number] = replace(product, option_sets=sets, collections=collections)
@@ -210,6 +222,7 @@ def live_selling(session: Session, ids: Sequence[int]) -> dict[int, Selling]:
     }
     state = _stocks(session, list(found), {key for keys in sets_of.values() for key in keys})
     names = _names(session, shelf, list(found.values()))
+    shown = shelf.showing.sold([names.of_product(product) for product in found.values()], existing)
     return {
         product.id: _selling(
             shelf.plans,
@@ -221,11 +234,7 @@ def live_selling(session: Session, ids: Sequence[int]) -> dict[int, Selling]:
             state,
             sets_of[product.id],
         )
-        for product, whole in zip(
-            found.values(),
-            shelf.showing.sold([names.of_product(product) for product in found.values()], existing),
-            strict=True,
-        )
+        for product, whole in zip(found.values(), shown, strict=True)
     }
 
 

@@ -23,7 +23,7 @@ from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.values import FieldRules
-from young_fabric.service import plans, referring, variants
+from young_fabric.service import plans, referring, sizes, variants
 from young_fabric.service.actors import Clash, Right, Work
 from young_fabric.service.existing import Existing, existing
 from young_fabric.store.repos import changes, definitions, fills, products, shop, stored_values
@@ -64,10 +64,13 @@ class WrittenProduct:
     changed: bool
 
 
-def put_many(work: Work, edits: Sequence[ValueEdit], group: str | None = None) -> list[WrittenProduct]:
+def put_many(
+    work: Work, edits: Sequence[ValueEdit], group: str | None = None, *, follows: bool = False
+) -> list[WrittenProduct]:
     """Write many products, all or none; gives them in the order of the edits. Raises Refusal, Clash.
 
-    What is not understood is kept as typed and marked. Rows are locked in order of id, counts settled once at the end.
+    What is not understood is kept as typed and marked. Rows are locked in order of id, counts settled once at the end. What
+    `follows` from a change that was made is written even where a product is offered more than goes together then: a check tells it.
     """
     work.need(Right.EDIT)
     shop.hold_definitions(work.session)
@@ -81,6 +84,8 @@ def put_many(work: Work, edits: Sequence[ValueEdit], group: str | None = None) -
         batch = _put_batch(work, ordered[start : start + BATCH], group, steps, offers)
         written.update({done.id: done for done in batch})
     fills.add(work.session, steps)
+    if not follows:
+        sizes.check_products(work, sorted(number for number in offers.otherwise if written[number].product is not None))
     variants.match(work, sorted(number for number in offers.ids if written[number].product is not None))
     return [written[edit.id] for edit in edits]
 
@@ -139,12 +144,15 @@ class _OfferChanges:
     """The products that are offered other options than before, or whose SKU is another."""
 
     ids: set[int] = field(default_factory=set)
+    otherwise: set[int] = field(default_factory=set)
 
     def note(self, number: int, old: Product | None, new: Product | None) -> None:
         """Look at a product before and after."""
         if new is None:
             return
-        if old is None or (old.type, old.option_sets, old.sku) != (new.type, new.option_sets, new.sku):
+        if old is None or (old.type, old.option_sets) != (new.type, new.option_sets):
+            self.otherwise.add(number)
+        if number in self.otherwise or (old is not None and old.sku != new.sku):
             self.ids.add(number)
 
 

@@ -18,7 +18,7 @@ from young_fabric.core.options.matching import MatchedVariants, Matcher, settle_
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.variants import Variant
-from young_fabric.service import offering, plans
+from young_fabric.service import offering, plans, sizes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.offering import Offers
 from young_fabric.store.repos import jobs, products, shop, variants
@@ -60,6 +60,7 @@ def rematch(work: Work, before: Definitions, after: Definitions) -> None:
     sets, types = offering.otherwise(before, after)
     if not sets and not types:
         return
+    sizes.check_definitions(work, before, after, sets, types)
     wanted = offering.having(sets, types)
     per_product = _most_variants(after, sets, types)
     most = MOST_AT_ONCE // max(per_product, 1)

@@ -218,6 +218,9 @@ def check(work: Work, before: Definitions, after: Definitions, noun: Noun, key: 
     """Whether a definition may be written so: by itself, by what refers to it, and by what products hold. Raises Refusal."""
     if old is None and noun.key_of(thing) != key:
         raise Refusal("key", "The key can't be changed", ("key",), "Make a new one")
+    if old is None and key in noun.kept_keys():
+        words = f"The key {key} is kept for the {noun.name} that comes with Young Fabric"
+        raise Refusal("key", words, ("key",), "Choose another key")
     noun.check(thing, before)
     address = noun.address(thing)
     if address is not None:

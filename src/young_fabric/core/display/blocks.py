@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.registry import Registry
 from young_fabric.core.display.block_members import (
     COMMON,
     HEADING,
@@ -145,7 +146,7 @@ HEADED = (HEADING, ICON, ICON_OF)
 _TEXTS: tuple[type[Kind], ...] = (Text, LongText, RichText, SharedWords)
 _PRODUCT, _PARTS, _WORDS = "Of the product", "To arrange with", "Words and more"
 
-BLOCK_KINDS: dict[str, BlockKind] = {
+_KNOWN: dict[str, BlockKind] = {
     kind.code: kind
     for kind in (
         BlockKind(
@@ -355,4 +356,7 @@ BLOCK_KINDS: dict[str, BlockKind] = {
         ),
     )
 }
+BLOCK_KINDS: Registry[BlockKind] = Registry(
+    _KNOWN, lambda code: BlockKind(code, "block this version does not know", "It shows nothing", _WORDS)
+)
 """Every kind of block by its code."""

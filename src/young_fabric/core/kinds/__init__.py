@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from young_fabric.core.base.registry import Registry
 from young_fabric.core.kinds.base import Kind, Option, Spec, StoredFile, Value
 from young_fabric.core.kinds.choices import ManyOf, OneOf, YesNo
 from young_fabric.core.kinds.colours import Colour
@@ -16,6 +17,7 @@ from young_fabric.core.kinds.rich_text import RichText
 from young_fabric.core.kinds.rows import Rows
 from young_fabric.core.kinds.shared_words import SharedWords
 from young_fabric.core.kinds.texts import Gtin, LongText, Text
+from young_fabric.core.kinds.unknown import Unknown
 from young_fabric.core.kinds.videos import Video
 
 _SINGLE: dict[str, Kind] = {
@@ -47,10 +49,10 @@ _SINGLE: dict[str, Kind] = {
         UnitPrice(),
     )
 }
-KINDS: dict[str, Kind] = {
-    **_SINGLE,
-    Rows.code: Rows({code: kind for code, kind in _SINGLE.items() if kind.own_fields and kind.in_rows}),
-}
+KINDS: Registry[Kind] = Registry(
+    {**_SINGLE, Rows.code: Rows({code: kind for code, kind in _SINGLE.items() if kind.own_fields and kind.in_rows})},
+    Unknown,
+)
 """Every kind by its code, in the order offered."""
 
 __all__ = ["KINDS", "Kind", "Option", "Spec", "StoredFile", "Value"]

@@ -58,7 +58,7 @@ class Noun:
     where not all of a noun have the same; `page` is the address of a thing's page, "" for none; `item_of` what values are chosen
     of that name the thing; `takes_fields_of` whose fields a thing takes in; things of `content` nouns are filled in by the thousand,
     rather than defined: they are listed by pages, and stay where products do when definitions go out as files; `files` are stored files a thing names, `without_files` the
-    thing without some of them.
+    thing without some of them. `kept_keys` are those the core keeps for what it brings itself.
     """
 
     code: str
@@ -100,6 +100,7 @@ class Noun:
     content: bool = False
     own_fields: Callable[[Any, Definitions], Mapping[str, Any]] | None = None
     without_files: Callable[[Any, Collection[str]], Any] = lambda thing, _files: thing
+    kept_keys: Callable[[], Collection[str]] = lambda: ()
     format: int = 1
     upgrades: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = field(default_factory=dict)
 

@@ -140,7 +140,8 @@ class Definitions:
     @cached_property
     def all_fields(self) -> Mapping[str, Field]:
         """The fields of products, built-in ones and own."""
-        return {**BUILT_IN, **self.product_fields}
+        own = {key: field for key, field in self.product_fields.items() if key not in BUILT_IN}
+        return {**BUILT_IN, **own}
 
     def fields_of(self, subject: str) -> Mapping[str, Field]:
         """The fields of products, or of a noun whose things hold values: those all have, and own ones for it by name."""
@@ -246,14 +247,15 @@ class Definitions:
         if found is None:
             limiting = [key for key in telling if key in self.limited_sets]
             rows = effective_fields(group.type, self.types, self.sets, self.product_fields, limiting)
-            found = self._effective[group.type, telling] = tuple(self._standing(row, telling) for row in rows)
+            known = [row for row in rows if row.field.known]
+            found = self._effective[group.type, telling] = tuple(self._standing(row, telling) for row in known)
         return found
 
     def _of_records(self, record_type: str) -> tuple[EffectiveField, ...]:
         """What records are called, and the fields of their type."""
         sort = self.things["record_type"].get(record_type)
         known = self.fields_of(RECORDS)
-        own = [known[key] for key in sort.fields if key in known] if sort is not None else []
+        own = [known[key] for key in sort.fields if key in known and known[key].known] if sort is not None else []
         return tuple(
             EffectiveField(field, field.need, None, None, None, record_type=record_type)
             for field in (BUILT_IN[TITLE.key], *own)

@@ -60,6 +60,11 @@ class Field:
     schema_org: str = ""
 
     @property
+    def known(self) -> bool:
+        """Whether this version knows its kind: one of a later version is left unread."""
+        return self.kind in KINDS
+
+    @property
     def rules(self) -> Kind:
         """The kind's rules."""
         return KINDS[self.kind]

@@ -70,7 +70,7 @@ def all_layouts(own: Mapping[str, Layout]) -> Mapping[str, Layout]:
     built_in = {
         key: Layout(key, name, surface, regions=regions) for key, (name, surface, regions) in BUILT_IN_LAYOUTS.items()
     }
-    return {**built_in, **own}
+    return {**built_in, **{key: layout for key, layout in own.items() if key not in built_in}}
 
 
 def arrange(layouts: Mapping[str, Layout], key: str) -> Arrangement:
@@ -318,6 +318,7 @@ NOUN = Noun(
     describe=_describe,
     blank=_blank,
     key=_key,
+    kept_keys=lambda: BUILT_IN_LAYOUTS.keys(),
     refers=_refers,
     without=_without,
     keyed={"regions": "id", "regions/*/blocks": "id", "steps": "key"},

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.registry import Registry
 from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.limits import (
     FEWEST,
@@ -61,7 +62,7 @@ class OptionKind:
     limits: tuple[Limit, ...] = ()
 
 
-OPTION_KINDS: Mapping[str, OptionKind] = {
+_KNOWN: Mapping[str, OptionKind] = {
     kind.code: kind
     for kind in (
         OptionKind("variant", "makes variants", "one_of", makes_variants=True, chooses=True),
@@ -81,4 +82,7 @@ OPTION_KINDS: Mapping[str, OptionKind] = {
         OptionKind("tick", "tick", "yes_no", control=TICK),
     )
 }
+OPTION_KINDS: Registry[OptionKind] = Registry(
+    _KNOWN, lambda code: OptionKind(code, "something this version does not know", "unknown", default=False)
+)
 """Every kind of option by its code, the one that makes variants first."""

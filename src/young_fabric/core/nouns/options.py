@@ -59,6 +59,11 @@ class Option:
     effect: Effect = field(default_factory=Effect)
 
     @property
+    def known(self) -> bool:
+        """Whether this version knows its kind: one of a later version is left unread."""
+        return self.kind in OPTION_KINDS
+
+    @property
     def rules(self) -> OptionKind:
         """What its kind says."""
         return OPTION_KINDS[self.kind]

@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import product as cross
+from math import prod
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
@@ -46,11 +47,14 @@ class Matched:
     back: tuple[tuple[Existing, Combination], ...] = ()
 
 
+def size_of(axes: Sequence[Axis]) -> int:
+    """How many combinations there are, before any is left out, however many those are."""
+    return prod(len(axis.values) for axis in axes) if axes else 0
+
+
 def check_size(axes: Sequence[Axis]) -> int:
     """How many combinations there are, before any is left out. Raises Refusal `too_many`."""
-    size = 1 if axes else 0
-    for axis in axes:
-        size *= len(axis.values)
+    size = size_of(axes)
     if size > MOST:
         formula = " × ".join(str(len(axis.values)) for axis in axes)
         words = f"{formula} are {size:,} combinations, at most {MOST:,} are made"

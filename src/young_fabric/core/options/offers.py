@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
 from typing import Any, NamedTuple
 
+from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import show_yes_no
 from young_fabric.core.base.text import fold
 from young_fabric.core.kinds import KINDS, Kind, Spec
@@ -17,7 +18,7 @@ from young_fabric.core.nouns.effects import FIGURES, Effect
 from young_fabric.core.nouns.option_kinds import OF_DAYS, OptionKind
 from young_fabric.core.nouns.option_sets import OptionSet
 from young_fabric.core.nouns.options import OfferedValue, Option, offered_values
-from young_fabric.core.options.combinations import Axis, LeaveOut
+from young_fabric.core.options.combinations import Axis, LeaveOut, check_size
 from young_fabric.core.options.pricing import PriceEffect
 from young_fabric.core.options.sku import Policy
 
@@ -195,6 +196,15 @@ class Offer:
         )
 
     @cached_property
+    def too_many(self) -> Refusal | None:
+        """Why it makes no variants: its combinations are too many; None where they are not."""
+        try:
+            check_size(self.axes)
+        except Refusal as refusal:
+            return refusal
+        return None
+
+    @cached_property
     def axis_keys(self) -> tuple[str, ...]:
         """The options that make variants, by key."""
         return tuple(axis.key for axis in self.axes)
@@ -222,6 +232,8 @@ def offer_of(sets: Sequence[OptionSet], defs: Definitions) -> Offer:
     for options in sets:
         mine = []
         for option in options.options:
+            if not option.known:
+                continue
             if option.key in found:
                 other = found[option.key]
                 name = defs.option_sets[other.set].name if other.set in defs.option_sets else other.set
@@ -235,7 +247,18 @@ def offer_of(sets: Sequence[OptionSet], defs: Definitions) -> Offer:
         requests = tuple(key for key in mine if key not in makers)
         skus.append(SkuRule(options.sku, options.separator, makers, requests, options.makes_variants))
     replaces, of_bases = _bases(sets)
-    return Offer(tuple(found.values()), tuple(left_out), replaces, tuple(skus), (*clashes, *of_bases))
+    made = Offer(tuple(found.values()), tuple(left_out), replaces, tuple(skus), (*clashes, *of_bases))
+    return replace(made, clashes=(*made.clashes, *_sizes(made, sets)))
+
+
+def _sizes(made: Offer, sets: Sequence[OptionSet]) -> list[OfferClash]:
+    """That sets make too many combinations together."""
+    makers = [options for options in sets if any(made.by_key[key].set == options.key for key in made.axis_keys)]
+    if made.too_many is None or len(makers) < 2:
+        return []
+    names = " and ".join(options.name for options in makers)
+    words = f"{names} are too many together: {made.too_many.message}"
+    return [OfferClash("too_many", words, (makers[0].key, makers[-1].key))]
 
 
 def _bases(sets: Sequence[OptionSet]) -> tuple[frozenset[str], list[OfferClash]]:

@@ -11,6 +11,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session, aliased
 
+from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED
 from young_fabric.store.tables import ChangeRow, LiveThingRow, PersonRow, ProductRow, UnreleasedRow
@@ -179,9 +180,10 @@ def note_missing(session: Session, noun: str, drafts: Mapping[str, str | None]) 
 
 
 def _differing(query: Any) -> Any:
-    """Live hashes are asked for one by one: a join is planned by statistics, which large releases outrun."""
+    """Live hashes are asked for one by one: a join is planned by statistics, which large releases outrun. What only a later version
+    knows waits for that version."""
     live = select(L.hash).where(L.noun == U.noun, L.key == U.key, L.until.is_(None)).scalar_subquery()
-    return query.select_from(U).where(U.hash.is_distinct_from(live))
+    return query.select_from(U).where(U.hash.is_distinct_from(live), U.noun.in_([*OF_PRODUCTS, *NOUNS]))
 
 
 def unreleased(session: Session, nouns: Iterable[str] | None = None, limit: int | None = None) -> list[tuple[str, str]]:

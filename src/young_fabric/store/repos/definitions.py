@@ -30,12 +30,14 @@ class StoredThing(NamedTuple):
 
 @dataclass(frozen=True)
 class LoadedDefinitions:
-    """All definitions at one moment, their versions, the shop's stamp then, and its newest release."""
+    """All definitions at one moment, their versions, the shop's stamp then, and its newest release; `unread` are (noun, key) of those
+    of nouns that only a later version knows."""
 
     defs: Definitions
     versions: Mapping[tuple[str, str], int]
     stamp: int
     release: int
+    unread: frozenset[tuple[str, str]] = frozenset()
 
 
 _NEWEST = select(func.coalesce(func.max(ReleaseRow.number), 0)).scalar_subquery()
@@ -62,17 +64,22 @@ def load_all(session: Session, known: LoadedDefinitions | None = None) -> Loaded
     head = rows[0]
     things: dict[str, dict[str, Any]] = defaultdict(dict)
     versions: dict[tuple[str, str], int] = {}
+    unread = {(row[8], row[9]) for row in rows if row[8] is not None and row[8] not in NOUNS}
     if known is not None:
         for noun, key in head[7] or ():
+            if noun not in NOUNS:
+                unread.add((noun, key))
             if (noun, key) in known.versions:
                 things[noun][key] = known.defs.things[noun][key]
                 versions[noun, key] = known.versions[noun, key]
     for row in rows:
-        if row[8] is not None:
+        if row[8] in NOUNS:
             things[row[8]][row[9]] = thing_of(row[8], row[12], row[11])
             versions[row[8], row[9]] = row[10]
     marks = known.defs.marks if known is not None else {}
-    return LoadedDefinitions(Definitions(Shop(*head[:5]), things, dict(marks)), versions, head[5], head[6])
+    return LoadedDefinitions(
+        Definitions(Shop(*head[:5]), things, dict(marks)), versions, head[5], head[6], frozenset(unread)
+    )
 
 
 def get(session: Session, noun: str, key: str) -> StoredThing | None:

@@ -397,9 +397,14 @@ def offered_counts(session: Session) -> dict[tuple[str, str], int]:
     return {(row[0], row[1]): row[2] for row in session.execute(query)}
 
 
-def kinds_of_offers(session: Session) -> list[tuple[str, tuple[str, ...]]]:
-    """(type, option sets by condition or by hand) of products that have any so, each once."""
+def kinds_of_offers(
+    session: Session, sets: Sequence[str] | None = None, types: Sequence[str] | None = None
+) -> list[tuple[str, tuple[str, ...]]]:
+    """(type, option sets by condition or by hand) of products that have any so, each once; only of those that have one of some sets
+    so, or are of some types, where these are given."""
     query = select(P.type_key, P.option_sets).where(P.option_sets != []).distinct().order_by(P.type_key, P.option_sets)
+    if sets is not None and types is not None:
+        query = query.where(or_(P.option_sets.overlap(list(sets)), P.type_key == func.any(list(types))))
     return [(row[0], tuple(row[1])) for row in session.execute(query)]
 
 

@@ -7,7 +7,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
-from sqlalchemy import ARRAY, Text, and_, bindparam, func, insert, or_, select, text, tuple_, update
+from sqlalchemy import ARRAY, Text, and_, bindparam, false, func, insert, or_, select, text, update
 from sqlalchemy.dialects.postgresql import JSONB, distinct_on
 from sqlalchemy.orm import Session
 
@@ -87,13 +87,29 @@ def open_things(
     if nouns is not None:
         query = query.where(T.noun.in_(nouns))
     if keys is not None:
-        query = query.where(tuple_(T.noun, T.key).in_(keys))
+        by_noun: dict[str, list[str]] = defaultdict(list)
+        for noun, key in keys:
+            by_noun[noun].append(key)
+        query = query.where(
+            or_(false(), *(and_(T.noun == noun, T.key == func.any(found)) for noun, found in by_noun.items()))
+        )
     return {(row[0], row[1]): (row[2], row[3]) for row in session.execute(query)}
 
 
-def open_keys(session: Session, noun: str, keys: Iterable[str]) -> list[str]:
-    """Those of some keys of a noun that are live now."""
-    return list(session.scalars(select(T.key).where(T.until.is_(None), T.noun == noun, T.key.in_(list(keys)))))
+def things_at(
+    session: Session, nouns: Sequence[str], release: int
+) -> dict[tuple[str, str], tuple[int, dict[str, Any]]]:
+    """(noun, key) → (format, state) of what was live with a release."""
+    query = select(T.noun, T.key, T.format, T.state).where(
+        T.noun.in_(nouns), T.since <= release, or_(T.until.is_(None), T.until > release)
+    )
+    return {(row[0], row[1]): (row[2], row[3]) for row in session.execute(query)}
+
+
+def open_keys(session: Session, noun: str, keys: Iterable[str] | None = None) -> list[str]:
+    """The keys of a noun that are live now, or those of some of them."""
+    query = select(T.key).where(T.until.is_(None), T.noun == noun)
+    return list(session.scalars(query if keys is None else query.where(T.key == func.any(list(keys)))))
 
 
 def own_settings(session: Session, ids: Sequence[int]) -> dict[int, tuple[DisplaySetting, ...]]:

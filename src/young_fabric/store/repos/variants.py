@@ -225,6 +225,16 @@ def unmatched(session: Session) -> frozenset[str]:
     return frozenset(session.scalars(select(UnmatchedRow.option_set)))
 
 
+def clear_unmatched(session: Session) -> None:
+    """Say that all variants are matched."""
+    session.execute(delete(UnmatchedRow).execution_options(synchronize_session=False))
+
+
+def having_any() -> Any:
+    """Products with variants that are offered."""
+    return ProductRow.id.in_(select(V.product_id).where(V.retired.is_(False), V.product_id.is_not(None)))
+
+
 def settle_matched(session: Session, keys: Sequence[str], stamp: int) -> None:
     """Say that variants of option sets are matched as definitions had it at a stamp."""
     gone = delete(UnmatchedRow).where(UnmatchedRow.option_set == func.any(list(keys)), UnmatchedRow.stamp <= stamp)
