@@ -14,13 +14,13 @@ from young_fabric.service import (
     definitions,
     field_merging,
     housekeeping,
+    job_runs,
     judging,
     plans,
     products,
     recount,
     writes,
 )
-from young_fabric.service import jobs as job_service
 from young_fabric.service.actors import Work
 from young_fabric.service.field_merging import FieldMerge
 from young_fabric.service.unit import unit_of_work
@@ -145,7 +145,7 @@ def test_more_products_than_fit_a_request_are_merged_by_a_job(
     asked: list[int] = []
     with unit_of_work(shop, rosa, hand_over=asked.append) as work:
         assert field_merging.merge_fields(work, TWICE) is not None
-    assert job_service.run(shop, asked[0]) == "done"
+    assert job_runs.run(shop, asked[0]) == "done"
     with unit_of_work(shop, rosa) as work:
         assert "ss_made_at" not in plans.draft(work.session).fields
         assert sum(value == "Ostrey" for value, _ in held(work, "ss_made_in").values()) == 3

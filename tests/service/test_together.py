@@ -17,7 +17,18 @@ from tests.conftest import NOW, person
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.nouns.base import state_of
-from young_fabric.service import changes, definitions, jobs, new_fields, pending, plans, products, release, writes
+from young_fabric.service import (
+    changes,
+    definitions,
+    job_runs,
+    jobs,
+    new_fields,
+    pending,
+    plans,
+    products,
+    release,
+    writes,
+)
 from young_fabric.service.actors import Actor, Clash, Work
 from young_fabric.service.new_fields import Taker
 from young_fabric.service.recount import recount
@@ -317,7 +328,7 @@ def test_a_release_and_people_go_side_by_side(shop: Sessions, people: tuple[Acto
         return lambda work: products.fill(work, product, products.get(work, product).version, {"price": "77"}) and None
 
     with ThreadPoolExecutor(max_workers=1) as releasing:
-        done = releasing.submit(jobs.run, shop, number)
+        done = releasing.submit(job_runs.run, shop, number)
         got = at_once(shop, [(people[turn % 2], dearer(product)) for turn, product in enumerate(rows * 3)])
         assert done.result() == "done"
     assert all(outcome is None or isinstance(outcome, Clash) for outcome in got)

@@ -46,7 +46,8 @@ THINGS: list[tuple[str, Any]] = [
 
 def write(session: Session, noun: str, thing: Any, version: int = 1) -> None:
     key = NOUNS[noun].key_of(thing)
-    definitions.write(session, NOUNS[noun], key, key, thing, version, shop.next_stamp(session))
+    row = definitions.row_of(NOUNS[noun], key, key, thing, version, shop.next_stamp(session))
+    definitions.write_many(session, [row], [])
 
 
 @pytest.fixture
@@ -87,7 +88,7 @@ def test_writing_again_replaces_and_removing_leaves_nothing(written: Session) ->
     assert definitions.get(written, "value_list", "tones") == (shorter, 2)
     assert definitions.get(written, "field_set", "sound") == (turned, 5)
     for noun, thing in reversed(THINGS):
-        definitions.remove(written, noun, NOUNS[noun].key_of(thing))
+        definitions.write_many(written, [], [(noun, NOUNS[noun].key_of(thing))])
     for noun, thing in THINGS:
         assert definitions.get(written, noun, NOUNS[noun].key_of(thing)) is None
 
@@ -95,7 +96,7 @@ def test_writing_again_replaces_and_removing_leaves_nothing(written: Session) ->
 def test_what_others_refer_to_can_not_go(written: Session) -> None:
     for noun, key in (("value_list", "tones"), ("field", "ss_tone"), ("field_set", "sound")):
         with pytest.raises(IntegrityError, match="fk_reference"), written.begin_nested():
-            definitions.remove(written, noun, key)
+            definitions.write_many(written, [], [(noun, key)])
 
 
 def test_what_is_not_there_can_not_be_referred_to(written: Session) -> None:
@@ -123,7 +124,7 @@ def test_settings_of_products_stay_out_of_the_definitions(written: Session) -> N
 def test_what_did_not_change_is_the_same_object_when_loaded_again(written: Session) -> None:
     before = definitions.load_all(written)
     write(written, "field_set", FieldSet("bare", "Bare", ()), 2)
-    definitions.remove(written, "product_type", "drums")
+    definitions.write_many(written, [], [("product_type", "drums")])
     shop.next_stamp(written)
     after = definitions.load_all(written, before)
     assert after.defs.fields["ss_tone"] is before.defs.fields["ss_tone"]

@@ -174,7 +174,10 @@ def test_changes_are_listed_last_first_and_grouped(session: Session) -> None:
     assert [row.id for row, _ in changes.history(session, "field", "k", None, 9)] == [two, first]
     assert [row.id for row, _ in changes.history(session, "field", "k", two, 9)] == [first]
     assert [row.id for row, _ in changes.history(session, None, None, None, 1)] == [other]
-    assert [row.id for row in changes.lock_group(session, "g")] == [two, first]
+    assert [row.id for row in changes.of_group(session, "g", ["field"])] == [two, first]
+    assert list(changes.others_of_group(session, "g", ["field"], 1)) == []
+    assert [row.id for rows in changes.others_of_group(session, "g", ["layout"], 1) for row in rows] == [two, first]
+    assert not changes.undone_in_group(session, "g")
     assert [row.version for row in changes.since_version(session, "field", "k", 1)] == [2]
     assert changes.last_version(session, "field", "nothing") == 0
     assert changes.last_versions(session, "field", ["k", "l", "m"]) == {"k": 2, "l": 1}

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 from typing import Any
-from uuid import uuid4
 
 from pydantic import TypeAdapter
 
@@ -17,7 +15,7 @@ from young_fabric.core.nouns.product_types import NOUN as TYPE
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.service import plans, writes
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.writes import Edit
+from young_fabric.service.writes import Edit, ThingEdit
 from young_fabric.store.repos import files, shop
 from young_fabric.store.repos.definitions import StoredThing
 
@@ -47,45 +45,15 @@ def import_definitions(work: Work, data: Any, from_file: bool) -> Sequence[Plann
     shop.lock_definitions(work.session)
     plans.refresh(work.session)
     planned = plan(work, data, from_file)
-    group = uuid4().hex
-    waiting = [thing for thing in planned if thing.lines]
-    begun = False
-    while waiting:
-        refused = [pair for thing in waiting if (pair := _applied(work, thing, group)) is not None]
-        if len(refused) < len(waiting):
-            begun = False
-        # What asks for a thing that comes later stands in the next round; things that ask for one another begin without
-        # what they refer to loosely. When nothing came in even so, that is what is wrong.
-        elif begun or not [thing for thing in waiting if _begun(work, thing, group)]:
-            raise refused[0][1]
-        else:
-            begun = True
-        waiting = [thing for thing, _ in refused]
+    wanted = [ThingEdit(thing.noun, thing.key, _to(thing)) for thing in planned if thing.lines]
+    names = {(thing.noun, thing.key): thing.name for thing in planned}
+
+    def told(noun: str, key: str, refusal: Refusal) -> Refusal:
+        words = f"{NOUNS[noun].name.capitalize()} {names.get((noun, key), key)}: {refusal.message}"
+        return Refusal(refusal.code, words, ("bundle", noun, key), refusal.help)
+
+    writes.apply_many(work, wanted, told=told)
     return planned
-
-
-def _begun(work: Work, planned: PlannedThing, group: str) -> bool:
-    """Write one definition without what it refers to loosely; says whether it came in."""
-    noun = NOUNS[planned.noun]
-    thing = read_again = writes.read_thing(noun, planned.state)
-    for reference in noun.refers(read_again):
-        if reference.loose and reference.key not in plans.draft(work.session).things[reference.noun]:
-            thing = noun.without(thing, reference)
-    if thing is None or thing == read_again:
-        return False
-    return _applied(work, replace(planned, state=state_of(thing)), group) is None
-
-
-def _applied(work: Work, thing: PlannedThing, group: str) -> tuple[PlannedThing, Refusal] | None:
-    """Write one definition; gives it with the reason when it can't stand yet."""
-    try:
-        with work.session.begin_nested():
-            writes.apply(work, thing.noun, thing.key, _to(thing), group=group)
-    except Refusal as refusal:
-        plans.refresh(work.session, wrote=True)
-        words = f"{NOUNS[thing.noun].name.capitalize()} {thing.name}: {refusal.message}"
-        return thing, Refusal(refusal.code, words, ("bundle", thing.noun, thing.key), refusal.help)
-    return None
 
 
 def _to(thing: PlannedThing) -> Any:

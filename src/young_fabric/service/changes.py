@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -19,8 +19,8 @@ from young_fabric.service import judging, option_sets, plans, products, values, 
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.asking import hand_in
 from young_fabric.service.values import ValueEdit
-from young_fabric.service.writes import Edit
-from young_fabric.store.repos import changes, definitions, jobs, shop
+from young_fabric.service.writes import Edit, ThingEdit
+from young_fabric.store.repos import changes, jobs, shop
 from young_fabric.store.repos import products as product_rows
 from young_fabric.store.repos import variants as variant_rows
 from young_fabric.store.repos.definitions import StoredThing
@@ -113,33 +113,36 @@ def _undone(found: ChangeRow) -> Refusal:
 
 
 def undo_at_once(work: Work, change_id: int) -> TakenBack:
-    """Take back a change, and all made in one stroke with it, however many those are. Raises Refusal `undone`, Clash."""
+    """Take back a change, and all made in one stroke with it, however many those are: batch by batch in one transaction.
+
+    Raises Refusal `undone`, `busy`, Clash.
+    """
     work.need(Right.EDIT)
-    found = _need(work, change_id)
+    session, found = work.session, _need(work, change_id)
+    if changes.makes_or_defines(session, found.group_id, list(NOUNS)):
+        shop.lock_definitions(session)
+    changes.hold_group(session, found.group_id)
     _need_quiet(work, found)
-    if any(change.noun in NOUNS or _made_it(change) for change in changes.of_group(work.session, found.group_id)):
-        shop.lock_definitions(work.session)
-    together = changes.lock_group(work.session, found.group_id)
-    if not changes.undoable(work.session, [change.id for change in together]):
+    if changes.undone_in_group(session, found.group_id):
         raise _undone(found)
     group = uuid4().hex
-    plans.refresh(work.session)
-    before = plans.draft(work.session)
-    of_nouns = [change for change in together if change.noun in NOUNS]
-    for run in _runs(_in_order(together)):
-        UNDOERS.get(run[0].noun, _undo_definitions)(work, run, group)
+    plans.refresh(session)
+    before = plans.draft(session)
+    of_nouns = changes.of_group(session, found.group_id, nouns=list(NOUNS))
+    others = changes.size_of_group(session, found.group_id) > len(of_nouns)
+    # Definitions first, so that values are put back under those they were right by; but what was made along with values goes when
+    # they have gone.
+    fresh = [change for change in of_nouns if others and _made_it(change)]
+    _undo_definitions(work, [change for change in of_nouns if change not in fresh], group)
+    for batch in changes.others_of_group(session, found.group_id, list(NOUNS), values.BATCH):
+        for run in _runs(batch):
+            if run[0].noun not in UNDOERS:
+                writes.noun_of(run[0].noun)
+            UNDOERS[run[0].noun](work, run, group)
+    _undo_definitions(work, fresh, group)
     for change in of_nouns:
-        writes.follow(work, before, plans.draft(work.session), change.noun, change.key, group)
+        writes.follow(work, before, plans.draft(session), change.noun, change.key, group)
     return TakenBack(found.name, found.noun, found.key, found.lines)
-
-
-def _in_order(together: Sequence[ChangeRow]) -> list[ChangeRow]:
-    """Changes of one stroke in the order they are taken back: definitions first, so that values are put back under those they
-    were right by; but what was made along with values goes when they have gone."""
-    others = [change for change in together if change.noun not in NOUNS]
-    fresh = [change for change in together if others and change.noun in NOUNS and _made_it(change)]
-    first = [change for change in together if change.noun in NOUNS and change not in fresh]
-    return [*first, *others, *fresh]
 
 
 def _made_it(change: ChangeRow) -> bool:
@@ -191,43 +194,53 @@ def _states_around(change: ChangeRow, current: Any, later: Sequence[ChangeRow], 
 
 
 def _undo_definitions(work: Work, run: Sequence[ChangeRow], group: str) -> None:
+    """Take back changes of definitions, last first: as many together as are of different things."""
+    for part in _of_different_things(run):
+        later = changes.since_versions_of(work.session, part)
+        writes.apply_many(work, [_definition_edit(change, later[change.id]) for change in part], group)
+
+
+def _of_different_things(run: Sequence[ChangeRow]) -> Iterator[list[ChangeRow]]:
+    """Changes in their order, in parts that have no thing twice."""
+    part: dict[tuple[str, str], ChangeRow] = {}
     for change in run:
-        noun = writes.noun_of(change.noun)
-        later = changes.since_version(work.session, change.noun, change.key, change.version)
+        if (change.noun, change.key) in part:
+            yield list(part.values())
+            part = {}
+        part[change.noun, change.key] = change
+    if part:
+        yield list(part.values())
 
-        def edit(stored: StoredThing | None, change: ChangeRow = change, later: Any = later, noun: Any = noun) -> Edit:
-            current = state_of(stored.thing) if stored else ABSENT
-            return Edit(*_states_around(change, current, later, noun.format))
 
-        writes.apply(work, change.noun, change.key, edit, group=group, undoes=change.id)
+def _definition_edit(change: ChangeRow, later: Sequence[ChangeRow]) -> ThingEdit:
+    noun = writes.noun_of(change.noun)
+
+    def edit(stored: StoredThing | None) -> Edit:
+        current = state_of(stored.thing) if stored else ABSENT
+        return Edit(*_states_around(change, current, later, noun.format))
+
+    return ThingEdit(change.noun, change.key, edit, change.id)
 
 
 def _undo_products(work: Work, run: Sequence[ChangeRow], group: str) -> None:
     shop.hold_definitions(work.session)
-    ids = [int(change.key) for change in run]
-    records = product_rows.lock(work.session, sorted(ids))
+    for part in _of_different_things(run):
+        _undo_each_product(work, part, group)
+
+
+def _undo_each_product(work: Work, run: Sequence[ChangeRow], group: str) -> None:
+    records = product_rows.lock(work.session, sorted(int(change.key) for change in run))
     later = changes.since_versions(work.session, PRODUCT.code, {change.key: change.version for change in run})
-    edits = []
+    edits, going = [], []
     for change in run:
         record = records.get(int(change.key))
         current = PRODUCT.state_of(record.product) if record else ABSENT
         states = _states_around(change, current, later[change.key], values.FORMAT)
         edits.append(ValueEdit(int(change.key), states=states, undoes=change.id))
         if states[1] is ABSENT:
-            _take_out_own(work, int(change.key), group)
+            going.append(int(change.key))
+    products.take_out_own(work, going, group)
     values.put_many(work, edits, group)
-
-
-def _take_out_own(work: Work, product_id: int, group: str) -> None:
-    for noun, key in values.own_definitions(work, [product_id]):
-        stored = definitions.get(work.session, noun, key)
-        if stored is not None:
-            going = Edit(state_of(stored.thing), ABSENT)
-            writes.apply(work, noun, key, _always(going), group=group)
-
-
-def _always(edit: Edit) -> Callable[[StoredThing | None], Edit]:
-    return lambda _stored: edit
 
 
 def _undo_variants(work: Work, run: Sequence[ChangeRow], group: str) -> None:

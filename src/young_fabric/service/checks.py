@@ -102,6 +102,7 @@ CHECKS: dict[str, CheckKind] = {
         CheckKind("alike_layouts", layout_checks.alike, ""),
         CheckKind("options_unplaced", option_checks.unplaced, "What can be chosen has a place on every page"),
         CheckKind("clashing_sets", option_checks.clashing_sets, ""),
+        CheckKind("variant_unread", option_checks.unread_values, ""),
         CheckKind("unmatched", option_checks.unmatched, ""),
         CheckKind("lost_skus", option_checks.lost_skus, ""),
         CheckKind("lost_steps", layout_checks.lost_steps, "Every layout fits what it builds on"),

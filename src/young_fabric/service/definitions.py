@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from functools import partial
+from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
@@ -18,7 +19,7 @@ from young_fabric.core.nouns.display_settings import SettingKey, nothing_said, w
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import changed_groups, reached_groups
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import noun_hooks, plans, writes
+from young_fabric.service import letting_go, noun_hooks, plans, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.field_moves import FieldMoves, field_moves
 from young_fabric.service.naming import referring_documents
@@ -28,7 +29,7 @@ from young_fabric.service.referring import referrers
 from young_fabric.service.touched import told_apart, touched_documents
 from young_fabric.service.value_effects import ValueEffects, value_effects
 from young_fabric.service.variant_effects import VariantEffects, variant_effects
-from young_fabric.service.writes import Edit, WrittenThing
+from young_fabric.service.writes import Edit, ThingEdit, WrittenThing
 from young_fabric.store.repos import definitions, products, shop
 from young_fabric.store.repos.definitions import StoredThing
 
@@ -110,6 +111,15 @@ def remove(work: Work, noun_code: str, key: str, version: int, group: str | None
     )
 
 
+class SettingEdit(NamedTuple):
+    """Properties put for a field on a surface, None taking one away, from the version that was read (None: nothing was set there)."""
+
+    field: str
+    surface: str
+    set: Mapping[str, Any]
+    version: int | None
+
+
 def display(
     work: Work,
     scope: Scope,
@@ -123,19 +133,29 @@ def display(
 
     `version` is the one read, None when nothing was set there. Raises Refusal, Clash.
     """
+    return display_many(work, scope, [SettingEdit(field, surface, given, version)], group)[0]
+
+
+def display_many(
+    work: Work, scope: Scope, edits: Sequence[SettingEdit], group: str | None = None
+) -> list[WrittenThing]:
+    """The same for several fields and surfaces, written together. Raises Refusal, Clash."""
     work.need(Right.EDIT)
-    key = SettingKey(scope, field, surface)
     _check_scope(work, scope)
 
-    def edit(current: StoredThing | None) -> Edit:
-        base = writes.state_at(work, SETTING, str(key), version, current)
+    def edit(wanted: SettingEdit, key: str, current: StoredThing | None) -> Edit:
+        base = writes.state_at(work, SETTING, key, wanted.version, current)
         if base is ABSENT:
-            base = nothing_said(str(key))
-        members = {**base["set"], **given}
+            base = nothing_said(key)
+        members = {**base["set"], **wanted.set}
         state = {**base, "set": {prop: value for prop, value in members.items() if value is not None}}
         return Edit(base, _read_typed(SETTING, state, plans.draft(work.session)))
 
-    return writes.apply(work, SETTING.code, str(key), edit, group=group)
+    def of(wanted: SettingEdit) -> ThingEdit:
+        key = str(SettingKey(scope, wanted.field, wanted.surface))
+        return ThingEdit(SETTING.code, key, partial(edit, wanted, key))
+
+    return writes.apply_many(work, list(map(of, edits)), group)
 
 
 def _check_scope(work: Work, scope: Scope) -> None:
@@ -218,8 +238,12 @@ def consequences(work: Work, noun_code: str, key: str, thing: Any | None) -> Con
 
 
 def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None]]) -> Consequences:
-    """What writing definitions together (noun, key, thing or None) would touch, found without writing."""
+    """What writing definitions together (noun, key, thing or None) would touch, found without writing.
+
+    Raises Refusal `not_found`.
+    """
     work.need(Right.LOOK)
+    written = [*written, *_left_behind(work, written)]
     nouns = [writes.noun_of(code) for code, _, _ in written]
     if all(noun.subject_of_key(key) is not None for noun, (_, key, _) in zip(nouns, written, strict=True)):
         shown = {
@@ -254,6 +278,23 @@ def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None
         field_moves(work, before.defs, changed.defs) if judges else FieldMoves(),
         variant_effects(work, before.defs, changed.defs) if any(noun.offers for noun in nouns) else None,
     )
+
+
+def _left_behind(work: Work, written: Sequence[tuple[str, str, Any | None]]) -> list[tuple[str, str, Any | None]]:
+    """What else is written when things are removed: what loosely refers to them lets them go. What holds them fast stays as it is:
+    what would change can be asked all the same. Raises Refusal `not_found`."""
+    defs = plans.draft(work.session)
+    left: dict[tuple[str, str], Any] = {}
+    for code, key, thing in written:
+        noun = writes.noun_of(code)
+        if thing is not None or noun.nothing is not None:
+            continue
+        writes.need_current(work, code, key)
+        for other, other_key, reference in letting_go.loosely(work, code, key):
+            stands = left.get((other, other_key), defs.things[other].get(other_key))
+            if stands is not None:
+                left[other, other_key] = NOUNS[other].without(stands, reference)
+    return [(code, key, thing) for (code, key), thing in left.items()]
 
 
 def effects_after(work: Work, noun_code: str, key: str, thing: Any | None, cursor: str) -> ValueEffects | None:

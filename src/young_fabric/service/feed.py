@@ -9,8 +9,10 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.interchange.feed import FeedItem, feed_surface
+from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.pages.document import from_json
 from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.service import plans
 from young_fabric.store.repos import releases, shop
 from young_fabric.store.tables import LiveDocumentRow
 
@@ -46,7 +48,10 @@ def read_cursor(text: str) -> Cursor:
 
 
 def page(session: Session, cursor: Cursor | None, since: int | None, limit: int, root: str) -> FeedPage:
-    """A page of the feed. All pages that follow one another are of one release. Raises Refusal `not_found`, `version`."""
+    """A page of the feed. All pages that follow one another are of one release.
+
+    Raises Refusal `not_found`, `not_made`.
+    """
     newest = shop.shop_of(session)[2]
     release = cursor.release if cursor else newest
     if release > newest or (since is not None and since > release):
@@ -55,6 +60,9 @@ def page(session: Session, cursor: Cursor | None, since: int | None, limit: int,
         )
     after = cursor.after if cursor else ""
     surface = feed_surface().code
+    if not releases.made_surface(session, surface, release):
+        words = f"Release {release} was made before there was a feed: it has none"
+        raise Refusal("not_made", words, (), "Make a release in the studio; what was read before still stands")
     found: Sequence[LiveDocumentRow]
     if since is None:
         found = releases.documents_with(session, surface, PRODUCT.code, release, newest, after, limit + 1)
@@ -67,7 +75,15 @@ def page(session: Session, cursor: Cursor | None, since: int | None, limit: int,
     return FeedPage(release, items, following)
 
 
+def defs_of(session: Session, release: int) -> Definitions:
+    """The definitions that the feed of a release is of: its columns are theirs, whatever was released since."""
+    if release == shop.shop_of(session)[2]:
+        return plans.live_plans(session).defs
+    found: Definitions = plans.of_release(session, f"defs {release}", lambda: plans.plans_at(session, release).defs)
+    return found
+
+
 def _item(row: LiveDocumentRow, gone: bool, root: str) -> FeedItem:
     address = f"{root}/shop/p/{row.address}"
-    doc = None if gone else from_json(row.document)
+    doc = None if gone else from_json(row.document, row.format)
     return FeedItem(int(row.subject_id), row.under[0] if row.under else "", address, doc)

@@ -10,6 +10,7 @@ from young_fabric.core.display.surfaces import addressed_surface
 from young_fabric.core.nouns import layouts, option_sets
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import VARIANT
+from young_fabric.core.subjects.variants import fields_of_variants
 from young_fabric.service.findings import Check
 from young_fabric.service.offering import Offered, Offers
 from young_fabric.service.survey import Looking
@@ -54,6 +55,16 @@ def clashing_sets(looking: Looking) -> Iterable[Check]:
 def _kinds_of_offers(looking: Looking, offers: Offers) -> Iterator[Offered]:
     yield from ((key, ()) for key in looking.defs.types if offers.of_type(key))
     yield from products.kinds_of_offers(looking.work.session)
+
+
+def unread_values(looking: Looking) -> Iterable[Check]:
+    """What was typed into variants and not understood: the product's own stands in its place, a price too."""
+    known = fields_of_variants(looking.defs)
+    for key, count, product in variants.unread_fields(looking.work.session):
+        name = known[key].name if key in known else key
+        of = "1 variant is" if count == 1 else f"{count} variants are"
+        text = f"{name} of {of} not understood: what the product says stands in its place"
+        yield Check("variant_unread", "wrong", text, count, (VARIANT.code, f"{product}/"))
 
 
 def unmatched(looking: Looking) -> Iterable[Check]:

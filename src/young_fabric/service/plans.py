@@ -5,15 +5,14 @@ A transaction reads the definitions once: all it does goes by one state of them,
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from threading import Lock
 from typing import Any
 
 from sqlalchemy.orm import Session
 
+from young_fabric.core.base.memory import Memory
 from young_fabric.core.nouns.definitions import Definitions, Group, Shop
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import PlanCache, Plans
@@ -49,13 +48,12 @@ class Draft:
 
 
 _cache = PlanCache()
-_drafts: OrderedDict[tuple[str, int], Draft] = OrderedDict()
-_live: OrderedDict[tuple[str, int], Plans] = OrderedDict()
-_counts: OrderedDict[tuple[str, int], Mapping[str, int]] = OrderedDict()
-_parts: OrderedDict[tuple[str, int, str], Sequence[Part]] = OrderedDict()
-_made: OrderedDict[tuple[str, int, Shop, str], Any] = OrderedDict()
-_lock = Lock()
-_STORES: tuple[OrderedDict[Any, Any], ...] = (_drafts, _live, _counts, _parts, _made)
+_drafts: Memory[tuple[str, int], Draft] = Memory(_KEPT)
+_live: Memory[tuple[str, int], Plans] = Memory(_KEPT)
+_counts: Memory[tuple[str, int], Mapping[str, int]] = Memory(_KEPT)
+_parts: Memory[tuple[str, int, str], Sequence[Part]] = Memory(MOST_LISTINGS)
+_made: Memory[tuple[str, int, Shop, str], Any] = Memory(2 * _KEPT)
+_STORES: tuple[Memory[Any, Any], ...] = (_drafts, _live, _counts, _parts, _made)
 Kept = tuple[Mapping[Any, Any], ...]
 """All that is kept at a moment, but for plans, which are found by what they were made from."""
 
@@ -78,9 +76,8 @@ def refresh(session: Session, *, wrote: bool = False) -> None:
 def _read_draft(session: Session) -> Draft:
     address = address_of(session)
     _, stamp, _ = shop.shop_of(session)
-    with _lock:
-        found = _drafts.get((address, stamp))
-        older = [draft for (name, number), draft in _drafts.items() if name == address and number < stamp]
+    found = _drafts.get((address, stamp))
+    older = [draft for (name, number), draft in _drafts.items().items() if name == address and number < stamp]
     if found is not None:
         return found
     own: LoadedDefinitions | None = session.info.get(_OWN)
@@ -91,7 +88,7 @@ def _read_draft(session: Session) -> Draft:
     if session.info.get(_DIRTY):
         session.info[_OWN] = loaded
     else:
-        _keep(_drafts, (address, loaded.stamp), made)
+        _drafts.put((address, loaded.stamp), made)
     return made
 
 
@@ -109,13 +106,12 @@ def live_plans(session: Session) -> Plans:
     """Plans of the definitions frozen by the current release; of nothing before the first."""
     shop_now, _, release = shop.shop_of(session)
     address = address_of(session)
-    with _lock:
-        found = _live.get((address, release))
+    found = _live.get((address, release))
     if found is not None and found.defs.shop == shop_now:
         return found
     frozen = releases.open_things(session, list(NOUNS)) if release else {}
     made = Plans(Definitions(shop_now, _read_frozen(frozen)), _cache, "live")
-    _keep(_live, (address, release), made)
+    _live.put((address, release), made)
     return made
 
 
@@ -137,11 +133,10 @@ def _read_frozen(rows: Mapping[tuple[str, str], tuple[int, dict[str, Any]]]) -> 
 def live_counts(session: Session) -> Mapping[str, int]:
     """Listing → live cards in it, read once a release."""
     key = (address_of(session), shop.shop_of(session)[2])
-    with _lock:
-        found = _counts.get(key)
+    found = _counts.get(key)
     if found is None:
         found = listings.totals(session)
-        _keep(_counts, key, found)
+        _counts.put(key, found)
     return found
 
 
@@ -149,22 +144,20 @@ def of_release(session: Session, name: str, make: Callable[[], Any]) -> Any:
     """What is made by a name of the current release and the shop's own words, worked out once for each."""
     shop_now, _, release = shop.shop_of(session)
     key = (address_of(session), release, shop_now, name)
-    with _lock:
-        found = _made.get(key)
+    found = _made.get(key)
     if found is None:
         found = make()
-        _keep(_made, key, found, 2 * _KEPT)
+        _made.put(key, found)
     return found
 
 
 def live_parts(session: Session, listing: str) -> Sequence[Part]:
     """The parts of a live listing, read once a release."""
     key = (address_of(session), shop.shop_of(session)[2], listing)
-    with _lock:
-        found = _parts.get(key)
+    found = _parts.get(key)
     if found is None:
         found = listings.parts(session, listing)
-        _keep(_parts, key, found, MOST_LISTINGS)
+        _parts.put(key, found)
     return found
 
 
@@ -192,16 +185,13 @@ def stored_groups(session: Session, defs: Definitions) -> dict[Group, list[tuple
 
 def kept() -> Kept:
     """All that is kept now, for `set_back`."""
-    with _lock:
-        return tuple(dict(store) for store in _STORES)
+    return tuple(store.items() for store in _STORES)
 
 
 def set_back(to: Kept = ()) -> None:
     """Keep what was kept once, and nothing else: for whoever sets a database back to how it was then, or makes another."""
-    with _lock:
-        for at, store in enumerate(_STORES):
-            store.clear()
-            store.update(to[at] if to else {})
+    for at, store in enumerate(_STORES):
+        store.set_to(to[at] if to else {})
 
 
 def forget() -> None:
@@ -213,11 +203,3 @@ def forget() -> None:
 def address_of(session: Session) -> str:
     """Which database a session speaks to."""
     return str(session.connection().engine.url)
-
-
-def _keep(kept: OrderedDict[Any, Any], key: Any, value: Any, most: int = _KEPT) -> None:
-    with _lock:
-        kept[key] = value
-        kept.move_to_end(key)
-        while len(kept) > most:
-            kept.popitem(last=False)

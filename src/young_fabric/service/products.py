@@ -26,7 +26,7 @@ from young_fabric.service import plans, stocks, values, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.stocks import StockEdit, amounts_of
 from young_fabric.service.values import ValueEdit
-from young_fabric.service.writes import Edit
+from young_fabric.service.writes import Edit, ThingEdit
 from young_fabric.store.repos import fills, products, shop
 from young_fabric.store.repos.products import ProductRecord
 from young_fabric.store.tables import ChangeRow
@@ -236,10 +236,14 @@ def remove(work: Work, product_id: int, version: int | None, group: str | None =
     """Remove a product, with what is said of it alone; undo brings all back. Raises Refusal, Clash."""
     work.need(Right.EDIT)
     group = group or uuid4().hex
-    own = values.own_definitions(work, [product_id])
-    for noun, key in own:
-        writes.apply(work, noun, key, _taken_out, group=group)
+    take_out_own(work, [product_id], group)
     values.put_many(work, [ValueEdit(product_id, version, removes=True)], group)
+
+
+def take_out_own(work: Work, ids: Sequence[int], group: str) -> None:
+    """Take out what is said of some products alone, which go. Raises Refusal."""
+    own = values.own_definitions(work, ids) if ids else []
+    writes.apply_many(work, [ThingEdit(noun, key, _taken_out) for noun, key in own], group)
 
 
 def _taken_out(current: Any) -> Edit:

@@ -21,6 +21,7 @@ from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.quote import Quote, quote
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.unit_price import PerReference, per_reference
+from young_fabric.core.subjects.values import FieldRules
 from young_fabric.core.subjects.variants import Variant
 from young_fabric.service import definitions, offering, plans, products
 from young_fabric.service.actors import Right, Work
@@ -129,7 +130,7 @@ def try_set(
 ) -> TriedSet:
     """Try an option set as it would be, on a product that has it or any other; `base` stands for a price where there is none.
 
-    Raises Refusal `not_found`, `quantity`, or of what is wrong with the changes.
+    Raises Refusal `not_found`, `quantity`, or of what is wrong with the changes or the price.
     """
     work.need(Right.LOOK)
     thing: OptionSet = definitions.changed_thing(work, NOUN.code, key, changes)
@@ -144,8 +145,8 @@ def try_set(
     )
     goods = goods_of(defs, offer, product, existing, variant_rows.choice_stocks(work.session, keys))
     goods = replace(goods, tried=True)
-    if goods.own.price is None and base is not None:
-        goods = _priced(goods, base)
+    if base:
+        goods = _priced(defs, goods, base)
     quoted = quote(goods, choices, quantity, work.now.date())
     wrong = None
     try:
@@ -164,9 +165,13 @@ def try_set(
     )
 
 
-def _priced(goods: Goods, base: str) -> Goods:
-    price = decimal_of(base)
-    return goods if price is None else replace(goods, own=replace(goods.own, price=price))
+def _priced(defs: Definitions, goods: Goods, base: str) -> Goods:
+    """Goods at a typed price where they have none, read as prices are. Raises Refusal at `base`."""
+    read = FieldRules(PRICE, defs.spec(PRICE)).read(base)
+    if read.wrong is not None:
+        raise read.wrong.at("base")
+    own = goods.own if goods.own.price is not None else replace(goods.own, price=decimal_of(read.value))
+    return replace(goods, own=own)
 
 
 def example(work: Work, defs: Definitions, key: str) -> Product | None:

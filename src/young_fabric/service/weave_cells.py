@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any, NamedTuple
-from uuid import uuid4
+from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import EVERY, Resolved, Scope
@@ -18,7 +17,7 @@ from young_fabric.core.nouns.display_settings import spoken_of
 from young_fabric.core.pages.plan import settings_of
 from young_fabric.service import definitions, plans
 from young_fabric.service.actors import Right, Work
-from young_fabric.service.definitions import Consequences
+from young_fabric.service.definitions import Consequences, SettingEdit
 from young_fabric.service.proofs import need_surface
 from young_fabric.service.weave import asked_cascade, surfaces_of_scope
 from young_fabric.service.writes import WrittenThing
@@ -84,32 +83,22 @@ def _property(code: str, found: Resolved, own: Mapping[str, Any], field: FieldSa
     return CellProperty(code, found, code in own, choices)
 
 
-class CellEdit(NamedTuple):
-    """Properties put in a cell, None taking one away, from the version that was read."""
-
-    field: str
-    surface: str
-    set: Mapping[str, Any]
-    version: int | None
-
-
-def put_several(work: Work, scope: Scope, cells: Sequence[CellEdit]) -> list[WrittenThing]:
+def put_several(work: Work, scope: Scope, cells: Sequence[SettingEdit]) -> list[WrittenThing]:
     """Set properties of many cells at once, as one change. Raises Refusal, Clash."""
     work.need(Right.EDIT)
     _check_count(cells)
-    group = uuid4().hex
-    return [definitions.display(work, scope, *cell[:2], cell.set, cell.version, group) for cell in cells]
+    return definitions.display_many(work, scope, cells)
 
 
-def consequences_of_several(work: Work, scope: Scope, cells: Sequence[CellEdit]) -> Consequences:
+def consequences_of_several(work: Work, scope: Scope, cells: Sequence[SettingEdit]) -> Consequences:
     """What setting many cells would touch, found without writing. Raises Refusal."""
     work.need(Right.LOOK)
     _check_count(cells)
-    changed = [definitions.changed_setting(work, scope, *cell[:2], cell.set) for cell in cells]
+    changed = [definitions.changed_setting(work, scope, cell.field, cell.surface, cell.set) for cell in cells]
     return definitions.consequences_of_all(work, [(SETTING.code, key, thing) for key, thing in changed])
 
 
-def _check_count(cells: Sequence[CellEdit]) -> None:
+def _check_count(cells: Sequence[SettingEdit]) -> None:
     if not 0 < len(cells) <= MOST_CELLS:
         raise Refusal("too_many", f"At most {MOST_CELLS} cells are set at once", ("cells",), "Set them in parts")
     if len({cell[:2] for cell in cells}) < len(cells):

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
 from typing import Any
 from uuid import uuid4
 
@@ -16,7 +16,7 @@ from young_fabric.core.base.patches import backward, diff
 from young_fabric.core.nouns.base import Noun, state_of
 from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.registry import NOUNS, describe
-from young_fabric.service import judging, memberships, noun_hooks, plans, referring, variants
+from young_fabric.service import judging, letting_go, memberships, noun_hooks, plans, variants
 from young_fabric.service.actors import Clash, Right, Work
 from young_fabric.store.repos import changes, definitions, shop
 from young_fabric.store.repos.definitions import StoredThing
@@ -93,42 +93,96 @@ def state_at(work: Work, noun: Noun, key: str, version: int | None, current: Sto
     return state
 
 
+EditOf = Callable[[StoredThing | None], Edit]
+"""What somebody wants of a thing, given what stands."""
+
+
+@dataclass(frozen=True)
+class ThingEdit:
+    """An edit of one definition, among others written with it; `undoes` is the change it takes back."""
+
+    noun: str
+    key: str
+    edit_of: EditOf
+    undoes: int | None = None
+
+
+@dataclass(frozen=True)
+class _Wanted:
+    """A definition as it stands (None: it is not there) and is to be (None: gone)."""
+
+    noun: Noun
+    key: str
+    current: StoredThing | None
+    thing: Any
+    undoes: int | None = None
+
+    @property
+    def id(self) -> tuple[str, str]:
+        return self.noun.code, self.key
+
+
 def apply(
-    work: Work,
-    noun_code: str,
-    key: str,
-    edit_of: Callable[[StoredThing | None], Edit],
-    *,
-    group: str | None = None,
-    undoes: int | None = None,
+    work: Work, noun_code: str, key: str, edit_of: EditOf, *, group: str | None = None, undoes: int | None = None
 ) -> WrittenThing:
     """Merge an edit with what stands, under the lock, and write it. Raises Refusal, Clash."""
+    return apply_many(work, [ThingEdit(noun_code, key, edit_of, undoes)], group)[0]
+
+
+def apply_many(
+    work: Work,
+    edits: Sequence[ThingEdit],
+    group: str | None = None,
+    told: Callable[[str, str, Refusal], Refusal] = lambda _noun, _key, refusal: refusal,
+) -> list[WrittenThing]:
+    """Merge edits with what stands, under the lock, and write them together by a few statements, all or none; gives what each came to.
+
+    They are checked as they stand together, so that their order does not matter; they are recorded in theirs. `told` puts the place of
+    a thing into what is wrong with it. Raises Refusal, Clash.
+    """
     work.need(Right.EDIT)
-    noun, session = NOUNS[noun_code], work.session
+    session = work.session
     shop.lock_definitions(session)
     plans.refresh(session)
-    current = definitions.get(session, noun_code, key)
+    before = plans.draft(session)
+    stored = definitions.get_many(session, [(edit.noun, edit.key) for edit in edits])
+    wanted: dict[tuple[str, str], _Wanted] = {}
+    out: list[WrittenThing | tuple[str, str]] = []
+    for edit in edits:
+        noun, key = NOUNS[edit.noun], edit.key
+        current = stored.get((edit.noun, key))
+        try:
+            merged = _merged(before, noun, key, edit.edit_of(current), current)
+            if merged is ABSENT and current is None:
+                if noun.nothing is None:
+                    raise Refusal("not_found", f"There is no {noun.name} {key[:80]}")
+                out.append(WrittenThing(None, 0, None))
+            elif current is not None and merged is not ABSENT and same(merged, state_of(current.thing)):
+                out.append(WrittenThing(current.thing, current.version, None))
+            else:
+                thing = None if merged is ABSENT else read_thing(noun, merged)
+                wanted[noun.code, key] = _Wanted(noun, key, current, thing, edit.undoes)
+                out.append((noun.code, key))
+        except Refusal as refusal:
+            raise told(edit.noun, key, refusal) from None
+    written = _write_all(work, wanted, group or uuid4().hex, told) if wanted else {}
+    return [found if isinstance(found, WrittenThing) else written[found] for found in out]
+
+
+def _merged(defs: Definitions, noun: Noun, key: str, edit: Edit, current: StoredThing | None) -> Any:
+    """The state an edit comes to, ABSENT for none. Raises Clash."""
     theirs = state_of(current.thing) if current else ABSENT
-    edit = edit_of(current)
     merged, clashes = _merge(noun, key, edit, theirs)
-    defs = plans.draft(session)
-    if clashes:
-        thing = current.thing if current else read_thing(noun, edit.mine if edit.mine is not ABSENT else edit.base)
-        raise Clash(
-            noun.name_of(key, thing, defs),
-            None if edit.mine is ABSENT else edit.mine,
-            None if theirs is ABSENT else theirs,
-            current.version if current else None,
-            clashes,
-        )
-    if merged is ABSENT and current is None:
-        if noun.nothing is not None:
-            return WrittenThing(None, 0, None)
-        raise Refusal("not_found", f"There is no {noun.name} {key[:80]}")
-    if current is not None and merged is not ABSENT and same(merged, theirs):
-        return WrittenThing(current.thing, current.version, None)
-    thing = None if merged is ABSENT else read_thing(noun, merged)
-    return _write(work, noun, key, current, thing, group or uuid4().hex, undoes)
+    if not clashes:
+        return merged
+    thing = current.thing if current else read_thing(noun, edit.mine if edit.mine is not ABSENT else edit.base)
+    raise Clash(
+        noun.name_of(key, thing, defs),
+        None if edit.mine is ABSENT else edit.mine,
+        None if theirs is ABSENT else theirs,
+        current.version if current else None,
+        clashes,
+    )
 
 
 def _merge(noun: Noun, key: str, edit: Edit, theirs: Any) -> tuple[Any, list[list[Any]]]:
@@ -141,48 +195,174 @@ def _merge(noun: Noun, key: str, edit: Edit, theirs: Any) -> tuple[Any, list[lis
     return (ABSENT if same(merged, nothing) else merged), clashes
 
 
-def _write(
-    work: Work, noun: Noun, key: str, current: StoredThing | None, thing: Any, group: str, undoes: int | None
-) -> WrittenThing:
+def _write_all(
+    work: Work, wanted: dict[tuple[str, str], _Wanted], group: str, told: Callable[[str, str, Refusal], Refusal]
+) -> dict[tuple[str, str], WrittenThing]:
+    """Write definitions together, with what lets go of those that are removed. Raises Refusal."""
     session = work.session
-    if thing is None and current is not None:
-        _let_go(work, noun, key, current.thing, group)
     before = plans.draft(session)
-    after = before.having(noun.code, key, thing)
-    if thing is not None:
-        check(work, before, after, noun, key, current.thing if current else None, thing)
-    version = (current.version if current else changes.last_version(session, noun.code, key)) + 1
-    named = thing if thing is not None else current.thing if current else None
-    name = noun.name_of(key, named, before)
+    wanted = _with_let_go(work, wanted, told)
+    after = before.having_all([(*found.id, found.thing) for found in wanted.values()])
+    _check_all(work, before, after, wanted, told)
     stamp = shop.next_stamp(session)
-    digest = _store(work, noun, key, name, thing, version, stamp)
+    last = changes.last_versions_of(session, [found.id for found in wanted.values() if found.current is None])
+    versions = {id: (found.current.version if found.current else last.get(id, 0)) + 1 for id, found in wanted.items()}
+    digests = _store_all(work, before, wanted, versions, stamp, told)
     plans.refresh(session, wrote=True)
-    old = state_of(current.thing) if current else ABSENT
-    new = state_of(thing) if thing is not None else ABSENT
-    change = changes.add(
-        session,
-        at=work.now,
-        person_id=work.actor.id,
-        noun=noun.code,
-        key=key,
-        name=name,
-        lines=describe(noun, None if old is ABSENT else old, None if new is ABSENT else new, before),
-        patch=diff(old, new, noun.keyed) or {"in": {}},
-        format=noun.format,
-        version=version,
-        group_id=group,
-        undoes=undoes,
-    )
-    changes.note(session, noun.code, {key: digest})
-    if undoes is None:
-        follow(work, before, after, noun.code, key, group)
-    if noun.gathers:
+    ids = _record_all(work, before, wanted, versions, digests, group)
+    for id, found in wanted.items():
+        if found.undoes is None:
+            follow(work, before, after, *id, group)
+    nouns = [found.noun for found in wanted.values()]
+    if any(noun.gathers for noun in nouns):
         memberships.regather(work, before, after)
-    if noun.offers:
+    if any(noun.offers for noun in nouns):
         variants.rematch(work, before, after)
-    if noun.judges:
+    if any(noun.judges for noun in nouns):
         judging.rejudge(work, before, after)
-    return WrittenThing(thing, version, change)
+    return {id: WrittenThing(found.thing, versions[id], ids[id]) for id, found in wanted.items()}
+
+
+def _with_let_go(
+    work: Work, wanted: Mapping[tuple[str, str], _Wanted], told: Callable[[str, str, Refusal], Refusal]
+) -> dict[tuple[str, str], _Wanted]:
+    """Definitions to be written, those before that let go of what is removed. Raises Refusal."""
+    left: dict[tuple[str, str], _Wanted] = {}
+    changed = dict(wanted)
+    for id, found in wanted.items():
+        if found.thing is not None or found.current is None:
+            continue
+        try:
+            loose = letting_go.let_go_by(work, found.noun, found.key, found.current.thing, wanted)
+        except Refusal as refusal:
+            raise told(*id, refusal) from None
+        for code, other, reference in loose:
+            stands = changed.get((code, other))
+            current = stands.current if stands else definitions.get(work.session, code, other)
+            thing = stands.thing if stands else (current.thing if current else None)
+            if thing is None:
+                continue
+            made = _Wanted(NOUNS[code], other, current, NOUNS[code].without(thing, reference))
+            changed[code, other] = made if stands is None else replace(stands, thing=made.thing)
+            if (code, other) not in wanted:
+                left[code, other] = changed[code, other]
+    return {**left, **{id: changed[id] for id in wanted}}
+
+
+def _check_all(
+    work: Work,
+    before: Definitions,
+    after: Definitions,
+    wanted: Mapping[tuple[str, str], _Wanted],
+    told: Callable[[str, str, Refusal], Refusal],
+) -> None:
+    """Whether definitions may be written so together, and what refers to them stands. Raises Refusal."""
+    addresses = _Addresses(after)
+    for id, found in wanted.items():
+        if found.thing is None:
+            continue
+        try:
+            old = found.current.thing if found.current else None
+            check(work, before, after, found.noun, found.key, old, found.thing, addresses)
+        except Refusal as refusal:
+            raise told(*id, refusal) from None
+    seen: set[tuple[str, str]] = set(wanted)
+    for id, found in wanted.items():
+        for code, key, _ in after.referrers(*id) if found.current is not None else ():
+            if (code, key) in seen:
+                continue
+            seen.add((code, key))
+            other, referring_thing = NOUNS[code], after.things[code][key]
+            try:
+                other.check(referring_thing, after)
+            except Refusal as refusal:
+                name = other.name_of(key, referring_thing, before)
+                words = f"{name} would no longer be right: {refusal.message}"
+                again = Refusal("in_use", words, (), f"Change that {other.name} first")
+                raise told(*id, again) from refusal
+
+
+class _Addresses:
+    """Who has which address, worked out when somebody asks."""
+
+    def __init__(self, defs: Definitions) -> None:
+        self._defs = defs
+        self._found: dict[str, list[tuple[str, str]]] | None = None
+
+    def holder(self, address: str, noun: str, key: str) -> Any:
+        """Another thing at an address, None where there is none."""
+        if self._found is None:
+            self._found = {}
+            for code, things in self._defs.things.items():
+                for other, thing in things.items():
+                    if (found := NOUNS[code].address(thing)) is not None:
+                        self._found.setdefault(found, []).append((code, other))
+        others = [id for id in self._found.get(address, ()) if id != (noun, key)]
+        return self._defs.things[others[0][0]][others[0][1]] if others else None
+
+
+def _store_all(
+    work: Work,
+    before: Definitions,
+    wanted: Mapping[tuple[str, str], _Wanted],
+    versions: Mapping[tuple[str, str], int],
+    stamp: int,
+    told: Callable[[str, str, Refusal], Refusal],
+) -> dict[tuple[str, str], str | None]:
+    """Put definitions and their references; gives the hashes of their states, None of those removed. Raises Refusal."""
+    rows = [
+        definitions.row_of(
+            found.noun, found.key, found.noun.name_of(found.key, found.thing, before), found.thing, versions[id], stamp
+        )
+        for id, found in wanted.items()
+        if found.thing is not None
+    ]
+    gone = [id for id, found in wanted.items() if found.thing is None]
+    try:
+        with work.session.begin_nested():
+            definitions.write_many(work.session, rows, gone)
+    except IntegrityError as error:
+        id = next(iter(wanted))
+        if "uq_definition_address" in str(error.orig):
+            again = Refusal("taken", "Something else has this address already", ("slug",), "Choose another")
+        else:
+            words = f"This {NOUNS[id[0]].name} is used elsewhere, or names what is not there"
+            again = Refusal("in_use", words, (), "Take it off there first")
+        raise told(*id, again) from error
+    return {**{(row["noun"], row["key"]): str(row["hash"]) for row in rows}, **dict.fromkeys(gone)}
+
+
+def _record_all(
+    work: Work,
+    before: Definitions,
+    wanted: Mapping[tuple[str, str], _Wanted],
+    versions: Mapping[tuple[str, str], int],
+    digests: Mapping[tuple[str, str], str | None],
+    group: str,
+) -> dict[tuple[str, str], int]:
+    """Record what was written, in order, and note it for the next release; gives the ids of the changes."""
+    recorded, notes = [], []
+    for id, found in wanted.items():
+        named = found.thing if found.thing is not None else found.current.thing if found.current else None
+        old = state_of(found.current.thing) if found.current else ABSENT
+        new = state_of(found.thing) if found.thing is not None else ABSENT
+        lines = describe(found.noun, None if old is ABSENT else old, None if new is ABSENT else new, before)
+        recorded.append(
+            {
+                "noun": found.noun.code,
+                "key": found.key,
+                "name": found.noun.name_of(found.key, named, before),
+                "lines": lines,
+                "patch": diff(old, new, found.noun.keyed) or {"in": {}},
+                "format": found.noun.format,
+                "version": versions[id],
+                "undoes": found.undoes,
+            }
+        )
+        notes.append({"noun": id[0], "key": id[1], "hash": digests[id]})
+    made = changes.add_all(work.session, recorded, at=work.now, person_id=work.actor.id, group_id=group)
+    changes.note_all(work.session, notes)
+    return dict(zip(wanted, made, strict=True))
 
 
 def follow(work: Work, before: Definitions, after: Definitions, noun: str, key: str, group: str) -> None:
@@ -201,90 +381,25 @@ def _edit_of(edit: Edit) -> Callable[[StoredThing | None], Edit]:
     return lambda _stored: edit
 
 
-def _store(work: Work, noun: Noun, key: str, name: str, thing: Any, version: int, stamp: int) -> str | None:
-    try:
-        with work.session.begin_nested():
-            if thing is not None:
-                return definitions.write(work.session, noun, key, name, thing, version, stamp)
-            definitions.remove(work.session, noun.code, key)
-    except IntegrityError as error:
-        if "uq_definition_address" in str(error.orig):
-            raise Refusal("taken", "Something else has this address already", ("slug",), "Choose another") from error
-        raise Refusal("in_use", f"This {noun.name} is used elsewhere", (), "Take it off there first") from error
-    return None
-
-
-def check(work: Work, before: Definitions, after: Definitions, noun: Noun, key: str, old: Any, thing: Any) -> None:
-    """Whether a definition may be written so: by itself, by what refers to it, and by what products hold. Raises Refusal."""
+def check(
+    work: Work,
+    before: Definitions,
+    after: Definitions,
+    noun: Noun,
+    key: str,
+    old: Any,
+    thing: Any,
+    addresses: _Addresses,
+) -> None:
+    """Whether a definition may be written so: by itself, and by what products hold. Raises Refusal."""
     if old is None and noun.key_of(thing) != key:
         raise Refusal("key", "The key can't be changed", ("key",), "Make a new one")
     if old is None and key in noun.kept_keys():
         words = f"The key {key} is kept for the {noun.name} that comes with Young Fabric"
         raise Refusal("key", words, ("key",), "Choose another key")
-    noun.check(thing, before)
+    noun.check(thing, after)
     address = noun.address(thing)
-    if address is not None:
-        holder = next(
-            (
-                other
-                for code, others in before.things.items()
-                for other_key, other in others.items()
-                if NOUNS[code].address(other) == address and (code, other_key) != (noun.code, key)
-            ),
-            None,
-        )
-        if holder is not None:
-            raise Refusal("taken", f"{holder.name} has this address already", ("slug",), "Choose another")
+    holder = addresses.holder(address, noun.code, key) if address is not None else None
+    if holder is not None:
+        raise Refusal("taken", f"{holder.name} has this address already", ("slug",), "Choose another")
     noun_hooks.check_stored(work, before, after, noun.code, old, thing)
-    for other_noun, other_key, _ in before.referrers(noun.code, key):
-        other = NOUNS[other_noun]
-        referring = after.things[other_noun][other_key]
-        try:
-            other.check(referring, after)
-        except Refusal as refusal:
-            words = f"{other.name_of(other_key, referring, before)} would no longer be right: {refusal.message}"
-            raise Refusal("in_use", words, (), f"Change that {other.name} first") from refusal
-
-
-def _let_go(work: Work, noun: Noun, key: str, thing: Any, group: str) -> None:
-    """Before a thing is removed: what loosely refers to it lets it go; what holds it fast is told. Raises Refusal."""
-    defs = plans.draft(work.session)
-    rows = defs.referrers(noun.code, key)
-    users = list(
-        dict.fromkeys(
-            f"the {NOUNS[code].name} {NOUNS[code].name_of(other, defs.things[code][other], defs)}"
-            for code, other, reference in rows
-            if not reference.loose
-        )
-    )
-    single = definitions_loose(work, noun.code, key)
-    users += [f"the {NOUNS[code].name} of {len(single)} products" for code, _, ref in single[:1] if not ref.loose]
-    users += noun_hooks.held(work, noun.code, key)
-    target = noun.item_of(thing)
-    users += referring.held_by(work.session, defs, target, key) if target is not None else []
-    if users:
-        more = f" and {len(users) - 4} more" if len(users) > 4 else ""
-        name = noun.name_of(key, thing, defs)
-        raise Refusal("in_use", f"{name} is used by {', '.join(users[:4])}{more}", (), "Take it off there first")
-    loose = [(code, other, reference) for code, other, reference in rows if reference.loose]
-    loose += single
-    for code, other, reference in loose:
-        stored = definitions.get(work.session, code, other)
-        if stored is None:
-            continue
-        left = NOUNS[code].without(stored.thing, reference)
-        _write(work, NOUNS[code], other, stored, left, group, None)
-
-
-def definitions_loose(work: Work, noun: str, key: str) -> list[tuple[str, str, Any]]:
-    """What is said of single subjects and refers to a thing."""
-    out = []
-    for code, other in definitions.referring_of_subjects(work.session, noun, key):
-        stored = definitions.get(work.session, code, other)
-        if stored is not None:
-            out += [
-                (code, other, reference)
-                for reference in NOUNS[code].refers(stored.thing)
-                if (reference.noun, reference.key) == (noun, key)
-            ]
-    return out

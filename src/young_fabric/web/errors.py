@@ -22,6 +22,7 @@ Page = Callable[[Refusal, int], Response]
 log = structlog.get_logger()
 STATUS = {
     "not_found": 404,
+    "not_made": 409,
     "forbidden": 403,
     "clash": 409,
     "undone": 409,
@@ -36,7 +37,7 @@ HTTP_CODES = {
     400: ("bad_request", "The request can't be read", "Send JSON in the shape of the API"),
     404: ("not_found", "There is nothing at this address", "Check the address"),
     405: ("method", "This address does not take that method", "See /api/openapi.json"),
-    413: ("too_large", "That is too much at once", "Send at most 12 MB for a picture, 1 MB of text"),
+    413: ("too_large", "That is too much at once", "Send at most 12 MB for a file or a picture, 1 MB of text"),
     415: ("media_type", "The request must be JSON", "Send Content-Type: application/json"),
     429: ("too_often", "Too many tries", "Wait a minute, then try again"),
 }

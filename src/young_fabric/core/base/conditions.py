@@ -8,10 +8,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from typing import Any
 
 from young_fabric.core.base import units
+from young_fabric.core.base.decimals import MOST_DIGITS, read_decimal
 from young_fabric.core.base.errors import Refusal
 
 JOINS = ("all", "any", "none")
@@ -67,11 +68,10 @@ def _text(value: Any) -> Comparable:
 def _number(value: Any) -> Comparable:
     if isinstance(value, bool) or not isinstance(value, str | int | float | Decimal):
         return None
-    try:
-        number = Decimal(str(value))
-    except InvalidOperation:
-        return None
-    return number if number.is_finite() else None
+    if isinstance(value, str):
+        return read_decimal(value.strip())
+    number = Decimal(str(value))
+    return number if number.is_finite() and abs(number.adjusted()) <= MOST_DIGITS else None
 
 
 def _measure(value: Any) -> Comparable:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from decimal import ROUND_HALF_UP, Context, Decimal, InvalidOperation
+from decimal import ROUND_HALF_UP, Context, Decimal
 from functools import cache
 from typing import Any
 
 from young_fabric.core.base import units
+from young_fabric.core.base.decimals import read_decimal
 
 _MINOR_UNITS = {
     **dict.fromkeys(
@@ -69,9 +70,4 @@ def plain(amount: Decimal) -> str:
 
 def decimal_of(value: Any) -> Decimal | None:
     """A stored number or measure as a decimal, None where it is none."""
-    found = value.get("amount") if isinstance(value, Mapping) else value
-    try:
-        number = Decimal(found) if isinstance(found, str) else None
-    except InvalidOperation:
-        return None
-    return number if number is not None and number.is_finite() else None
+    return read_decimal(value.get("amount") if isinstance(value, Mapping) else value)

@@ -54,8 +54,8 @@ FILE_TYPES: Mapping[str, FileType] = {
     sort.code: sort
     for sort in (
         FileType("pdf", "PDF", (".pdf",), "application/pdf", lambda content: content.startswith(b"%PDF-")),
-        FileType("text", "text", (".txt", ".md"), "text/plain; charset=utf-8", _is_text),
-        FileType("csv", "CSV", (".csv",), "text/csv; charset=utf-8", _is_text),
+        FileType("text", "text", (".txt", ".md"), "text/plain", _is_text),
+        FileType("csv", "CSV", (".csv",), "text/csv", _is_text),
         FileType(
             "docx",
             "text document",

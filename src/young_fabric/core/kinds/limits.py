@@ -10,7 +10,7 @@ from typing import Any
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import is_plain_decimal
 from young_fabric.core.kinds.file_types import FILE_TYPES
-from young_fabric.core.kinds.patterns import compile_pattern
+from young_fabric.core.kinds.patterns import check_pattern
 
 MOST = 100_000
 MOST_MEGABYTES = 10
@@ -68,7 +68,7 @@ def _pattern(value: Any) -> Refusal | None:
     if len(value) > 300:
         return Refusal("long", "A pattern has at most 300 characters", help="Shorten it")
     try:
-        compile_pattern(value)
+        check_pattern(value)
     except Refusal as refusal:
         return refusal
     return None

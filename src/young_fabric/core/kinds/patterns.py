@@ -43,6 +43,20 @@ def compile_pattern(pattern: str) -> Callable[[str], bool]:
     return fits
 
 
+MOST_STEPS = 10_000
+"""How large a compiled pattern may be (RE2's instructions): what matching costs grows with it times the length of a text."""
+
+
+def check_pattern(pattern: str) -> None:
+    """Whether a user's pattern can be read, and costs no more than it should. Raises Refusal `pattern_syntax`, `pattern_size`."""
+    compile_pattern(pattern)
+    options = re2.Options()
+    options.log_errors = False
+    if re2.compile(pattern, options).programsize > MOST_STEPS:
+        words = "The pattern takes too long to match: it repeats something many times"
+        raise Refusal("pattern_size", words, (), "Repeat less often, or limit how long the text may be instead")
+
+
 _CLASSES = {r"\d": "[0-9]", r"\D": "[^0-9]", r"\w": "[0-9A-Za-z_]", r"\W": "[^0-9A-Za-z_]"}
 """What RE2 means by these, written so that every engine means the same."""
 _ESCAPED = re.compile(r"\\.")

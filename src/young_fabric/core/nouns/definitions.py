@@ -393,12 +393,20 @@ class Definitions:
 
     def having(self, noun: str, key: str, thing: Any | None) -> Definitions:
         """The same with one thing put in, or taken out when None."""
-        things = dict(self.things[noun])
-        if thing is None:
-            things.pop(key, None)
-        else:
-            things[key] = thing
-        return Definitions(self.shop, _Things({**self.things, noun: things}), dict(self.marks))
+        return self.having_all([(noun, key, thing)])
+
+    def having_all(self, changed: Iterable[tuple[str, str, Any | None]]) -> Definitions:
+        """The same with things put in, or taken out where None: (noun, key, thing)."""
+        things = dict(self.things)
+        own: dict[str, dict[str, Any]] = {}
+        for noun, key, thing in changed:
+            if noun not in own:
+                own[noun] = things[noun] = dict(self.things[noun])
+            if thing is None:
+                own[noun].pop(key, None)
+            else:
+                own[noun][key] = thing
+        return Definitions(self.shop, _Things(things), dict(self.marks))
 
 
 def _labels(spec: Spec) -> list[Any]:

@@ -120,6 +120,10 @@ def check_layout(layout: Layout, defs: Definitions) -> None:
         raise Refusal("too_many", f"A layout has at most {MOST_STEPS} steps over its base", ("steps",), "Begin anew")
     if len({step.key for step in layout.steps}) < len(layout.steps):
         raise Refusal("twice", "A step is here twice", ("steps",), "Keep one")
+    for index, step in enumerate(layout.steps):
+        if step.op not in STEP_WORDS:
+            words = f"There is no step “{step.op[:40]}”"
+            raise Refusal("edit", words, ("steps", index, "op"), "Send one of those in the API")
     arranged = arrange(layouts, layout.key)
     blocks = [block for region in arranged.regions for block in region.blocks]
     surface = SURFACES[layout.surface]
@@ -254,7 +258,11 @@ def _with_items(layout: Layout, target: Target, items: Items, defs: Definitions)
 def _describe(before: State, after: State, defs: Definitions) -> list[str]:
     old = {step["key"]: step for step in before["steps"]}
     new = {step["key"]: step for step in after["steps"]}
-    out = [f"{_block_words(step, defs)} {STEP_WORDS[step['op']]}" for key, step in new.items() if old.get(key) != step]
+    out = [
+        f"{_block_words(step, defs)} {STEP_WORDS.get(str(step['op']), 'changed')}"
+        for key, step in new.items()
+        if old.get(key) != step
+    ]
     out += [f"{_block_words(step, defs)} as the base has it" for key, step in old.items() if key not in new]
     was, now = (
         {block["id"]: (region["id"], block) for region in state["regions"] for block in region["blocks"]}

@@ -65,14 +65,15 @@ class EffectiveField:
 
 
 def ancestry(key: str, types: Mapping[str, ProductType]) -> tuple[str, ...]:
-    """The type, its parent and so on, nearest first. Raises Refusal `loop` when it leads back to itself."""
+    """The type, its parent and so on, nearest first, as far as there are such. Raises Refusal `loop` when it leads back to itself."""
     chain: list[str] = []
     current: str | None = key
     while current is not None:
         if current in chain:
             raise Refusal("loop", "The type would stand under itself", ("parent",), "Choose another parent")
         chain.append(current)
-        current = types[current].parent if current in types else None
+        above = types[current].parent if current in types else None
+        current = above if above in types else None
     return tuple(chain)
 
 

@@ -4,10 +4,14 @@ from __future__ import annotations
 
 from decimal import Decimal
 
+from young_fabric.core.base.memory import Memory
 from young_fabric.core.nouns.effects import PRICE
 from young_fabric.core.options.goods import Names
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.pricing import price
+
+MOST_KEPT = 4_000
+"""Prices an offer remembers: those of two products with as many variants as there can be."""
 
 
 class VariantPrices:
@@ -16,14 +20,11 @@ class VariantPrices:
     def __init__(self, offer: Offer, currency: str) -> None:
         self._offer = offer
         self._currency = currency
-        self._made: dict[tuple[Decimal | None, Names], str | None] = {}
+        self._made: Memory[tuple[Decimal | None, Names], tuple[str | None]] = Memory(MOST_KEPT)
 
     def of(self, base: Decimal | None, names: Names) -> str | None:
         """The price of one piece of a variant, None where there is none yet."""
-        key = (base, names)
-        if key not in self._made:
-            self._made[key] = self._priced(base, names)
-        return self._made[key]
+        return self._made.of((base, names), lambda: (self._priced(base, names),))[0]
 
     def _priced(self, base: Decimal | None, names: Names) -> str | None:
         effects = [

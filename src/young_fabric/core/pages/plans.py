@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Hashable, Iterable, Mapping, Sequence
-from threading import Lock
 
 from young_fabric.core.base.hashes import content_hash
+from young_fabric.core.base.memory import Memory
 from young_fabric.core.display.cascade import DisplaySetting
 from young_fabric.core.display.surfaces import RECORDS, product_surfaces, record_surface
 from young_fabric.core.nouns.definitions import Definitions, Group
@@ -19,35 +18,14 @@ Counts = Mapping[Group, int]
 """Products of each group."""
 
 
-class PlanCache:
-    """Plans by name, group and surface, as long as what they were made from stands; the longest unused go first."""
+class PlanCache(Memory[Hashable, Plan]):
+    """Plans by name, group and surface, as long as what they were made from stands. Any may go when there are too many: a pass over
+    more groups than fit finds most of them again at the next."""
 
     def __init__(self, most: int = MOST_PLANS, budget: EntryBudget | None = None) -> None:
+        super().__init__(most, at_random=True)
         self.budget = budget or EntryBudget()
-        self._most = most
-        self._plans: OrderedDict[Hashable, Plan] = OrderedDict()
-        self._lock = Lock()
-
-    def get(self, key: Hashable) -> Plan | None:
-        """The plan under a key; what it was made from may no longer stand."""
-        with self._lock:
-            plan = self._plans.get(key)
-            if plan is not None:
-                self._plans.move_to_end(key)
-        return plan
-
-    def keep(self, key: Hashable, plan: Plan) -> None:
-        """Put a plan under a key."""
-        with self._lock:
-            self._plans[key] = plan
-            self._plans.move_to_end(key)
-            while len(self._plans) > self._most:
-                self._plans.popitem(last=False)
-
-    def clear(self) -> None:
-        """Let all go."""
-        with self._lock:
-            self._plans.clear()
+        self.most = most
 
 
 class Plans:
@@ -60,7 +38,7 @@ class Plans:
         self, defs: Definitions, cache: PlanCache | None = None, name: Hashable = "", *, kept: bool = True
     ) -> None:
         self.defs = defs
-        self._cache, self._name, self._kept = cache or PlanCache(), name, kept
+        self._cache, self._name, self._kept = cache if cache is not None else PlanCache(), name, kept
         self._plans: dict[tuple[Group, str], Plan] = {}
         self._reads: dict[Group, Reads] = {}
         self._own: dict[Group, Group] = {}
@@ -81,7 +59,9 @@ class Plans:
                 found = compile_plan(self.defs, group, surface, (), self._cache.budget, self._reads.get(group))
                 self._reads[group] = found.reads
                 if self._kept:
-                    self._cache.keep(key, found)
+                    self._cache.put(key, found)
+            if len(self._plans) >= self._cache.most:
+                self._plans.clear()
             self._plans[group, surface] = found
         return found
 
@@ -103,7 +83,8 @@ class Plans:
         group, surface = Group(record_type, of=RECORDS), record_surface().code
         found = self._plans.get((group, surface))
         if found is None:
-            found = self._plans[group, surface] = compile_plan(self.defs, group, surface, (), self._cache.budget)
+            found = compile_plan(self.defs, group, surface, (), self._cache.budget)
+            self._plans[group, surface] = found
         return found
 
     def of_product(self, product: Product, surface: str, own_settings: Sequence[DisplaySetting] = ()) -> Plan:

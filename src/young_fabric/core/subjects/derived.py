@@ -9,6 +9,7 @@ from typing import Any
 
 from young_fabric.core.base import money, units
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.memory import Memory
 from young_fabric.core.kinds import Spec
 from young_fabric.core.subjects.unit_price import PerReference, per_reference
 
@@ -29,7 +30,7 @@ class Derived:
 
 
 def _unit_price(spec: Spec) -> Compute:
-    known: dict[tuple[Any, ...], PerReference] = {}
+    known: Memory[tuple[Any, ...], PerReference] = Memory(MOST_KEPT)
 
     def compute(values: tuple[Any, ...]) -> dict[str, str]:
         price, contents = values
@@ -39,9 +40,7 @@ def _unit_price(spec: Spec) -> Compute:
             unit = units.find(held[2])
             reference = units.REFERENCE_AMOUNTS.get(unit.dimension if unit else "", ("1", held[2]))
             per = per_reference(held[0], (Decimal(held[1]), held[2]), (Decimal(reference[0]), reference[1]))
-            if len(known) >= MOST_KEPT:
-                known.clear()
-            known[held] = per
+            known.put(held, per)
         try:
             amount = money.plain(per.price(Decimal(price), spec.currency))
         except ArithmeticError as error:

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Integer, Select, and_, bindparam, case, cast, delete, func, insert, select, text, tuple_
+from sqlalchemy import Integer, Select, and_, bindparam, case, cast, delete, func, insert, or_, select, text
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session, aliased
 
 from young_fabric.core.nouns.registry import NOUNS
@@ -30,6 +30,35 @@ _ADD_MANY = text(
     "coalesce((SELECT undo_depth + 1 FROM change AS c WHERE c.id = r.undoes), 0) "
     "FROM jsonb_to_recordset(:rows) AS r(key text, name text, lines text[], patch jsonb, version int, undoes bigint)"
 ).bindparams(bindparam("rows", type_=JSONB()))
+_NOTE_MISSING = text(
+    "INSERT INTO unreleased (noun, key, hash) SELECT :noun, r.key, r.hash "
+    "FROM jsonb_to_recordset(:rows) AS r(key text, hash text) ORDER BY r.key ON CONFLICT (noun, key) DO NOTHING"
+).bindparams(bindparam("rows", type_=JSONB()))
+_ADD_ALL = text(
+    "INSERT INTO change (at, person_id, noun, key, name, lines, patch, format, version, group_id, undoes, undo_depth) "
+    "SELECT :at, :person_id, r.noun, r.key, r.name, r.lines, r.patch, r.format, r.version, :group_id, r.undoes, "
+    "coalesce((SELECT undo_depth + 1 FROM change AS c WHERE c.id = r.undoes), 0) "
+    "FROM jsonb_to_recordset(:rows) AS r(noun text, key text, name text, lines text[], patch jsonb, format int, "
+    "version int, undoes bigint) RETURNING id"
+).bindparams(bindparam("rows", type_=JSONB()))
+_NOTE_ALL = text(
+    "INSERT INTO unreleased (noun, key, hash) SELECT r.noun, r.key, r.hash "
+    "FROM jsonb_to_recordset(:rows) AS r(noun text, key text, hash text) ORDER BY r.noun, r.key "
+    "ON CONFLICT (noun, key) DO UPDATE SET hash = excluded.hash"
+).bindparams(bindparam("rows", type_=JSONB()))
+_ALL_OF = ", ".join(f"c.{column.name}" for column in C.__table__.columns)
+_SINCE = text(
+    f"SELECT {_ALL_OF} FROM jsonb_to_recordset(:rows) AS r(key text, version int) JOIN change AS c "  # noqa: S608
+    "ON c.noun = :noun AND c.key = r.key AND c.version > r.version ORDER BY c.id DESC"
+).bindparams(bindparam("rows", type_=JSONB()))
+_SINCE_ALL = text(
+    f"SELECT {_ALL_OF} FROM jsonb_to_recordset(:rows) AS r(noun text, key text, version int) JOIN change AS c "  # noqa: S608
+    "ON c.noun = r.noun AND c.key = r.key AND c.version > r.version ORDER BY c.id DESC"
+).bindparams(bindparam("rows", type_=JSONB()))
+_LAST = text(
+    "SELECT r.noun, r.key, max(c.version) FROM jsonb_to_recordset(:rows) AS r(noun text, key text) "
+    "JOIN change AS c ON c.noun = r.noun AND c.key = r.key GROUP BY r.noun, r.key"
+).bindparams(bindparam("rows", type_=JSONB()))
 _NOTE_MANY = text(
     "INSERT INTO unreleased (noun, key, hash) SELECT :noun, r.key, r.hash "
     "FROM jsonb_to_recordset(:rows) AS r(key text, hash text) ORDER BY r.key "
@@ -50,21 +79,50 @@ def add_many(session: Session, rows: Sequence[Mapping[str, Any]], **shared: Any)
         session.execute(_ADD_MANY, {"rows": list(rows), **shared})
 
 
+def add_all(session: Session, rows: Sequence[Mapping[str, Any]], **shared: Any) -> list[int]:
+    """Record changes of any nouns, in order: each row its noun, key, name, lines, patch, format, version and what it undoes; gives
+    their ids."""
+    return [row[0] for row in session.execute(_ADD_ALL, {"rows": list(rows), **shared})] if rows else []
+
+
 def get(session: Session, change_id: int) -> ChangeRow | None:
     """One change."""
     return session.get(C, change_id)
 
 
-def of_group(session: Session, group_id: str) -> Sequence[ChangeRow]:
-    """The changes of a group."""
-    return session.scalars(select(C).where(C.group_id == group_id).order_by(C.id)).all()
+def of_group(session: Session, group_id: str, nouns: Sequence[str]) -> Sequence[ChangeRow]:
+    """The changes of some nouns in a group, last first."""
+    query = select(C).where(C.group_id == group_id, C.noun == func.any(list(nouns))).order_by(C.id.desc())
+    return session.scalars(query).all()
+
+
+def others_of_group(session: Session, group_id: str, nouns: Sequence[str], batch: int) -> Iterator[Sequence[ChangeRow]]:
+    """The changes of other nouns in a group, last first, a batch at a time."""
+    query = select(C).where(C.group_id == group_id, C.noun != func.all(list(nouns))).order_by(C.id.desc()).limit(batch)
+    rows = session.scalars(query).all()
+    while rows:
+        yield rows
+        last = rows[-1].id
+        for row in rows:
+            session.expunge(row)
+        rows = session.scalars(query.where(C.id < last)).all()
+
+
+def makes_or_defines(session: Session, group_id: str, nouns: Sequence[str]) -> bool:
+    """Whether a group has changes of some nouns, or some that made their thing."""
+    made = and_(C.patch.has_key("is"), ~C.patch.has_key("was"))
+    query = select(C.id).where(C.group_id == group_id, or_(C.noun == func.any(list(nouns)), made)).limit(1)
+    return session.scalar(query) is not None
 
 
 def last_changed(session: Session, keys: Sequence[tuple[str, str]]) -> dict[tuple[str, str], datetime]:
     """When some things were last changed."""
     if not keys:
         return {}
-    wanted = tuple_(C.noun, C.key).in_(list(keys))
+    by_noun: dict[str, list[str]] = defaultdict(list)
+    for noun, key in keys:
+        by_noun[noun].append(key)
+    wanted = or_(*(and_(C.noun == noun, C.key == func.any(found)) for noun, found in by_noun.items()))
     query = select(C.noun, C.key, func.max(C.at)).where(wanted).group_by(C.noun, C.key)
     return {(row[0], row[1]): row[2] for row in session.execute(query)}
 
@@ -74,10 +132,16 @@ def size_of_group(session: Session, group_id: str) -> int:
     return int(session.scalar(select(func.count()).select_from(C).where(C.group_id == group_id)) or 0)
 
 
-def lock_group(session: Session, group_id: str) -> Sequence[ChangeRow]:
-    """The changes of a group, last first, held so that they are taken back by one at a time."""
-    query = select(C).where(C.group_id == group_id).order_by(C.id).with_for_update()
-    return sorted(session.scalars(query), key=lambda change: -change.id)
+def hold_group(session: Session, group_id: str) -> None:
+    """Hold a group of changes by its first one, so that it is taken back by one at a time."""
+    session.execute(select(C.id).where(C.group_id == group_id).order_by(C.id).limit(1).with_for_update())
+
+
+def undone_in_group(session: Session, group_id: str) -> bool:
+    """Whether some change of a group was taken back before."""
+    later = aliased(C)
+    query = select(later.id).join(C, C.id == later.undoes).where(C.group_id == group_id).limit(1)
+    return session.scalar(query) is not None
 
 
 def undone(session: Session, ids: Sequence[int]) -> set[int]:
@@ -133,11 +197,22 @@ def since_versions(session: Session, noun: str, versions: Mapping[str, int]) -> 
     """The same for several things of a noun: key → changes after the version given."""
     found: dict[str, list[ChangeRow]] = {key: [] for key in versions}
     if versions:
-        query = select(C).where(C.noun == noun, C.key.in_(list(versions))).order_by(C.id.desc())
-        for change in session.scalars(query):
-            if change.version > versions[change.key]:
-                found[change.key].append(change)
+        rows = [{"key": key, "version": version} for key, version in versions.items()]
+        query = select(C).from_statement(_SINCE.columns(*C.__table__.columns))
+        for change in session.scalars(query, {"noun": noun, "rows": rows}):
+            found[change.key].append(change)
     return found
+
+
+def since_versions_of(session: Session, found: Sequence[ChangeRow]) -> dict[int, list[ChangeRow]]:
+    """Change → those of its thing after it, last first; of changes of any nouns, each of another thing."""
+    ids = {(change.noun, change.key): change.id for change in found}
+    out: dict[int, list[ChangeRow]] = {change.id: [] for change in found}
+    rows = [{"noun": change.noun, "key": change.key, "version": change.version} for change in found]
+    query = select(C).from_statement(_SINCE_ALL.columns(*C.__table__.columns))
+    for change in session.scalars(query, {"rows": rows}) if rows else ():
+        out[ids[change.noun, change.key]].append(change)
+    return out
 
 
 def last_version(session: Session, noun: str, key: str) -> int:
@@ -147,8 +222,13 @@ def last_version(session: Session, noun: str, key: str) -> int:
 
 def last_versions(session: Session, noun: str, keys: Sequence[str]) -> dict[str, int]:
     """The same for several things."""
-    rows = session.execute(select(C.key, func.max(C.version)).where(C.noun == noun, C.key.in_(keys)).group_by(C.key))
-    return {row[0]: row[1] for row in rows}
+    return {key: version for (_, key), version in last_versions_of(session, [(noun, key) for key in keys]).items()}
+
+
+def last_versions_of(session: Session, ids: Sequence[tuple[str, str]]) -> dict[tuple[str, str], int]:
+    """The same for several things of any nouns: (noun, key) → version."""
+    rows = [{"noun": noun, "key": key} for noun, key in ids]
+    return {(row[0], row[1]): row[2] for row in session.execute(_LAST, {"rows": rows})} if rows else {}
 
 
 def history(
@@ -172,11 +252,17 @@ def note(session: Session, noun: str, drafts: Mapping[str, str | None]) -> None:
         session.execute(_NOTE_MANY, {"noun": noun, "rows": rows})
 
 
+def note_all(session: Session, rows: Sequence[Mapping[str, Any]]) -> None:
+    """Note the hashes of drafts: each row its noun, key and hash, None for what was removed."""
+    if rows:
+        session.execute(_NOTE_ALL, {"rows": list(rows)})
+
+
 def note_missing(session: Session, noun: str, drafts: Mapping[str, str | None]) -> None:
     """The same, those noted already left as they are: a writer knows better."""
     if drafts:
-        rows = [{"noun": noun, "key": key, "hash": digest} for key, digest in drafts.items()]
-        session.execute(upsert(U).values(rows).on_conflict_do_nothing())
+        rows = [{"key": key, "hash": digest} for key, digest in drafts.items()]
+        session.execute(_NOTE_MISSING, {"noun": noun, "rows": rows})
 
 
 def _differing(query: Any) -> Any:

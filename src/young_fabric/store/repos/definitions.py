@@ -7,8 +7,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
-from sqlalchemy import and_, delete, func, insert, select, text, tuple_
-from sqlalchemy.dialects.postgresql import insert as upsert
+from sqlalchemy import TextClause, and_, bindparam, func, select, text
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session
 
 from young_fabric.core.nouns.base import Noun, state_of
@@ -40,6 +40,30 @@ class LoadedDefinitions:
     unread: frozenset[tuple[str, str]] = frozenset()
 
 
+_NAMED = "jsonb_to_recordset(:rows) AS r(noun text, key text)"
+_MEMBERS = "noun, key, name, version, format, state, hash, address, of_subject, stamp"
+
+
+def _of_rows(statement: str) -> TextClause:
+    return text(statement).bindparams(bindparam("rows", type_=JSONB()))
+
+
+_ASKED = _of_rows(
+    f"SELECT d.noun, d.key, d.version, d.format, d.state FROM definition AS d JOIN {_NAMED} ON (d.noun, d.key) = (r.noun, r.key)"  # noqa: S608
+)
+_UNLINK = _of_rows(f"DELETE FROM reference AS f USING {_NAMED} WHERE (f.noun, f.key) = (r.noun, r.key)")  # noqa: S608
+_REMOVE = _of_rows(f"DELETE FROM definition AS d USING {_NAMED} WHERE (d.noun, d.key) = (r.noun, r.key)")  # noqa: S608
+_UPSERT = _of_rows(
+    f"INSERT INTO definition ({_MEMBERS}) SELECT {_MEMBERS} FROM jsonb_to_recordset(:rows) AS r(noun text, key text, "  # noqa: S608
+    "name text, version int, format int, state jsonb, hash text, address text, of_subject text, stamp bigint) "
+    "ON CONFLICT (noun, key) DO UPDATE SET (name, version, format, state, hash, address, of_subject, stamp) = "
+    "ROW (excluded.name, excluded.version, excluded.format, excluded.state, excluded.hash, excluded.address, "
+    "excluded.of_subject, excluded.stamp)"
+)
+_LINK = _of_rows(
+    "INSERT INTO reference (noun, key, to_noun, to_key, place) SELECT noun, key, to_noun, to_key, place "
+    "FROM jsonb_to_recordset(:rows) AS r(noun text, key text, to_noun text, to_key text, place text)"
+)
 _NEWEST = select(func.coalesce(func.max(ReleaseRow.number), 0)).scalar_subquery()
 _SHOP = (ShopRow.name, ShopRow.prefix, ShopRow.currency, ShopRow.locale, ShopRow.title_order, ShopRow.stamp, _NEWEST)
 
@@ -88,14 +112,16 @@ def get(session: Session, noun: str, key: str) -> StoredThing | None:
     return StoredThing(thing_of(noun, row[2], row[1]), row[0]) if row else None
 
 
+def get_many(session: Session, ids: Sequence[tuple[str, str]]) -> dict[tuple[str, str], StoredThing]:
+    """(noun, key) → definition as it stands, of those there are."""
+    rows = session.execute(_ASKED, {"rows": [{"noun": noun, "key": key} for noun, key in ids]})
+    return {(row[0], row[1]): StoredThing(thing_of(row[0], row[4], row[3]), row[2]) for row in rows}
+
+
 def states(session: Session, keys: Sequence[tuple[str, str]]) -> dict[tuple[str, str], tuple[int, dict[str, Any]]]:
     """(noun, key) → (format, state) of those there are."""
-    out: dict[tuple[str, str], tuple[int, dict[str, Any]]] = {}
-    for start in range(0, len(keys), 1000):
-        wanted = tuple_(D.noun, D.key).in_(keys[start : start + 1000])
-        for row in session.execute(select(D.noun, D.key, D.format, D.state).where(wanted)):
-            out[row[0], row[1]] = (row[2], row[3])
-    return out
+    rows = session.execute(_ASKED, {"rows": [{"noun": noun, "key": key} for noun, key in keys]})
+    return {(row[0], row[1]): (row[3], row[4]) for row in rows}
 
 
 def of_subjects(session: Session, noun: str, subject: str, ids: Sequence[Any]) -> dict[str, tuple[Any, ...]]:
@@ -130,13 +156,16 @@ def referring_of_subjects(session: Session, noun: str, key: str) -> list[tuple[s
 
 def versions_of(session: Session, noun: str, keys: Sequence[str]) -> dict[str, int]:
     """Key → version of those there are."""
-    return dict(session.execute(select(D.key, D.version).where(D.noun == noun, D.key.in_(keys))).all())
+    return dict(session.execute(select(D.key, D.version).where(D.noun == noun, D.key == func.any(list(keys)))).all())
 
 
-def write(session: Session, noun: Noun, key: str, name: str, thing: Any, version: int, stamp: int) -> str:
-    """Put a definition and its references; gives the hash of its state. Raises IntegrityError."""
+def row_of(noun: Noun, key: str, name: str, thing: Any, version: int, stamp: int) -> dict[str, Any]:
+    """A definition as `write_many` takes it, with what it refers to."""
     subject = noun.subject_of_key(key)
-    row = {
+    links = {(reference.noun, reference.key, reference.place) for reference in noun.refers(thing)}
+    return {
+        "noun": noun.code,
+        "key": key,
         "name": name,
         "version": version,
         "format": noun.format,
@@ -145,26 +174,22 @@ def write(session: Session, noun: Noun, key: str, name: str, thing: Any, version
         "address": noun.address(thing),
         "of_subject": ":".join(subject) if subject else None,
         "stamp": stamp,
+        "links": [{"to_noun": to, "to_key": at, "place": place} for to, at, place in sorted(links)],
     }
-    session.execute(
-        upsert(D).values(noun=noun.code, key=key, **row).on_conflict_do_update(index_elements=["noun", "key"], set_=row)
-    )
-    session.execute(delete(R).where(R.noun == noun.code, R.key == key))
-    links = {(reference.noun, reference.key, reference.place) for reference in noun.refers(thing)}
+
+
+def write_many(session: Session, rows: Sequence[Mapping[str, Any]], gone: Sequence[tuple[str, str]]) -> None:
+    """Put definitions with their references, and take others out, by a few statements. Raises IntegrityError where an address is
+    taken, or something refers to what is not there."""
+    written = [{"noun": row["noun"], "key": row["key"]} for row in rows]
+    if written or gone:
+        session.execute(_UNLINK, {"rows": [*written, *({"noun": noun, "key": key} for noun, key in gone)]})
+    if gone:
+        session.execute(_REMOVE, {"rows": [{"noun": noun, "key": key} for noun, key in gone]})
+    if rows:
+        session.execute(
+            _UPSERT, {"rows": [{name: value for name, value in row.items() if name != "links"} for row in rows]}
+        )
+    links = [{"noun": row["noun"], "key": row["key"], **link} for row in rows for link in row["links"]]
     if links:
-        rows = [
-            {"noun": noun.code, "key": key, "to_noun": to, "to_key": at, "place": place}
-            for to, at, place in sorted(links)
-        ]
-        session.execute(insert(R).values(rows))
-    return str(row["hash"])
-
-
-def remove(session: Session, noun: str, key: str) -> None:
-    """Take a definition out. Raises IntegrityError while something refers to it."""
-    session.execute(delete(D).where(D.noun == noun, D.key == key))
-
-
-def known_nouns() -> tuple[str, ...]:
-    """The codes of all nouns, each after those it refers to."""
-    return tuple(NOUNS)
+        session.execute(_LINK, {"rows": links})

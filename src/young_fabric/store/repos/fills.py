@@ -106,7 +106,7 @@ def by_type(session: Session, keys: Sequence[str] | None = None) -> dict[str, di
     """Field → type → products with a good value, and with a wrong one."""
     query = select(F.field_key, F.type_key, func.sum(F.filled), func.sum(F.wrong)).group_by(F.field_key, F.type_key)
     if keys is not None:
-        query = query.where(F.field_key.in_(keys))
+        query = query.where(F.field_key == func.any(list(keys)))
     out: dict[str, dict[str, FillCount]] = {}
     for field_key, type_key, filled, wrong in session.execute(query):
         out.setdefault(field_key, {})[type_key] = FillCount(int(filled), int(wrong))
@@ -150,7 +150,7 @@ def by_group(session: Session, keys: Sequence[str] | None = None) -> dict[str, d
     """Field → (type, collections) → products with a good value, and with a wrong one."""
     query = select(F.field_key, F.type_key, F.collections, F.filled, F.wrong)
     if keys is not None:
-        query = query.where(F.field_key.in_(keys))
+        query = query.where(F.field_key == func.any(list(keys)))
     out: dict[str, dict[GroupKey, FillCount]] = {}
     for field_key, type_key, collections, filled, wrong in session.execute(query):
         out.setdefault(field_key, {})[type_key, tuple(collections)] = FillCount(filled, wrong)
@@ -171,5 +171,9 @@ def lacking_counts(session: Session, groups_by_key: Mapping[str, Iterable[GroupK
 
 def held_by(session: Session, keys: Collection[str]) -> dict[str, int]:
     """Field → products that have a value of it, good or wrong; those that none has left out."""
-    query = select(F.field_key, func.sum(F.filled + F.wrong)).where(F.field_key.in_(sorted(keys))).group_by(F.field_key)
+    query = (
+        select(F.field_key, func.sum(F.filled + F.wrong))
+        .where(F.field_key == func.any(sorted(keys)))
+        .group_by(F.field_key)
+    )
     return {key: int(count) for key, count in session.execute(query) if count} if keys else {}

@@ -312,12 +312,17 @@ def groups(session: Session) -> list[tuple[str, tuple[str, ...]]]:
     return [(row[0], tuple(row[1])) for row in session.execute(_GROUPS)]
 
 
+MOST_NAMED = 200
+"""So many (type, collections) a statement asks for; of more, all products are read, and those of others passed over."""
+
+
 def stream(
     session: Session, groups: Sequence[tuple[str, tuple[str, ...]]] | None, batch: int = 500
 ) -> Iterator[list[Product]]:
     """All products of some (type, collections) in batches, by id, holding one batch at a time."""
     last = 0
-    wanted = _in_groups(groups) if groups is not None else None
+    wanted = _in_groups(groups) if groups is not None and len(groups) <= MOST_NAMED else None
+    among = frozenset(groups) if groups is not None and wanted is None else None
     while True:
         query = select(*_COLUMNS).where(P.id > last).order_by(P.id).limit(batch)
         if wanted is not None:
@@ -325,8 +330,10 @@ def stream(
         rows = session.execute(query).all()
         if not rows:
             return
-        yield [product_of(row) for row in rows]
         last = rows[-1][0]
+        found = [row for row in rows if among is None or (row[1], tuple(row[8])) in among]
+        if found:
+            yield list(map(product_of, found))
 
 
 def _in_groups(groups: Sequence[tuple[str, tuple[str, ...]]]) -> Any:

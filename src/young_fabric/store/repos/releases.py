@@ -254,6 +254,13 @@ def _switch_back(session: Session, table: str, keys: tuple[str, ...], to: int, r
     return max(int(ended.rowcount), int(begun.rowcount))  # type: ignore[attr-defined]
 
 
+def made_surface(session: Session, surface: str, release: int) -> bool:
+    """Whether a release has documents of a surface, or none of any: one made before there was the surface has others only."""
+    there = and_(D.since <= release, or_(D.until.is_(None), D.until > release))
+    has = select(D.id).where(there, D.surface == surface).limit(1)
+    return session.scalar(has) is not None or session.scalar(select(D.id).where(there).limit(1)) is None
+
+
 def documents_at(session: Session, surfaces: Sequence[str], address: str) -> list[LiveDocumentRow]:
     """The live documents on some surfaces of the subject whose page is at an address; its page's surface comes first."""
     query = select(D).where(D.until.is_(None), D.address == address, D.surface.in_(surfaces))
@@ -271,7 +278,11 @@ def documents_at_each(session: Session, surface: str, addresses: Sequence[str]) 
 def documents_on(session: Session, surface: str, subject: str, ids: Sequence[str]) -> dict[str, LiveDocumentRow]:
     """Id → its live document on a surface; of several cards the first."""
     there = D.until.is_(None), D.surface == surface, D.subject == subject
-    rows = session.scalars(select(D).where(*there, D.subject_id.in_(ids)).order_by(D.card.desc())) if ids else ()
+    rows = (
+        session.scalars(select(D).where(*there, D.subject_id == func.any(list(ids))).order_by(D.card.desc()))
+        if ids
+        else ()
+    )
     return {row.subject_id: row for row in rows}
 
 

@@ -35,9 +35,16 @@ def containing(patterns: Mapping[str, Sequence[Any]]) -> Any:
     return or_(*parts, text("false"))
 
 
+MOST_HELD = 100
+"""So many values of a field are held one by one; of more, the field as a whole is."""
+
+
 def hold_values(session: Session, key: str, values: Sequence[str]) -> None:
     """Have others who write the same values for a field wait until the transaction ends, always in one order."""
-    names = sorted(f"{key}:{value}" for value in values)
+    few = len(values) <= MOST_HELD
+    lock = "pg_advisory_xact_lock_shared" if few else "pg_advisory_xact_lock"
+    session.execute(text(f"SELECT {lock}(hashtextextended(:name, 0))"), {"name": f"values of {key}"})
+    names = sorted(f"{key}:{value}" for value in values) if few else []
     session.execute(
         text(
             "SELECT pg_advisory_xact_lock(hashtextextended(n, 0)) FROM unnest(CAST(:names AS text[])) WITH ORDINALITY AS u(n, at)"
@@ -46,10 +53,15 @@ def hold_values(session: Session, key: str, values: Sequence[str]) -> None:
     )
 
 
+_HOLDERS = text(
+    "SELECT p.fields ->> CAST(:key AS text), p.id, p.title FROM unnest(CAST(:values AS text[])) AS v(value) "
+    "JOIN product AS p ON p.fields @> jsonb_build_object(CAST(:key AS text), v.value) ORDER BY p.id"
+)
+
+
 def holders(session: Session, key: str, values: Sequence[str]) -> list[tuple[str, int, str]]:
     """(value, id, title) of the products that have one of some values for a field."""
-    wanted = or_(*[P.fields.contains({key: value}) for value in values], text("false"))
-    rows = session.execute(select(P.fields[key].astext, P.id, P.title).where(wanted).order_by(P.id))
+    rows = session.execute(_HOLDERS, {"key": key, "values": list(values)}) if values else ()
     return [(row[0], row[1], row[2]) for row in rows]
 
 

@@ -225,6 +225,14 @@ def unmatched(session: Session) -> frozenset[str]:
     return frozenset(session.scalars(select(UnmatchedRow.option_set)))
 
 
+def unread_fields(session: Session) -> list[tuple[str, int, int]]:
+    """(field, offered variants with something not understood for it, one of their products)."""
+    keys = func.jsonb_object_keys(V.unread).label("key")
+    found = select(keys, V.product_id.label("product")).where(V.unread != {}, V.retired.is_(False)).subquery()
+    query = select(found.c.key, func.count(), func.min(found.c.product)).group_by(found.c.key).order_by(found.c.key)
+    return [(row[0], row[1], row[2]) for row in session.execute(query)]
+
+
 def clear_unmatched(session: Session) -> None:
     """Say that all variants are matched."""
     session.execute(delete(UnmatchedRow).execution_options(synchronize_session=False))

@@ -8,9 +8,9 @@ from flask_openapi3 import APIBlueprint
 
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.interchange import feed as core
-from young_fabric.service import feed, plans
+from young_fabric.service import feed
 from young_fabric.store.repos import shop
-from young_fabric.web.auth import KEY, allow, sessions
+from young_fabric.web.auth import KEY, allow, snapshots
 from young_fabric.web.schemas import keys as s
 
 api = APIBlueprint("delivery", __name__, url_prefix="/delivery/v1")
@@ -22,7 +22,7 @@ TYPES = {"jsonl": "application/x-ndjson", "csv": "text/csv"}
 def feed_page(query: s.FeedQuery) -> Response:
     """A page of live products with the fields other systems get; `Link` leads to the next, `X-Release` says of which release."""
     cursor = feed.read_cursor(query.cursor) if query.cursor is not None else None
-    with sessions() as session:
+    with snapshots() as session:
         release = cursor.release if cursor else shop.shop_of(session)[2]
         etag = content_hash([release, query.model_dump(mode="json")])[:32]
         if etag in request.if_none_match:
@@ -30,7 +30,7 @@ def feed_page(query: s.FeedQuery) -> Response:
         root = current_app.extensions["shop_address"]
         found = feed.page(session, cursor, query.since, query.limit, root)
         if query.format == "csv":
-            body = core.table(plans.live_plans(session).defs, found.items, head=cursor is None).encode()
+            body = core.table(feed.defs_of(session, found.release), found.items, head=cursor is None).encode()
         else:
             body = b"".join(orjson.dumps(core.record(item)) + b"\n" for item in found.items)
     response = current_app.response_class(body, mimetype=TYPES[query.format])

@@ -15,6 +15,7 @@ from young_fabric.core.nouns.said_options import is_option_key
 from young_fabric.core.pages.listed import Listing
 from young_fabric.service import definitions, explaining, explaining_options, plans, proofs, weave, weave_cells
 from young_fabric.service.actors import Right, Work
+from young_fabric.service.definitions import SettingEdit
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import present as s
@@ -86,8 +87,8 @@ def settings_several_consequences(body: s.SettingsIn) -> Response:
         return reply(ConsequencesOut, weave_cells.consequences_of_several(unit, scope, _cells(body)))
 
 
-def _cells(body: s.SettingsIn) -> list[weave_cells.CellEdit]:
-    return [weave_cells.CellEdit(cell.field, cell.surface, cell.set, cell.version) for cell in body.cells]
+def _cells(body: s.SettingsIn) -> list[SettingEdit]:
+    return [SettingEdit(cell.field, cell.surface, cell.set, cell.version) for cell in body.cells]
 
 
 def _row(unit: Work, row: weave.Row) -> dict[str, Any]:

@@ -6,14 +6,13 @@ Whoever asks gets what stands: one statement tells whether it still does, before
 from __future__ import annotations
 
 import hashlib
-from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from threading import Lock
 
 from flask import Response, current_app
 from sqlalchemy.orm import Session
 
+from young_fabric.core.base.memory import Memory
 from young_fabric.store.repos import shop
 from young_fabric.store.repos.shop import LiveState
 
@@ -41,30 +40,11 @@ class Page:
     sets: Sequence[str] = ()
 
 
-class KeptPages:
+class KeptPages(Memory[str, Page]):
     """Pages by address, those longest not asked for going first when they take too much room."""
 
     def __init__(self, most: int = MOST_BYTES) -> None:
-        self._most, self._held = most, 0
-        self._pages: OrderedDict[str, Page] = OrderedDict()
-        self._lock = Lock()
-
-    def get(self, key: str) -> Page | None:
-        """The page kept for an address."""
-        with self._lock:
-            page = self._pages.get(key)
-            if page is not None:
-                self._pages.move_to_end(key)
-        return page
-
-    def keep(self, key: str, page: Page) -> None:
-        """Keep a page."""
-        with self._lock:
-            old = self._pages.pop(key, None)
-            self._held += len(page.body) - (len(old.body) if old else 0)
-            self._pages[key] = page
-            while self._held > self._most:
-                self._held -= len(self._pages.popitem(last=False)[1].body)
+        super().__init__(most, lambda page: len(page.body))
 
 
 def kept(key: str | None, make: Callable[[Session], Made]) -> Response:
@@ -83,7 +63,7 @@ def kept(key: str | None, make: Callable[[Session], Made]) -> Response:
         return made.response
     body = made.response.get_data()
     page = Page(body, hashlib.sha256(body).hexdigest()[:32], tuple(made.ids), made.state, tuple(made.sets))
-    pages.keep(key, page)
+    pages.put(key, page)
     return _response(page)
 
 

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from flask import Blueprint, Response, make_response, render_template, request
+from flask import Blueprint, Response, make_response, redirect, render_template, request
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
@@ -207,6 +207,9 @@ def quick(slug: str) -> Response:
     def make(session: Session) -> Made:
         ways = ways_of(session)
         rows = releases.documents_at(session, (quick_surface().code,), slug)
+        if not rows and releases.documents_at(session, (addressed_surface().code,), slug):
+            # The release was made before there were quick looks: the page itself is what there is.
+            return Made(redirect(f"/shop/p/{slug}", 303), [], None)  # type: ignore[arg-type]
         if not rows:
             return Made(pages.lost(ways), [], None)
         found = live_product(session, ways, quick_surface().code, rows)
@@ -232,6 +235,8 @@ def compare() -> str:
         ways = ways_of(session)
         found = releases.documents_at_each(session, compared_surface().code, names)
         rows = [found[name] for name in names if name in found]
+        if names and not rows and releases.documents_at_each(session, addressed_surface().code, names):
+            raise Refusal("not_made", "Nothing can be compared until the shop is released anew")
         state = stock_of(session, rows)
         sold = selling.live_selling(session, sorted(selling.with_more(session, [int(row.subject_id) for row in rows])))
         documents = [from_json(row.document, row.format) for row in rows]
