@@ -9,11 +9,14 @@ from typing import Any
 import structlog
 from flask import Flask, Response, g, jsonify, make_response, request
 from pydantic import ValidationError
+from sqlalchemy.exc import DBAPIError
+from sqlalchemy.exc import TimeoutError as PoolTimeout
 from werkzeug.exceptions import HTTPException
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.service.actors import Clash
 from young_fabric.service.people import TooOften
+from young_fabric.store.again import is_away
 
 BROKEN = """<!doctype html><html lang="en"><title>Something broke</title><body>
 <h1>Something broke on our side</h1><p>Try again in a moment. Request {}.</p><p><a href="/shop/">To the shop</a></p></body></html>"""
@@ -32,6 +35,7 @@ STATUS = {
     "csrf": 403,
     "too_large": 413,
     "too_often": 429,
+    "unavailable": 503,
 }
 HTTP_CODES = {
     400: ("bad_request", "The request can't be read", "Send JSON in the shape of the API"),
@@ -120,6 +124,19 @@ def install(app: Flask) -> None:
     def on_depth(_: RecursionError) -> Response:
         code, message, _help = HTTP_CODES[400]
         return make_response(jsonify(error_body(Refusal(code, message, (), "It is nested too deep"))), 400)
+
+    @app.errorhandler(DBAPIError)
+    @app.errorhandler(PoolTimeout)
+    def on_database(error: Exception) -> Response:
+        if isinstance(error, DBAPIError) and not is_away(error):
+            return on_fault(error)
+        log.error("database", path=request.path, error=str(error).splitlines()[0][:200])
+        refusal = Refusal(
+            "unavailable", "The database can't be reached just now", (), "Look whether it was done, then try again"
+        )
+        response = _page(app, refusal, 503) if request.path.startswith(PAGES) else refused(refusal)
+        response.headers["Retry-After"] = "5"
+        return response
 
     @app.errorhandler(Exception)
     def on_fault(error: Exception) -> Response:
