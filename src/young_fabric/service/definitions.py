@@ -30,7 +30,7 @@ from young_fabric.service.touched import told_apart, touched_documents
 from young_fabric.service.value_effects import ValueEffects, value_effects
 from young_fabric.service.variant_effects import VariantEffects, variant_effects
 from young_fabric.service.writes import Edit, ThingEdit, WrittenThing
-from young_fabric.store.repos import definitions, products, shop
+from young_fabric.store.repos import changes, definitions, products, shop
 from young_fabric.store.repos.definitions import StoredThing
 
 SETTING = display_settings.NOUN
@@ -142,9 +142,13 @@ def display_many(
     """The same for several fields and surfaces, written together. Raises Refusal, Clash."""
     work.need(Right.EDIT)
     _check_scope(work, scope)
+    # The history is read under the lock that the write takes.
+    shop.lock_definitions(work.session)
+    keys = {str(SettingKey(scope, wanted.field, wanted.surface)): wanted.version or 0 for wanted in edits}
+    later = changes.since_versions(work.session, SETTING.code, keys)
 
     def edit(wanted: SettingEdit, key: str, current: StoredThing | None) -> Edit:
-        base = writes.state_at(work, SETTING, key, wanted.version, current)
+        base = writes.state_before(SETTING, wanted.version, current, later[key])
         if base is ABSENT:
             base = nothing_said(key)
         members = {**base["set"], **wanted.set}

@@ -21,6 +21,7 @@ from young_fabric.service.actors import Clash, Right, Work
 from young_fabric.store.repos import changes, definitions, shop
 from young_fabric.store.repos.definitions import StoredThing
 from young_fabric.store.states import thing_of
+from young_fabric.store.tables import ChangeRow
 
 State = dict[str, Any]
 
@@ -73,10 +74,16 @@ def state_at(work: Work, noun: Noun, key: str, version: int | None, current: Sto
 
     Raises Refusal `version` for one it never had, Clash when the record does not reach back to it.
     """
+    if current is not None and version == current.version:
+        return state_of(current.thing)
+    return state_before(noun, version, current, changes.since_version(work.session, noun.code, key, version or 0))
+
+
+def state_before(noun: Noun, version: int | None, current: StoredThing | None, later: Sequence[ChangeRow]) -> Any:
+    """The same from the changes since, last first."""
     state = state_of(current.thing) if current else ABSENT
     if current is not None and version == current.version:
         return state
-    later = changes.since_version(work.session, noun.code, key, version or 0)
     if current is None and not later:
         return ABSENT
     newest = current.version if current else max((change.version for change in later), default=0)
