@@ -102,7 +102,11 @@ def test_as_many_values_as_are_held_one_by_one_and_one_more(session: Session, co
 
 
 def _locks(connection: Connection) -> int:
-    return int(connection.execute(text("SELECT count(*) FROM pg_locks WHERE locktype = 'advisory'")).scalar_one())
+    return int(
+        connection.execute(
+            text("SELECT count(*) FROM pg_locks WHERE locktype = 'advisory' AND pid = pg_backend_pid()")
+        ).scalar_one()
+    )
 
 
 def test_stock_of_many_variants_is_put_by_as_many_statements_as_of_few(work: Work, connection: Connection) -> None:
@@ -135,13 +139,14 @@ def test_many_cells_are_set_by_as_many_statements_as_few(work: Work, connection:
             assert all(row.version for row in weave_cells.put_several(work, scope, cells))
         return len(statements)
 
-    _, few, many = put(fields[:1], "above"), put(fields[1:3], "above"), put(fields[3:], "above")
-    assert few == many
+    _, few = put(fields[:1], "above"), put(fields[1:3], "above")
+    before = dict(plans.draft(work.session).settings)
+    many = put(fields[3:], "above")
+    assert many <= few + 2, "not by the cell"
     with sent(connection) as statements:
         changes.undo_last(work)
     assert len(statements) < 60
-    settings = plans.draft(work.session).settings
-    assert all(f"shop/{key}/quick_look" not in settings for key in fields[3:])
+    assert dict(plans.draft(work.session).settings) == before
 
 
 def sets(count: int, begin: int) -> dict[str, Any]:

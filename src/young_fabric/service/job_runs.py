@@ -88,7 +88,7 @@ class Run:
         begun: tuple[int, int] = (0, 0),
     ) -> None:
         self._sessions, self._actor, self._clock, self._hand_over = sessions, actor, clock, hand_over
-        self._kind = kind
+        self.kind = kind
         self.id = job_id
         self.mark, self.done = begun
         self._last = 0.0
@@ -110,7 +110,7 @@ class Run:
             return
         with unit_of_work(self._sessions, self._actor, self._clock) as work:
             asked_to_stop = jobs.tell(work.session, self.id, work.now, done, total)
-        if asked_to_stop and self._kind.stops:
+        if asked_to_stop and self.kind.stops:
             raise Stopped
         self._last = time.monotonic()
 
@@ -155,10 +155,14 @@ def run(sessions: Sessions, job_id: int, clock: Clock = now, hand_over: HandOver
         failure = {"code": refusal.code, "message": refusal.message, "help": refusal.help}
         return _end(sessions, running, "failed", failure)
     except Exception as error:
+        away = isinstance(error, DBAPIError) and again.is_away(error)
         failure = {"code": "fault", "message": "Something broke on our side", "help": kind.broken}
-        if _end(sessions, running, "failed", failure, again=kind.resumes) == "waiting":
+        if away:
+            failure = {"code": "unavailable", "message": "The database went while it was asked", "help": kind.broken}
+        ended = _end(sessions, running, "failed", failure, again=kind.resumes)
+        if ended == "waiting" or away:
             log.error("job", id=job_id, exc_info=error)
-            return "waiting"
+            return ended
         raise
     finally:
         _next(sessions, kind, clock, hand_over)
@@ -200,7 +204,11 @@ def _end(sessions: Sessions, running: Run, state: str, result: dict[str, Any], *
     """Put a job that ran in the state it ended in; with `again` it waits to go on where it ended, while that was not tried too often."""
     with unit_of_work(sessions, WORKER, running._clock) as work:
         found = jobs.get(work.session, running.id)
-        if again and found is not None and found[0].tries < service.MOST_TRIES:
+        there = running.kind.found(work, running.id) if state == "failed" else None
+        if there is not None:
+            # What was committed stands, whatever broke after it.
+            state, result = "done", there
+        elif again and found is not None and found[0].tries < service.MOST_TRIES:
             state, result = "waiting", {}
         jobs.move(work.session, running.id, ("running",), state, result=result, beat=work.now)
     return state
