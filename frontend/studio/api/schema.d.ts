@@ -874,7 +874,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Ask a job to stop, if one may ask for its kind; what it did is taken back. */
+        /** Ask a job to stop, if one may ask for its kind and it can be stopped; one that waits stops at once. */
         post: operations["jobs_job_stop_jobs__id_number__stop_post"];
         delete?: never;
         options?: never;
