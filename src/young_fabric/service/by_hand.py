@@ -13,7 +13,7 @@ from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.service import memberships, variants, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.writes import Edit
-from young_fabric.store.repos import gathering, products
+from young_fabric.store.repos import gathering, products, shop
 from young_fabric.store.repos.definitions import StoredThing
 from young_fabric.store.repos.variants import unmatched
 
@@ -24,6 +24,7 @@ MOST_PASTED = 2_000
 def by_hand(work: Work, noun: str, key: str, ids: Sequence[int], to: Hand) -> None:
     """Put products in by hand, keep them out, or leave them to the condition. Raises Refusal."""
     work.need(Right.EDIT)
+    shop.lock_definitions(work.session)
     there = products.groups_of(work.session, ids)
     if missing := [number for number in ids if number not in there]:
         raise Refusal("not_found", f"There is no product {missing[0]}", ("ids",), "It may have been removed")

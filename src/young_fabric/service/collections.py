@@ -14,7 +14,7 @@ from young_fabric.core.nouns.conditions import condition_words
 from young_fabric.service import definitions, plans, writes
 from young_fabric.service.actors import Right, Work
 from young_fabric.service.collection_members import ToldTest, tests_in_words
-from young_fabric.store.repos import fills, gathering
+from young_fabric.store.repos import fills, gathering, shop
 
 
 @dataclass(frozen=True)
@@ -52,6 +52,8 @@ def overview(work: Work, only: str | None = None) -> list[CollectionUse]:
 def move(work: Work, key: str, after: str | None) -> None:
     """Put a collection after another (None: first). Raises Refusal `not_found`."""
     work.need(Right.EDIT)
+    shop.lock_definitions(work.session)
+    plans.refresh(work.session)
     others = [thing for thing in in_order(plans.draft(work.session)) if thing.key != key]
     keys = [thing.key for thing in others]
     if after is not None and after not in keys:

@@ -18,6 +18,7 @@ from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.registry import NOUNS, describe
 from young_fabric.service import judging, letting_go, memberships, noun_hooks, plans, variants
 from young_fabric.service.actors import Clash, Right, Work
+from young_fabric.service.sound import Addresses, check
 from young_fabric.store.repos import changes, definitions, shop
 from young_fabric.store.repos.definitions import StoredThing
 from young_fabric.store.states import thing_of
@@ -264,7 +265,7 @@ def _check_all(
     told: Callable[[str, str, Refusal], Refusal],
 ) -> None:
     """Whether definitions may be written so together, and what refers to them stands. Raises Refusal."""
-    addresses = _Addresses(after)
+    addresses = Addresses(after)
     for id, found in wanted.items():
         if found.thing is None:
             continue
@@ -287,25 +288,6 @@ def _check_all(
                 words = f"{name} would no longer be right: {refusal.message}"
                 again = Refusal("in_use", words, (), f"Change that {other.name} first")
                 raise told(*id, again) from refusal
-
-
-class _Addresses:
-    """Who has which address, worked out when somebody asks."""
-
-    def __init__(self, defs: Definitions) -> None:
-        self._defs = defs
-        self._found: dict[str, list[tuple[str, str]]] | None = None
-
-    def holder(self, address: str, noun: str, key: str) -> Any:
-        """Another thing at an address, None where there is none."""
-        if self._found is None:
-            self._found = {}
-            for code, things in self._defs.things.items():
-                for other, thing in things.items():
-                    if (found := NOUNS[code].address(thing)) is not None:
-                        self._found.setdefault(found, []).append((code, other))
-        others = [id for id in self._found.get(address, ()) if id != (noun, key)]
-        return self._defs.things[others[0][0]][others[0][1]] if others else None
 
 
 def _store_all(
@@ -386,27 +368,3 @@ def edit_to(state: State) -> Callable[[StoredThing | None], Edit]:
 
 def _edit_of(edit: Edit) -> Callable[[StoredThing | None], Edit]:
     return lambda _stored: edit
-
-
-def check(
-    work: Work,
-    before: Definitions,
-    after: Definitions,
-    noun: Noun,
-    key: str,
-    old: Any,
-    thing: Any,
-    addresses: _Addresses,
-) -> None:
-    """Whether a definition may be written so: by itself, and by what products hold. Raises Refusal."""
-    if old is None and noun.key_of(thing) != key:
-        raise Refusal("key", "The key can't be changed", ("key",), "Make a new one")
-    if old is None and key in noun.kept_keys():
-        words = f"The key {key} is kept for the {noun.name} that comes with Young Fabric"
-        raise Refusal("key", words, ("key",), "Choose another key")
-    noun.check(thing, after)
-    address = noun.address(thing)
-    holder = addresses.holder(address, noun.code, key) if address is not None else None
-    if holder is not None:
-        raise Refusal("taken", f"{holder.name} has this address already", ("slug",), "Choose another")
-    noun_hooks.check_stored(work, before, after, noun.code, old, thing)
