@@ -319,7 +319,7 @@ def test_plans_are_kept_while_what_they_read_stands() -> None:
     few = Plans(definitions(), small)
     few.of_type("paint", "product_page")
     few.of_type("paper", "product_page")
-    assert len(small._plans) == 1
+    assert len(small) == 1
 
 
 def test_collections_that_say_something_make_groups() -> None:

@@ -18,5 +18,8 @@ def is_away(error: DBAPIError) -> bool:
     """Whether the database could not be reached, or went while it was asked."""
     state = getattr(error.orig, "sqlstate", None) or ""
     return (
-        error.connection_invalidated or state[:2] in ("08", "57") or (not state and isinstance(error, OperationalError))
+        error.connection_invalidated
+        or state[:2] == "08"
+        or state[:3] == "57P"
+        or (not state and isinstance(error, OperationalError))
     )
