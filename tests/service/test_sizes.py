@@ -13,12 +13,14 @@ from sqlalchemy.orm import Session
 
 from tests.core.helpers import field
 from tests.service.test_variants import give, make_product, make_set, of, option
+from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.memory import Memory
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.definitions import Group
 from young_fabric.core.nouns.field_sets import FieldSet, Section
+from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.variant_prices import MOST_KEPT, VariantPrices
 from young_fabric.core.pages.plans import PlanCache
@@ -169,6 +171,20 @@ def test_many_definitions_come_in_by_as_many_statements_as_few(work: Work, conne
     changes.undo_last(work)
     assert "glue_100" not in plans.draft(work.session).sets
     assert "glue_0" in plans.draft(work.session).sets
+
+
+def test_what_an_import_costs_is_bounded_by_its_work(work: Work, connection: Connection) -> None:
+    values = [{"code": f"v{number}", "label": f"V {number}"} for number in range(100_000)]
+    whole = {"format": 1, "definitions": {"value_lists": {"format": 1, "things": [{"key": "many", "values": values}]}}}
+    with pytest.raises(Refusal) as refused:
+        bundles.plan(work, whole, from_file=False)
+    assert (refused.value.code, refused.value.where[-1]) == ("too_many", 0)
+    nowhere = {"name": "Lost", "slug": "lost", "parent": "nowhere", "sets": [], "fields": [], "needs": {}}
+    things = [{**nowhere, "key": f"lost_{number}", "slug": f"lost-{number}"} for number in range(400)]
+    lost = {"format": 1, "definitions": {"product_types": {"format": NOUNS["product_type"].format, "things": things}}}
+    with sent(connection) as statements, pytest.raises(Refusal, match="Lost"):
+        bundles.import_definitions(work, lost, from_file=False)
+    assert len(statements) < 20, "the first that can't stand is told, and no round is made for the others"
 
 
 def test_things_written_together_may_name_one_another_and_go_together(work: Work) -> None:

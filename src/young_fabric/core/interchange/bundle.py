@@ -16,6 +16,8 @@ from young_fabric.core.nouns.registry import NOUNS, describe
 FORMAT = 1
 """The format of bundles as this code writes them."""
 MOST_THINGS = 20_000
+MOST_PARTS = 100_000
+"""So many values one definition is made of: what reading it costs grows with them."""
 NEW, SAME, MERGED, CLASH = "new", "same", "merged", "clash"
 DEFINED: Mapping[str, Noun] = {code: noun for code, noun in NOUNS.items() if not noun.content}
 """The nouns whose things go out as files: what is filled in by the thousand stays where products do."""
@@ -116,12 +118,26 @@ def things_of(data: Any, read: ReadState) -> Iterator[tuple[Noun, Any]]:
 
 def _read(noun: Noun, row: dict[str, Any], written: int, index: int, read: ReadState) -> Any:
     where = ("bundle", "definitions", noun.plural, "things", index)
+    if _parts(row) > MOST_PARTS:
+        words = f"A {noun.name} has at most {MOST_PARTS:,} parts"
+        raise Refusal("too_many", words, where, "Split it in several")
     try:
         return read(noun, upgraded(noun, row, written))
     except Refusal as refusal:
         raise refusal.at(*where) from None
     except (KeyError, TypeError, AttributeError, ValueError) as error:
         raise Refusal("bundle", f"A {noun.name} can't be read", where, "Export it anew") from error
+
+
+def _parts(value: Any) -> int:
+    """How many values JSON is made of, counted no further than one too many."""
+    waiting, count = [value], 0
+    while waiting and count <= MOST_PARTS:
+        found = waiting.pop()
+        count += 1
+        if isinstance(found, dict | list):
+            waiting += found.values() if isinstance(found, dict) else found
+    return count
 
 
 def _is_section(rows: Any, noun: Noun) -> bool:
