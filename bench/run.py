@@ -18,6 +18,7 @@ import records
 import release
 import resolve
 import shop
+import sizes
 import studio
 import weave
 import write
@@ -35,6 +36,7 @@ BENCHES = {
     "studio": studio.run,
     "weave": weave.run,
     "shop": shop.run,
+    "sizes": sizes.run,
 }
 
 

@@ -18,6 +18,9 @@ from tests.web.conftest import SECRET, Api
 from tests.web.test_basket import TUBES, html, number, send
 from tests.web.test_feed import read
 from young_fabric.config import Settings
+from young_fabric.core.display.properties import PROPERTIES
+from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.nouns.built_in import TITLE
 from young_fabric.service import feed, keys, pending, plans, release
 from young_fabric.service.actors import Actor, Right, Work
 from young_fabric.service.unit import unit_of_work
@@ -293,3 +296,14 @@ def test_prices_of_variants_that_can_not_be_read_stand_in_a_check(rosa: Api, con
     assert answer.status_code == 200, answer.get_json()
     told = [check["text"] for check in rosa.get("/api/checks")["checks"]]
     assert any("Price of 1 variant is not understood" in words for words in told)
+
+
+def test_a_property_that_means_nothing_for_a_field_is_refused(rosa: Api) -> None:
+    surface = SURFACES["product_page"]
+    idle = next(code for code, prop in PROPERTIES.items() if not prop.whole and not prop.means(TITLE, surface))
+    cell = {"scope": "shop", "field": "title", "surface": "product_page", "version": None}
+    value = next((choice.code for choice in PROPERTIES[idle].choices), "x")
+    status, problem = rosa.refused("PATCH", "/api/display_settings", {**cell, "set": {idle: value}})
+    assert (status, problem["code"], problem["where"]) == (422, "no_meaning", ["set", idle])
+    sound = {**cell, "field": "ss_paper_weight", "set": {"label": "above"}}
+    assert rosa.send("PATCH", "/api/display_settings", sound).status_code == 200

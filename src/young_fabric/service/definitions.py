@@ -11,11 +11,12 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.base.text import check_key
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
-from young_fabric.core.display.surfaces import product_surfaces
+from young_fabric.core.display.properties import PROPERTIES
+from young_fabric.core.display.surfaces import SURFACES, product_surfaces
 from young_fabric.core.nouns import display_settings
 from young_fabric.core.nouns.base import Noun, state_of
 from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.display_settings import SettingKey, nothing_said, with_read_condition
+from young_fabric.core.nouns.display_settings import SettingKey, nothing_said, spoken_of, with_read_condition
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import changed_groups, reached_groups
 from young_fabric.core.subjects.registry import PRODUCT
@@ -151,6 +152,7 @@ def display_many(
         base = writes.state_before(SETTING, wanted.version, current, later[key])
         if base is ABSENT:
             base = nothing_said(key)
+        _check_meaning(plans.draft(work.session), scope, wanted)
         members = {**base["set"], **wanted.set}
         state = {**base, "set": {prop: value for prop, value in members.items() if value is not None}}
         return Edit(base, _read_typed(SETTING, state, plans.draft(work.session)))
@@ -160,6 +162,25 @@ def display_many(
         return ThingEdit(SETTING.code, key, partial(edit, wanted, key))
 
     return writes.apply_many(work, list(map(of, edits)), group)
+
+
+def _check_meaning(defs: Definitions, scope: Scope, wanted: SettingEdit) -> None:
+    """Whether what is put means anything for the field, there. Raises Refusal `no_meaning`."""
+    spoken = spoken_of(defs, scope, wanted.surface, wanted.field) if wanted.field != EVERY else None
+    among = (
+        SURFACES.values()
+        if wanted.surface == EVERY
+        else [SURFACES[wanted.surface]]
+        if wanted.surface in SURFACES
+        else []
+    )
+    for code, value in wanted.set.items():
+        prop = PROPERTIES.get(code)
+        if spoken is None or value is None or prop is None or prop.whole:
+            continue
+        if not any(prop.means(spoken, surface) for surface in among):
+            words = f"“{prop.name}” means nothing for {spoken.name} there"
+            raise Refusal("no_meaning", words, ("set", code), "Leave it out")
 
 
 def _check_scope(work: Work, scope: Scope) -> None:
