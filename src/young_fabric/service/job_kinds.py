@@ -182,7 +182,7 @@ JOB_KINDS: dict[str, JobKind] = {
             resumes=True,
             stops=False,
             lost="The worker was lost before all values were judged",
-            broken="Young Fabric recount judges all values anew",
+            broken="The command young-fabric recount judges all values anew",
             outcome=lambda result: f"{result.get('judged', 0):,} products judged",
         ),
         JobKind(
