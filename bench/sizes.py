@@ -13,12 +13,12 @@ from sqlalchemy.orm import Session
 
 from base import database, work_on
 from young_fabric.demo.seed import seed
-from young_fabric.service import changes, recount, release, values
+from young_fabric.service import changes, definitions, recount, release, values
 from young_fabric.service.values import ValueEdit
 from young_fabric.store.repos import fills
 
 MOST_PRODUCTS, GROUPS = 100_000, 40_000
-MOST_MEMORY = 1.5
+MOST_MEMORY, BITS = 1.5, 16
 
 
 def stroke(session: Session, ids: list[int]) -> int:
@@ -60,10 +60,14 @@ def releasing() -> tuple[int, float]:
     """(groups, seconds) of a release in which as many (type, collections) differ."""
     with database() as (engine, sessions):
         seed(engine, GROUPS)
-        with sessions.begin() as session:
-            # Each product in a collection of its own that says nothing: as many stored groups as products.
-            session.execute(text("UPDATE product SET collections = ARRAY['c' || id]"))
+        with sessions() as session:
+            for number in range(BITS):
+                definitions.create(work_on(session), "collection", f"C{number}", {})
+            # Each product in collections of its own mixture: as many stored groups as products.
+            mixed = "ARRAY(SELECT 'c' || bit FROM generate_series(0, :last) AS bit WHERE (id >> bit) & 1 = 1)"
+            session.execute(text(f"UPDATE product SET collections = {mixed}"), {"last": BITS - 1})
             fills.recount(session)
+            session.commit()
         with sessions() as session:
             begun = time.perf_counter()
             release.release(work_on(session), "all")
