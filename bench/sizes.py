@@ -47,11 +47,11 @@ def undoing(count: int) -> tuple[float, float]:
             took = time.perf_counter() - begun
             peak = tracemalloc.get_traced_memory()[1] / 1_048_576
             tracemalloc.stop()
-            told: list[tuple[int, int]] = []
+            calls: list[tuple[int, int]] = []
             begun = time.perf_counter()
-            differed = recount.recount(session, lambda done, total: told.append((done, total)))
+            differed = recount.recount(session, lambda done, total: calls.append((done, total)))
             print(
-                f"  recount of {count:,}: {time.perf_counter() - begun:.0f} s, told {len(told)} times, differed {differed}"
+                f"  recount of {count:,}: {time.perf_counter() - begun:.0f} s, told {len(calls)} times, differed {differed}"
             )
     return peak, took
 

@@ -228,12 +228,12 @@ def test_matching_that_waits_or_was_lost_stops_neither_proofs_nor_releases(
 
 def test_recount_makes_variants_too(work: Work, waiting: tuple[int, str]) -> None:
     product, _ = waiting
-    told: list[tuple[int, int]] = []
-    found = recount.recount(work.session, lambda done, total: told.append((done, total)))
+    calls: list[tuple[int, int]] = []
+    found = recount.recount(work.session, lambda done, total: calls.append((done, total)))
     assert any("variants were not in step" in words for words in found)
     assert choices(work, product) == [("red",), ("peat",)]
     assert variant_rows.unmatched(work.session) == frozenset()
-    assert told[-1][0] == told[-1][1]
+    assert calls[-1][0] == calls[-1][1]
     assert recount.recount(work.session) == []
 
 

@@ -471,7 +471,7 @@ def test_files_that_nobody_noted_are_swept_and_noted_ones_stay(
         os.utime(path, (path.stat().st_atime - 2 * day, path.stat().st_mtime - 2 * day))
     assert sent_files.sweep(sessions, store) == 1
     [left] = tmp_path.rglob("*.pdf")
-    assert left.name.startswith(str(found.told["file"]))
+    assert left.name.startswith(str(found.facts["file"]))
 
 
 def test_the_same_file_is_written_by_many_at_once(tmp_path: Path) -> None:

@@ -48,11 +48,11 @@ def import_definitions(work: Work, data: Any, from_file: bool) -> Sequence[Plann
     wanted = [ThingEdit(thing.noun, thing.key, _to(thing)) for thing in planned if thing.lines]
     names = {(thing.noun, thing.key): thing.name for thing in planned}
 
-    def told(noun: str, key: str, refusal: Refusal) -> Refusal:
+    def placed_at(noun: str, key: str, refusal: Refusal) -> Refusal:
         words = f"{NOUNS[noun].name.capitalize()} {names.get((noun, key), key)}: {refusal.message}"
         return Refusal(refusal.code, words, ("bundle", noun, key), refusal.help)
 
-    writes.apply_many(work, wanted, told=told)
+    writes.apply_many(work, wanted, placed_at=placed_at)
     return planned
 
 

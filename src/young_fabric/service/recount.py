@@ -14,11 +14,11 @@ from young_fabric.service.offering import Offers
 from young_fabric.store.repos import fills, gathering, products, shop
 from young_fabric.store.repos import variants as variant_rows
 
-Told = Callable[[int, int], None]
+Progress = Callable[[int, int], None]
 """Told how many products were looked at, of how many."""
 
 
-def recount(session: Session, told: Told = lambda _done, _total: None) -> list[str]:
+def recount(session: Session, progress: Progress = lambda _done, _total: None) -> list[str]:
     """Put right all that is kept and differs from what is, variants too; says what differed, in words."""
     if not shop.is_there(session):
         return []
@@ -32,14 +32,14 @@ def recount(session: Session, told: Told = lambda _done, _total: None) -> list[s
     while ids := products.ids_after(session, last, judging.BATCH):
         marked += judging.reassess(session, assessor, ids, None).count
         last, done = ids[-1], done + len(ids)
-        told(done, total)
+        progress(done, total)
     out = [f"{marked} products had other marks or collections than their values deserve"] if marked else []
     gathering.clear(session)
     work, last, written = Work(session, Actor(0, "recount", frozenset()), datetime.now(UTC)), 0, 0
     while ids := products.ids_where(session, optioned, last, variants.BATCH):
         written += variants.put(work, ids)
         last, done = ids[-1], done + len(ids)
-        told(min(done, total), total)
+        progress(min(done, total), total)
     out += [f"{written} variants were not in step with what their products are offered"] if written else []
     variant_rows.clear_unmatched(session)
     for (field, type_key, collections), kept, counted in fills.recount(session):

@@ -48,7 +48,7 @@ class SentFile:
     """A file that was sent, checked and ready to be kept: its bytes, and what options are told of it."""
 
     content: bytes
-    told: Mapping[str, Any]
+    facts: Mapping[str, Any]
 
 
 @dataclass(frozen=True)
@@ -70,8 +70,8 @@ def check(name: str, content: bytes) -> SentFile:
         kind = PICTURE
         kept, width, height = pictures.original(short, content)
     file = hashlib.sha256(kept).hexdigest()
-    told = {"file": file, "name": short, "type": kind, "bytes": len(kept), "width": width, "height": height}
-    return SentFile(kept, told)
+    facts = {"file": file, "name": short, "type": kind, "bytes": len(kept), "width": width, "height": height}
+    return SentFile(kept, facts)
 
 
 def note(work: Work, found: SentFile, sending: Sending) -> str:
@@ -80,19 +80,19 @@ def note(work: Work, found: SentFile, sending: Sending) -> str:
     Once that is committed, `write` it: what is noted and has no bytes is as if it was not sent, and what nobody noted is swept.
     """
     session = work.session
-    shop.lock_name(session, f"sent {found.told['file']}")
+    shop.lock_name(session, f"sent {found.facts['file']}")
     if sending.sender and baskets.sent_since(session, sending.sender, work.now - timedelta(hours=1)) >= MOST_AN_HOUR:
         raise Refusal("too_often", "That were many files in a short time", (), "Wait a while, then send it again")
     if baskets.bytes_waiting(session) + len(found.content) > sending.most_bytes:
         raise Refusal("full", "There is no room for files just now", (), "Try again tomorrow, or order without one")
     token = secrets.token_urlsafe(24)
-    baskets.keep_sent(session, token=token, sender=sending.sender, sent_at=work.now, **found.told)
+    baskets.keep_sent(session, token=token, sender=sending.sender, sent_at=work.now, **found.facts)
     return token
 
 
 def write(store: PrivateFiles, found: SentFile) -> None:
     """Keep the bytes of a file that was noted."""
-    store.write(stored_name(str(found.told["file"]), str(found.told["type"])), found.content)
+    store.write(stored_name(str(found.facts["file"]), str(found.facts["type"])), found.content)
 
 
 def _plain_name(name: str) -> str:

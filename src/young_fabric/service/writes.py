@@ -141,11 +141,11 @@ def apply_many(
     work: Work,
     edits: Sequence[ThingEdit],
     group: str | None = None,
-    told: Callable[[str, str, Refusal], Refusal] = lambda _noun, _key, refusal: refusal,
+    placed_at: Callable[[str, str, Refusal], Refusal] = lambda _noun, _key, refusal: refusal,
 ) -> list[WrittenThing]:
     """Merge edits with what stands, under the lock, and write them together by a few statements, all or none; gives what each came to.
 
-    They are checked as they stand together, so that their order does not matter; they are recorded in theirs. `told` puts the place of
+    They are checked as they stand together, so that their order does not matter; they are recorded in theirs. `placed_at` puts the place of
     a thing into what is wrong with it. Raises Refusal, Clash.
     """
     work.need(Right.EDIT)
@@ -172,8 +172,8 @@ def apply_many(
                 wanted[noun.code, key] = _Wanted(noun, key, current, thing, edit.undoes)
                 out.append((noun.code, key))
         except Refusal as refusal:
-            raise told(edit.noun, key, refusal) from None
-    written = _write_all(work, wanted, group or uuid4().hex, told) if wanted else {}
+            raise placed_at(edit.noun, key, refusal) from None
+    written = _write_all(work, wanted, group or uuid4().hex, placed_at) if wanted else {}
     return [found if isinstance(found, WrittenThing) else written[found] for found in out]
 
 
@@ -204,18 +204,18 @@ def _merge(noun: Noun, key: str, edit: Edit, theirs: Any) -> tuple[Any, list[lis
 
 
 def _write_all(
-    work: Work, wanted: dict[tuple[str, str], _Wanted], group: str, told: Callable[[str, str, Refusal], Refusal]
+    work: Work, wanted: dict[tuple[str, str], _Wanted], group: str, placed_at: Callable[[str, str, Refusal], Refusal]
 ) -> dict[tuple[str, str], WrittenThing]:
     """Write definitions together, with what lets go of those that are removed. Raises Refusal."""
     session = work.session
     before = plans.draft(session)
-    wanted = _with_let_go(work, wanted, told)
+    wanted = _with_let_go(work, wanted, placed_at)
     after = before.having_all([(*found.id, found.thing) for found in wanted.values()])
-    _check_all(work, before, after, wanted, told)
+    _check_all(work, before, after, wanted, placed_at)
     stamp = shop.next_stamp(session)
     last = changes.last_versions_of(session, [found.id for found in wanted.values() if found.current is None])
     versions = {id: (found.current.version if found.current else last.get(id, 0)) + 1 for id, found in wanted.items()}
-    digests = _store_all(work, before, wanted, versions, stamp, told)
+    digests = _store_all(work, before, wanted, versions, stamp, placed_at)
     plans.refresh(session, wrote=True)
     ids = _record_all(work, before, wanted, versions, digests, group)
     for id, found in wanted.items():
@@ -232,7 +232,7 @@ def _write_all(
 
 
 def _with_let_go(
-    work: Work, wanted: Mapping[tuple[str, str], _Wanted], told: Callable[[str, str, Refusal], Refusal]
+    work: Work, wanted: Mapping[tuple[str, str], _Wanted], placed_at: Callable[[str, str, Refusal], Refusal]
 ) -> dict[tuple[str, str], _Wanted]:
     """Definitions to be written, those before that let go of what is removed. Raises Refusal."""
     left: dict[tuple[str, str], _Wanted] = {}
@@ -243,7 +243,7 @@ def _with_let_go(
         try:
             loose = letting_go.let_go_by(work, found.noun, found.key, found.current.thing, wanted)
         except Refusal as refusal:
-            raise told(*id, refusal) from None
+            raise placed_at(*id, refusal) from None
         for code, other, reference in loose:
             stands = changed.get((code, other))
             current = stands.current if stands else definitions.get(work.session, code, other)
@@ -262,7 +262,7 @@ def _check_all(
     before: Definitions,
     after: Definitions,
     wanted: Mapping[tuple[str, str], _Wanted],
-    told: Callable[[str, str, Refusal], Refusal],
+    placed_at: Callable[[str, str, Refusal], Refusal],
 ) -> None:
     """Whether definitions may be written so together, and what refers to them stands. Raises Refusal."""
     addresses = Addresses(after)
@@ -273,7 +273,7 @@ def _check_all(
             old = found.current.thing if found.current else None
             check(work, before, after, found.noun, found.key, old, found.thing, addresses)
         except Refusal as refusal:
-            raise told(*id, refusal) from None
+            raise placed_at(*id, refusal) from None
     seen: set[tuple[str, str]] = set(wanted)
     for id, found in wanted.items():
         for code, key, _ in after.referrers(*id) if found.current is not None else ():
@@ -287,7 +287,7 @@ def _check_all(
                 name = other.name_of(key, referring_thing, before)
                 words = f"{name} would no longer be right: {refusal.message}"
                 again = Refusal("in_use", words, (), f"Change that {other.name} first")
-                raise told(*id, again) from refusal
+                raise placed_at(*id, again) from refusal
 
 
 def _store_all(
@@ -296,7 +296,7 @@ def _store_all(
     wanted: Mapping[tuple[str, str], _Wanted],
     versions: Mapping[tuple[str, str], int],
     stamp: int,
-    told: Callable[[str, str, Refusal], Refusal],
+    placed_at: Callable[[str, str, Refusal], Refusal],
 ) -> dict[tuple[str, str], str | None]:
     """Put definitions and their references; gives the hashes of their states, None of those removed. Raises Refusal."""
     rows = [
@@ -317,7 +317,7 @@ def _store_all(
         else:
             words = f"This {NOUNS[id[0]].name} is used elsewhere, or names what is not there"
             again = Refusal("in_use", words, (), "Take it off there first")
-        raise told(*id, again) from error
+        raise placed_at(*id, again) from error
     return {**{(row["noun"], row["key"]): str(row["hash"]) for row in rows}, **dict.fromkeys(gone)}
 
 

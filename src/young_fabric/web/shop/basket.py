@@ -170,7 +170,7 @@ def add() -> Response:
         with snapshots() as session:
             asked, found, wrong = _asked_for(session, product)
             wanted = baskets.want(
-                session, product, asked, quantity or 1, today(), {at: f.told for at, f in found.items()}
+                session, product, asked, quantity or 1, today(), {at: f.facts for at, f in found.items()}
             )
         refused = {problem.option for problem in (*wrong, *wanted.problems)}
         tokens = _kept({key: file for key, file in found.items() if key not in refused}, wrong)
