@@ -110,14 +110,16 @@ def settled(blocks: list[document.Block]) -> list[document.Block]:
     kept: list[document.Block] = []
     large_needed = small_needed = True
     for block in reversed(blocks):
-        weight, small = BLOCK_KINDS[block.kind].weight, block.said(LEVEL.code) == SMALL
-        if weight == TITLE and (small_needed if small else large_needed):
-            continue
-        if weight == BETWEEN and (not kept or BLOCK_KINDS[kept[-1].kind].weight == BETWEEN):
-            continue
+        weight = BLOCK_KINDS[block.kind].weight
         if weight == TITLE:
+            small = block.said(LEVEL.code) == SMALL
+            if small_needed if small else large_needed:
+                continue
             small_needed, large_needed = True, large_needed if small else True
-        elif _is_content(block):
+        elif weight == BETWEEN:
+            if not kept or BLOCK_KINDS[kept[-1].kind].weight == BETWEEN:
+                continue
+        elif (small_needed or large_needed) and _is_content(block):
             small_needed = large_needed = False
         kept.append(block)
     while kept and BLOCK_KINDS[kept[-1].kind].weight == BETWEEN:

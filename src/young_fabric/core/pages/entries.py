@@ -117,11 +117,15 @@ def entry_maker(
         return fresh(value)
 
     if compute is not None:
-        return EntryMaker(computed, _NOTHING_KNOWN)
+        return EntryMaker(computed, _NOTHING_KNOWN) if budget is None else budget.memo(mark).over(computed, _inputs)
     unlike = isinstance(rules.field, BuiltInField) and rules.field.unlike
     if budget is None or unlike or not rules.kind.recurs:
         return EntryMaker(fresh, _NOTHING_KNOWN)
     return budget.memo(mark).over(fresh, rules.kind.identity if not rules.field.many else told_apart)
+
+
+def _inputs(values: tuple[Any, ...]) -> Any:
+    return tuple([value if value.__class__ is str else told_apart(value) for value in values])
 
 
 def stand_in(rules: FieldRules, label: str, settings: Mapping[str, Resolved], surface: Surface) -> Entry | None:

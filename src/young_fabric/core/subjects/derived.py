@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import lru_cache
 from typing import Any
 
 from young_fabric.core.base import money, units
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.base.memory import Memory
 from young_fabric.core.kinds import Spec
 from young_fabric.core.subjects.unit_price import PerReference, per_reference
 
@@ -30,22 +30,20 @@ class Derived:
 
 
 def _unit_price(spec: Spec) -> Compute:
-    known: Memory[tuple[Any, ...], PerReference] = Memory(MOST_KEPT)
+    @lru_cache(MOST_KEPT)
+    def per(count: int, amount: str, symbol: str) -> PerReference:
+        unit = units.find(symbol)
+        reference = units.REFERENCE_AMOUNTS.get(unit.dimension if unit else "", ("1", symbol))
+        return per_reference(count, (Decimal(amount), symbol), (Decimal(reference[0]), reference[1]))
 
     def compute(values: tuple[Any, ...]) -> dict[str, str]:
         price, contents = values
-        held = (contents["count"], contents["amount"], contents["unit"])
-        per = known.get(held)
-        if per is None:
-            unit = units.find(held[2])
-            reference = units.REFERENCE_AMOUNTS.get(unit.dimension if unit else "", ("1", held[2]))
-            per = per_reference(held[0], (Decimal(held[1]), held[2]), (Decimal(reference[0]), reference[1]))
-            known.put(held, per)
+        held = per(contents["count"], contents["amount"], contents["unit"])
         try:
-            amount = money.plain(per.price(Decimal(price), spec.currency))
+            amount = money.plain(held.price(Decimal(price), spec.currency))
         except ArithmeticError as error:
             raise Refusal("number", "the numbers are too large to reckon with") from error
-        return {"amount": amount, "reference": per.reference, "unit": per.unit}
+        return {"amount": amount, "reference": held.reference, "unit": held.unit}
 
     return compute
 
