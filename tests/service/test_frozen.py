@@ -11,7 +11,7 @@ import pytest
 from sqlalchemy import text
 
 from tests.conftest import NOW
-from tests.service.test_selling import TOKEN, add, basket, place
+from tests.service.shopping import TOKEN, add, basket, place
 from tests.service.test_variants import (
     BLUE,
     LARGE,
@@ -27,6 +27,7 @@ from tests.service.test_variants import (
     put_set,
 )
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import Scope
 from young_fabric.core.options import combinations
 from young_fabric.service import (
     baskets,
@@ -109,12 +110,16 @@ def test_a_product_held_back_stays_live_whole_with_the_sets_it_had(work: Work) -
     assert chosen.quote.variant is not None
     assert basket(work).ready
     assert place(work, basket(work).total).number > 0
-    release.release(work, "once more") if pending.pending_count(work) else None
+    definitions.display(work, Scope("product", str(product)), "ss_binding", "product_page", {"shown": False}, None)
+    release.release(work, "once more")
+    assert held(work) == [product]
+    assert sold(work, product).own == (), "what is said for it alone waits with it"
     assert list(sold(work, product).goods.variants) == [("red",), ("blue",)], "as long as it is held back"
     mend(work, product)
     release.release(work, "")
     assert held(work) == []
     assert sold(work, product).goods.offer.axis_keys == ("colour", "size")
+    assert [setting.field for setting in sold(work, product).own] == ["ss_binding"]
     assert releases.open_keys(work.session, "held") == []
 
 

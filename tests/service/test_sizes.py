@@ -58,7 +58,7 @@ KEYS = [str(number) for number in range(MANY)]
 @pytest.mark.parametrize(
     "ask",
     [
-        lambda s: change_rows.since_versions(s, "product", dict.fromkeys(KEYS, 1)),
+        lambda s: change_rows.since_versions(s, {("product", key): 1 for key in KEYS}),
         lambda s: change_rows.last_versions(s, "product", KEYS),
         lambda s: change_rows.note_missing(s, "product", dict.fromkeys(KEYS, "x")),
         lambda s: change_rows.last_changed(s, [("product", key) for key in KEYS]),

@@ -20,7 +20,7 @@ from sqlalchemy import Connection
 from sqlalchemy.orm import Session
 
 from tests.conftest import NOW, person
-from tests.service.test_selling import add, place
+from tests.service.shopping import add, place
 from tests.service.test_variants import BLUE, PEAT, RED, give, make_product, make_set, of, option, put_set
 from young_fabric.core.base.errors import Refusal
 from young_fabric.service import (

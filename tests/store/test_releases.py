@@ -130,16 +130,16 @@ def test_a_draft_is_unreleased_while_its_hash_is_not_the_live_one(three: Session
         ("z", "made", True),
         ("z", None, False),
     ):
-        changes.note(three, "field", {key: digest})
+        changes.note(three, {("field", key): digest})
         assert (("field", key) in changes.unreleased(three, ["field"])) == waits, (key, digest)
-        changes.note(three, "field", {key: "new" if key == "x" else None})
+        changes.note(three, {("field", key): "new" if key == "x" else None})
     assert changes.unreleased_count(three) == count
 
 
 def test_definitions_are_listed_before_however_many_products(three: Session) -> None:
     for number in range(5):
-        changes.note(three, "product", {str(FIRST_ID + number): "changed"})
-    changes.note(three, "product_type", {"drums": "changed"})
+        changes.note(three, {("product", str(FIRST_ID + number)): "changed"})
+    changes.note(three, {("product_type", "drums"): "changed"})
     nouns = [noun for noun, _ in changes.unreleased(three)]
     assert nouns == sorted(nouns, key=lambda noun: noun == "product")
     assert ("product_type", "drums") in changes.unreleased(three, limit=nouns.index("product"))
@@ -147,7 +147,7 @@ def test_definitions_are_listed_before_however_many_products(three: Session) -> 
 
 def test_released_notes_are_forgotten_and_others_kept(three: Session) -> None:
     for key, digest in (("x", "new"), ("y", "newer"), ("z", None), ("w", changes.UNKNOWN)):
-        changes.note(three, "field", {key: digest})
+        changes.note(three, {("field", key): digest})
     changes.forget_released(three)
     left = noted(three)
     assert left["y"] == "newer"
@@ -155,7 +155,7 @@ def test_released_notes_are_forgotten_and_others_kept(three: Session) -> None:
 
 
 def test_notes_made_in_bulk_never_overwrite_a_writers(three: Session) -> None:
-    changes.note(three, "field", {"x": "by a writer"})
+    changes.note(three, {("field", "x"): "by a writer"})
     changes.note_missing(three, "field", {"x": "by the release", "y": "by the release"})
     changes.note_missing(three, "field", {})
     assert noted(three)["x"] == "by a writer"

@@ -196,8 +196,14 @@ def _states_around(change: ChangeRow, current: Any, later: Sequence[ChangeRow], 
 def _undo_definitions(work: Work, run: Sequence[ChangeRow], group: str) -> None:
     """Take back changes of definitions, last first: as many together as are of different things."""
     for part in _of_different_things(run):
-        later = changes.since_versions_of(work.session, part)
+        later = _later(work, part)
         writes.apply_many(work, [_definition_edit(change, later[change.id]) for change in part], group)
+
+
+def _later(work: Work, part: Sequence[ChangeRow]) -> dict[int, list[ChangeRow]]:
+    """Change → those of its thing after it, last first; of changes of different things."""
+    found = changes.since_versions(work.session, {(change.noun, change.key): change.version for change in part})
+    return {change.id: found[change.noun, change.key] for change in part}
 
 
 def _of_different_things(run: Sequence[ChangeRow]) -> Iterator[list[ChangeRow]]:
@@ -230,12 +236,12 @@ def _undo_products(work: Work, run: Sequence[ChangeRow], group: str) -> None:
 
 def _undo_each_product(work: Work, run: Sequence[ChangeRow], group: str) -> None:
     records = product_rows.lock(work.session, sorted(int(change.key) for change in run))
-    later = changes.since_versions(work.session, PRODUCT.code, {change.key: change.version for change in run})
+    later = _later(work, run)
     edits, going = [], []
     for change in run:
         record = records.get(int(change.key))
         current = PRODUCT.state_of(record.product) if record else ABSENT
-        states = _states_around(change, current, later[change.key], values.FORMAT)
+        states = _states_around(change, current, later[change.id], values.FORMAT)
         edits.append(ValueEdit(int(change.key), states=states, undoes=change.id))
         if states[1] is ABSENT:
             going.append(int(change.key))
@@ -246,13 +252,13 @@ def _undo_each_product(work: Work, run: Sequence[ChangeRow], group: str) -> None
 def _undo_variants(work: Work, run: Sequence[ChangeRow], group: str) -> None:
     ids = {change.key: int(change.key.split("/")[1]) for change in run}
     stored = variant_rows.get(work.session, list(ids.values()))
-    later = changes.since_versions(work.session, VARIANT.code, {change.key: change.version for change in run})
+    later = _later(work, run)
     edits = []
     for change in run:
         variant = stored.get(ids[change.key])
         if variant is None:
             raise Refusal("undone", f"{change.name} is gone", (), "Bring its product back first")
-        states = _states_around(change, VARIANT.state_of(variant), later[change.key], variant_values.FORMAT)
+        states = _states_around(change, VARIANT.state_of(variant), later[change.id], variant_values.FORMAT)
         edits.append(variant_values.VariantEdit(variant.id, states=states, undoes=change.id))
     variant_values.put_many(work, edits, group)
 

@@ -145,11 +145,13 @@ def display_many(
     _check_scope(work, scope)
     # The history is read under the lock that the write takes.
     shop.lock_definitions(work.session)
-    keys = {str(SettingKey(scope, wanted.field, wanted.surface)): wanted.version or 0 for wanted in edits}
-    later = changes.since_versions(work.session, SETTING.code, keys)
+    keys = {
+        (SETTING.code, str(SettingKey(scope, wanted.field, wanted.surface))): wanted.version or 0 for wanted in edits
+    }
+    later = changes.since_versions(work.session, keys)
 
     def edit(wanted: SettingEdit, key: str, current: StoredThing | None) -> Edit:
-        base = writes.state_before(SETTING, wanted.version, current, later[key])
+        base = writes.state_before(SETTING, wanted.version, current, later[SETTING.code, key])
         if base is ABSENT:
             base = nothing_said(key)
         _check_meaning(plans.draft(work.session), scope, wanted)

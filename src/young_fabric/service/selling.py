@@ -200,14 +200,15 @@ def live_selling(session: Session, ids: Sequence[int]) -> dict[int, Selling]:
             by_shelf.setdefault(held[1].get("by") if held is not None else None, []).append(number)
     out: dict[int, Selling] = {}
     for by, among in by_shelf.items():
-        out |= _sold_by(session, shelf_of(session, by), among, frozen)
+        out |= _sold_by(session, by, among, frozen)
     return {number: out[number] for number in ids if number in out}
 
 
 def _sold_by(
-    session: Session, shelf: Shelf, ids: Sequence[int], frozen: Mapping[tuple[str, str], tuple[int, Any]]
+    session: Session, by: int | None, ids: Sequence[int], frozen: Mapping[tuple[str, str], tuple[int, Any]]
 ) -> dict[int, Selling]:
-    """Products by the definitions of a release, as they are frozen."""
+    """Products as they are frozen, by the definitions of the current release or of an earlier one."""
+    shelf = shelf_of(session, by)
     found: dict[int, Product] = {}
     existing: dict[int, list[Variant]] = {}
     for number in ids:
@@ -216,7 +217,7 @@ def _sold_by(
         if product.offered and product.type in shelf.plans.defs.types:
             collections = shelf.assessor.memberships.of(product)
             found[number] = replace(product, option_sets=sets, collections=collections)
-    own = releases.own_settings(session, list(found))
+    own = releases.own_settings(session, list(found), by)
     sets_of = {
         number: shelf.showing.offers.sets(product.type, product.option_sets) for number, product in found.items()
     }

@@ -81,12 +81,14 @@ def _record(work: Work, sort: str, changed: Sequence[StockEdit], group: str) -> 
         before, after = {"amount": edit.expected}, {"amount": edit.amount}
         rows.append(
             {
+                "noun": sort,
                 "key": edit.key,
                 "name": edit.name,
                 "lines": describe_stock(before, after, defs),
                 "patch": diff(before, after) or {"in": {}},
+                "format": 1,
                 "version": last[edit.key],
                 "undoes": edit.undoes,
             }
         )
-    changes.add_many(work.session, rows, at=work.now, person_id=work.actor.id, noun=sort, format=1, group_id=group)
+    changes.add_many(work.session, rows, at=work.now, person_id=work.actor.id, group_id=group)

@@ -128,13 +128,11 @@ def _put_batch(
         if record is not None:
             steps.count(record.product, record.wrong, record.gaps, -1)
         recorded.append(_change(edit, old, new, before, after, version, draft.defs))
-        notes[str(edit.id)] = digest
+        notes[PRODUCT.code, str(edit.id)] = digest
         out.append(WrittenProduct(edit.id, new, version, True))
     _store(work, rows, removed)
-    changes.add_many(
-        session, recorded, at=work.now, person_id=work.actor.id, noun=PRODUCT.code, format=FORMAT, group_id=group
-    )
-    changes.note(session, PRODUCT.code, notes)
+    changes.add_many(session, recorded, at=work.now, person_id=work.actor.id, group_id=group)
+    changes.note(session, notes)
     variant_rows.note_offered(session, removed)
     return out
 
@@ -189,7 +187,7 @@ def _changed_keys(old: Product | None, new: Product) -> frozenset[str] | None:
 def _bases(work: Work, edits: Sequence[ValueEdit], records: Mapping[int, ProductRecord]) -> dict[int, Any]:
     """The state each edit began from: what stood at the version it read. Raises Refusal `not_found`, `version`."""
     found: dict[int, Any] = {}
-    stale: dict[str, int] = {}
+    stale: dict[tuple[str, str], int] = {}
     for edit in edits:
         record = records.get(edit.id)
         if edit.states is not None:
@@ -202,8 +200,8 @@ def _bases(work: Work, edits: Sequence[ValueEdit], records: Mapping[int, Product
                 if not 1 <= edit.version < record.version:
                     words = f"This product never had version {edit.version}"
                     raise Refusal("version", words, ("version",), "Read it again")
-                stale[str(edit.id)] = edit.version
-    for key, later in changes.since_versions(work.session, PRODUCT.code, stale).items():
+                stale[PRODUCT.code, str(edit.id)] = edit.version
+    for (_, key), later in changes.since_versions(work.session, stale).items():
         state = found[int(key)]
         for change in later:
             state = backward(state, change.patch)
@@ -401,10 +399,12 @@ def _change(
 ) -> dict[str, Any]:
     named = new or old
     return {
+        "noun": PRODUCT.code,
         "key": str(edit.id),
         "name": named.title if named else "",
         "lines": PRODUCT.describe(None if before is ABSENT else before, None if after is ABSENT else after, defs),
         "patch": diff(before, after) or {"in": {}},
+        "format": FORMAT,
         "version": version,
         "undoes": edit.undoes,
     }

@@ -255,10 +255,12 @@ class _Writer:
         self._changed.append((old, new))
         self._recorded.append(
             {
+                "noun": VARIANT.code,
                 "key": f"{old.product}/{old.id}",
                 "name": self._name(old),
                 "lines": VARIANT.describe(theirs, state, self._defs),
                 "patch": diff(theirs, state) or {"in": {}},
+                "format": FORMAT,
                 "version": new.version,
                 "undoes": edit.undoes,
             }
@@ -272,7 +274,7 @@ class _Writer:
             if not 1 <= edit.version < old.version:
                 words = f"This variant never had version {edit.version}"
                 raise Refusal("version", words, ("version",), "Read it again")
-            for change in changes.since_versions(self._work.session, VARIANT.code, {key: edit.version})[key]:
+            for change in changes.since_version(self._work.session, VARIANT.code, key, edit.version):
                 base = backward(base, change.patch)
         values, unread = dict(base["values"]), dict(base["unread"])
         for key, typed in edit.values.items():
@@ -312,15 +314,7 @@ class _Writer:
             matcher = matchers.of(offer)
             pairs.append((old, new if matcher is None or new.retired else matcher.with_sku(new, product.sku)))
         variants.write(work, pairs, ())
-        changes.add_many(
-            work.session,
-            self._recorded,
-            at=work.now,
-            person_id=work.actor.id,
-            noun=VARIANT.code,
-            format=FORMAT,
-            group_id=group,
-        )
+        changes.add_many(work.session, self._recorded, at=work.now, person_id=work.actor.id, group_id=group)
 
     def _check_skus(self) -> None:
         """Whether SKUs that are typed are nobody else's. Raises Refusal `taken`."""

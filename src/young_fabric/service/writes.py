@@ -330,7 +330,8 @@ def _record_all(
     group: str,
 ) -> dict[tuple[str, str], int]:
     """Record what was written, in order, and note it for the next release; gives the ids of the changes."""
-    recorded, notes = [], []
+    recorded: list[dict[str, Any]] = []
+    notes: dict[tuple[str, str], str | None] = {}
     for id, found in wanted.items():
         named = found.thing if found.thing is not None else found.current.thing if found.current else None
         old = state_of(found.current.thing) if found.current else ABSENT
@@ -348,9 +349,9 @@ def _record_all(
                 "undoes": found.undoes,
             }
         )
-        notes.append({"noun": id[0], "key": id[1], "hash": digests[id]})
-    made = changes.add_all(work.session, recorded, at=work.now, person_id=work.actor.id, group_id=group)
-    changes.note_all(work.session, notes)
+        notes[id] = digests[id]
+    made = changes.add_many(work.session, recorded, at=work.now, person_id=work.actor.id, group_id=group)
+    changes.note(work.session, notes)
     return dict(zip(wanted, made, strict=True))
 
 

@@ -24,45 +24,30 @@ OF_PRODUCTS = (PRODUCT.code, OFFERED)
 """What is noted of products: their own state, and what is offered of them."""
 UNKNOWN = "unknown"
 """The hash of drafts noted before hashes were kept: they count as changed until the next release has put them live."""
-_ADD_MANY = text(
-    "INSERT INTO change (at, person_id, noun, key, name, lines, patch, format, version, group_id, undoes, undo_depth) "
-    "SELECT :at, :person_id, :noun, r.key, r.name, r.lines, r.patch, :format, r.version, :group_id, r.undoes, "
-    "coalesce((SELECT undo_depth + 1 FROM change AS c WHERE c.id = r.undoes), 0) "
-    "FROM jsonb_to_recordset(:rows) AS r(key text, name text, lines text[], patch jsonb, version int, undoes bigint)"
-).bindparams(bindparam("rows", type_=JSONB()))
 _NOTE_MISSING = text(
     "INSERT INTO unreleased (noun, key, hash) SELECT :noun, r.key, r.hash "
     "FROM jsonb_to_recordset(:rows) AS r(key text, hash text) ORDER BY r.key ON CONFLICT (noun, key) DO NOTHING"
 ).bindparams(bindparam("rows", type_=JSONB()))
-_ADD_ALL = text(
+_ADD_MANY = text(
     "INSERT INTO change (at, person_id, noun, key, name, lines, patch, format, version, group_id, undoes, undo_depth) "
     "SELECT :at, :person_id, r.noun, r.key, r.name, r.lines, r.patch, r.format, r.version, :group_id, r.undoes, "
     "coalesce((SELECT undo_depth + 1 FROM change AS c WHERE c.id = r.undoes), 0) "
     "FROM jsonb_to_recordset(:rows) AS r(noun text, key text, name text, lines text[], patch jsonb, format int, "
     "version int, undoes bigint) RETURNING id"
 ).bindparams(bindparam("rows", type_=JSONB()))
-_NOTE_ALL = text(
+_NOTE = text(
     "INSERT INTO unreleased (noun, key, hash) SELECT r.noun, r.key, r.hash "
     "FROM jsonb_to_recordset(:rows) AS r(noun text, key text, hash text) ORDER BY r.noun, r.key "
     "ON CONFLICT (noun, key) DO UPDATE SET hash = excluded.hash"
 ).bindparams(bindparam("rows", type_=JSONB()))
 _ALL_OF = ", ".join(f"c.{column.name}" for column in C.__table__.columns)
 _SINCE = text(
-    f"SELECT {_ALL_OF} FROM jsonb_to_recordset(:rows) AS r(key text, version int) JOIN change AS c "  # noqa: S608
-    "ON c.noun = :noun AND c.key = r.key AND c.version > r.version ORDER BY c.id DESC"
-).bindparams(bindparam("rows", type_=JSONB()))
-_SINCE_ALL = text(
     f"SELECT {_ALL_OF} FROM jsonb_to_recordset(:rows) AS r(noun text, key text, version int) JOIN change AS c "  # noqa: S608
     "ON c.noun = r.noun AND c.key = r.key AND c.version > r.version ORDER BY c.id DESC"
 ).bindparams(bindparam("rows", type_=JSONB()))
 _LAST = text(
     "SELECT r.noun, r.key, max(c.version) FROM jsonb_to_recordset(:rows) AS r(noun text, key text) "
     "JOIN change AS c ON c.noun = r.noun AND c.key = r.key GROUP BY r.noun, r.key"
-).bindparams(bindparam("rows", type_=JSONB()))
-_NOTE_MANY = text(
-    "INSERT INTO unreleased (noun, key, hash) SELECT :noun, r.key, r.hash "
-    "FROM jsonb_to_recordset(:rows) AS r(key text, hash text) ORDER BY r.key "
-    "ON CONFLICT (noun, key) DO UPDATE SET hash = excluded.hash"
 ).bindparams(bindparam("rows", type_=JSONB()))
 
 
@@ -73,16 +58,10 @@ def add(session: Session, **row: Any) -> int:
     return int(session.execute(insert(C).values(**row).returning(C.id)).scalar_one())
 
 
-def add_many(session: Session, rows: Sequence[Mapping[str, Any]], **shared: Any) -> None:
-    """Record changes of a noun: each row its key, name, lines, patch, version and what it undoes."""
-    if rows:
-        session.execute(_ADD_MANY, {"rows": list(rows), **shared})
-
-
-def add_all(session: Session, rows: Sequence[Mapping[str, Any]], **shared: Any) -> list[int]:
+def add_many(session: Session, rows: Sequence[Mapping[str, Any]], **shared: Any) -> list[int]:
     """Record changes of any nouns, in order: each row its noun, key, name, lines, patch, format, version and what it undoes; gives
     their ids."""
-    return [row[0] for row in session.execute(_ADD_ALL, {"rows": list(rows), **shared})] if rows else []
+    return [row[0] for row in session.execute(_ADD_MANY, {"rows": list(rows), **shared})] if rows else []
 
 
 def get(session: Session, change_id: int) -> ChangeRow | None:
@@ -193,26 +172,14 @@ def since_version(session: Session, noun: str, key: str, version: int) -> Sequen
     ).all()
 
 
-def since_versions(session: Session, noun: str, versions: Mapping[str, int]) -> dict[str, list[ChangeRow]]:
-    """The same for several things of a noun: key → changes after the version given."""
-    found: dict[str, list[ChangeRow]] = {key: [] for key in versions}
-    if versions:
-        rows = [{"key": key, "version": version} for key, version in versions.items()]
-        query = select(C).from_statement(_SINCE.columns(*C.__table__.columns))
-        for change in session.scalars(query, {"noun": noun, "rows": rows}):
-            found[change.key].append(change)
-    return found
-
-
-def since_versions_of(session: Session, found: Sequence[ChangeRow]) -> dict[int, list[ChangeRow]]:
-    """Change → those of its thing after it, last first; of changes of any nouns, each of another thing."""
-    ids = {(change.noun, change.key): change.id for change in found}
-    out: dict[int, list[ChangeRow]] = {change.id: [] for change in found}
-    rows = [{"noun": change.noun, "key": change.key, "version": change.version} for change in found]
-    query = select(C).from_statement(_SINCE_ALL.columns(*C.__table__.columns))
+def since_versions(session: Session, versions: Mapping[tuple[str, str], int]) -> dict[tuple[str, str], list[ChangeRow]]:
+    """The same for things of any nouns: (noun, key) → changes after the version given, last first."""
+    found: dict[tuple[str, str], list[ChangeRow]] = {thing: [] for thing in versions}
+    rows = [{"noun": noun, "key": key, "version": version} for (noun, key), version in versions.items()]
+    query = select(C).from_statement(_SINCE.columns(*C.__table__.columns))
     for change in session.scalars(query, {"rows": rows}) if rows else ():
-        out[ids[change.noun, change.key]].append(change)
-    return out
+        found[change.noun, change.key].append(change)
+    return found
 
 
 def last_version(session: Session, noun: str, key: str) -> int:
@@ -245,17 +212,11 @@ def history(
     return [(row[0], row[1]) for row in session.execute(query)]
 
 
-def note(session: Session, noun: str, drafts: Mapping[str, str | None]) -> None:
-    """Note the hashes of things' drafts by key, None for those removed."""
+def note(session: Session, drafts: Mapping[tuple[str, str], str | None]) -> None:
+    """Note the hashes of things' drafts by (noun, key), None for those removed."""
     if drafts:
-        rows = [{"key": key, "hash": digest} for key, digest in drafts.items()]
-        session.execute(_NOTE_MANY, {"noun": noun, "rows": rows})
-
-
-def note_all(session: Session, rows: Sequence[Mapping[str, Any]]) -> None:
-    """Note the hashes of drafts: each row its noun, key and hash, None for what was removed."""
-    if rows:
-        session.execute(_NOTE_ALL, {"rows": list(rows)})
+        rows = [{"noun": noun, "key": key, "hash": digest} for (noun, key), digest in drafts.items()]
+        session.execute(_NOTE, {"rows": rows})
 
 
 def note_missing(session: Session, noun: str, drafts: Mapping[str, str | None]) -> None:

@@ -7,7 +7,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
-from sqlalchemy import ARRAY, Text, and_, bindparam, false, func, insert, or_, select, text, update
+from sqlalchemy import ARRAY, ColumnElement, Text, and_, bindparam, false, func, insert, or_, select, text, update
 from sqlalchemy.dialects.postgresql import JSONB, distinct_on
 from sqlalchemy.orm import Session
 
@@ -100,10 +100,15 @@ def things_at(
     session: Session, nouns: Sequence[str], release: int
 ) -> dict[tuple[str, str], tuple[int, dict[str, Any]]]:
     """(noun, key) → (format, state) of what was live with a release."""
-    query = select(T.noun, T.key, T.format, T.state).where(
-        T.noun.in_(nouns), T.since <= release, or_(T.until.is_(None), T.until > release)
-    )
+    query = select(T.noun, T.key, T.format, T.state).where(T.noun.in_(nouns), _stood(release))
     return {(row[0], row[1]): (row[2], row[3]) for row in session.execute(query)}
+
+
+def _stood(release: int | None) -> ColumnElement[bool]:
+    """What is live now, or was with a release."""
+    if release is None:
+        return T.until.is_(None)
+    return and_(T.since <= release, or_(T.until.is_(None), T.until > release))
 
 
 def open_keys(session: Session, noun: str, keys: Iterable[str] | None = None) -> list[str]:
@@ -112,12 +117,14 @@ def open_keys(session: Session, noun: str, keys: Iterable[str] | None = None) ->
     return list(session.scalars(query if keys is None else query.where(T.key == func.any(list(keys)))))
 
 
-def own_settings(session: Session, ids: Sequence[int]) -> dict[int, tuple[DisplaySetting, ...]]:
-    """Product → the settings said for it alone, as they are live."""
+def own_settings(
+    session: Session, ids: Sequence[int], release: int | None = None
+) -> dict[int, tuple[DisplaySetting, ...]]:
+    """Product → the settings said for it alone, as they are live, or were with an earlier release."""
     out: dict[int, tuple[DisplaySetting, ...]] = {}
     starts = [f"{PRODUCT.code}:{number}/" for number in ids]
     query = select(T.key, T.state, T.format).where(
-        T.until.is_(None), T.noun == SETTINGS, func.left(T.key, func.strpos(T.key, "/")).in_(starts)
+        _stood(release), T.noun == SETTINGS, func.left(T.key, func.strpos(T.key, "/")).in_(starts)
     )
     for key, state, written in session.execute(query) if starts else ():
         number = int(key.partition("/")[0].partition(":")[2])
