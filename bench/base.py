@@ -12,9 +12,9 @@ from datetime import UTC, datetime
 from sqlalchemy import Engine, event, select, text
 from sqlalchemy.orm import Session
 
-from young_fabric.service import plans
-from young_fabric.service.actors import Work
-from young_fabric.service.people import actor_of
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.acting.people import actor_of
+from young_fabric.service.planning import plans
 from young_fabric.store.base import make_engine, make_sessions
 from young_fabric.store.migrate import migrate
 from young_fabric.store.tables import PersonRow

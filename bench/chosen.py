@@ -16,7 +16,9 @@ from base import database, work_on
 from shop import ROUNDS, ask, rate, served
 from young_fabric.config import Settings
 from young_fabric.demo.seed import seed
-from young_fabric.service import definitions, products, release
+from young_fabric.service.defining import definitions
+from young_fabric.service.products import products
+from young_fabric.service.releasing import release
 from young_fabric.web.app import create_app
 from young_fabric.web.shop.kept import KeptPages
 

@@ -16,7 +16,9 @@ from young_fabric.core.pages.plan import Plan, compile_plan
 from young_fabric.core.pages.why import why
 from young_fabric.core.subjects.products import Product
 from young_fabric.demo import seed as seeding
-from young_fabric.service import definitions, layouts, plans
+from young_fabric.service.defining import definitions
+from young_fabric.service.pages import layouts
+from young_fabric.service.planning import plans
 from young_fabric.store.repos import products as rows
 
 WIDE, OTHERS, PAIRS = 200, 20, 7

@@ -20,7 +20,9 @@ from young_fabric.core.options.goods import Goods, VariantFacts
 from young_fabric.core.options.offers import offer_of
 from young_fabric.core.options.quote import quote
 from young_fabric.demo import seed as seeding
-from young_fabric.service import definitions, products, variants
+from young_fabric.service.defining import definitions
+from young_fabric.service.products import products
+from young_fabric.service.values import variants
 
 MOST_MATCH, MOST_QUOTE = 4, 10
 QUOTES, PAIRS = 2_000, 15

@@ -11,8 +11,11 @@ from sqlalchemy.orm import Session
 from base import RUNS, database, timed, work_on
 from young_fabric.core.nouns.records import NOUN, Record
 from young_fabric.demo.load import load
-from young_fabric.service import definitions, holders, plans, records, references, writes
-from young_fabric.service.actors import Work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions, holders, records
+from young_fabric.service.planning import plans
+from young_fabric.service.products import references
+from young_fabric.service.writing import writes
 from young_fabric.store.repos import definitions as rows
 from young_fabric.store.repos import shop
 

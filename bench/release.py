@@ -16,7 +16,9 @@ from young_fabric.core.pages.document import to_json
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.products import Product
 from young_fabric.demo.seed import seed
-from young_fabric.service import plans, products, release
+from young_fabric.service.planning import plans
+from young_fabric.service.products import products
+from young_fabric.service.releasing import release
 from young_fabric.store.repos import products as rows
 
 MOST_RENDERING, MOST_SINGLE, MOST_MEMORY = 3, 0.01, 1.5

@@ -14,8 +14,9 @@ from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.field_sets import FieldSet, Section
 from young_fabric.demo import seed as seeding
-from young_fabric.service import plans, writes
-from young_fabric.service.writes import Edit
+from young_fabric.service.planning import plans
+from young_fabric.service.writing import writes
+from young_fabric.service.writing.writes import Edit
 from young_fabric.store.repos import products as rows
 
 WIDE = 40

@@ -22,7 +22,7 @@ from sqlalchemy import text
 from base import database, work_on
 from studio import with_collection
 from young_fabric.demo.seed import seed
-from young_fabric.service import release
+from young_fabric.service.releasing import release
 
 LARGE, LEAST = 100_000, 0.4
 CLIENTS, SECONDS, ROUNDS = 4, 2.0, 5

@@ -13,8 +13,11 @@ from sqlalchemy.orm import Session
 
 from base import database, work_on
 from young_fabric.demo.seed import seed
-from young_fabric.service import changes, definitions, recount, release, values
-from young_fabric.service.values import ValueEdit
+from young_fabric.service import history
+from young_fabric.service.defining import definitions
+from young_fabric.service.releasing import release
+from young_fabric.service.values import recount, value_writer
+from young_fabric.service.values.value_writer import ValueEdit
 from young_fabric.store.repos import fills
 
 MOST_PRODUCTS, GROUPS = 100_000, 40_000
@@ -24,9 +27,11 @@ MOST_MEMORY, BITS = 1.5, 16
 def stroke(session: Session, ids: list[int]) -> int:
     """One price on all products, batch by batch as jobs write, in one group; gives a change of it."""
     group = uuid4().hex
-    for start in range(0, len(ids), values.BATCH):
-        part = ids[start : start + values.BATCH]
-        values.put_many(work_on(session), [ValueEdit(number, values={"price": "77.01"}) for number in part], group)
+    for start in range(0, len(ids), value_writer.BATCH):
+        part = ids[start : start + value_writer.BATCH]
+        value_writer.put_many(
+            work_on(session), [ValueEdit(number, values={"price": "77.01"}) for number in part], group
+        )
         session.commit()
     return int(session.scalar(text("SELECT max(id) FROM change")) or 0)
 
@@ -42,7 +47,7 @@ def undoing(count: int) -> tuple[float, float]:
             gc.collect()
             tracemalloc.start()
             begun = time.perf_counter()
-            changes.undo_at_once(work_on(session), change)
+            history.undo_at_once(work_on(session), change)
             session.commit()
             took = time.perf_counter() - begun
             peak = tracemalloc.get_traced_memory()[1] / 1_048_576

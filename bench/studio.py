@@ -15,7 +15,10 @@ from base import RUNS, database, timed, work_on
 from young_fabric.config import Settings
 from young_fabric.demo.load import PEOPLE
 from young_fabric.demo.seed import seed
-from young_fabric.service import definitions, job_runs, products, release
+from young_fabric.service.defining import definitions
+from young_fabric.service.long_work import job_runs
+from young_fabric.service.products import products
+from young_fabric.service.releasing import release
 from young_fabric.store.repos import jobs as rows
 from young_fabric.web.app import create_app
 from young_fabric.web.auth import CSRF_HEADER

@@ -19,7 +19,7 @@ from base import RUNS, database, work_on
 from young_fabric.config import Settings
 from young_fabric.demo.load import PEOPLE
 from young_fabric.demo.seed import seed
-from young_fabric.service import definitions
+from young_fabric.service.defining import definitions
 from young_fabric.store.repos import definitions as stored
 from young_fabric.web.app import create_app
 

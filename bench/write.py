@@ -10,15 +10,15 @@ from sqlalchemy.orm import Session
 
 from base import COUNT, RUNS, database, statements, timed, work_on
 from young_fabric.demo.seed import seed
-from young_fabric.service import values
-from young_fabric.service.values import ValueEdit
+from young_fabric.service.values import value_writer
+from young_fabric.service.values.value_writer import ValueEdit
 
 MOST, MOST_GROWTH = 8, 2.2
 
 
 def put(session: Session, ids: list[int], price: str) -> None:
     """Write one price on products, with change records, counts and hashes."""
-    values.put_many(work_on(session), [ValueEdit(product_id, values={"price": price}) for product_id in ids])
+    value_writer.put_many(work_on(session), [ValueEdit(product_id, values={"price": price}) for product_id in ids])
     session.commit()
 
 
@@ -34,15 +34,15 @@ def update(session: Session, price: str) -> None:
 
 def growth(session: Session, ids: list[int]) -> float:
     """How much longer twice as many products take, in one batch each."""
-    kept = values.BATCH
-    values.BATCH = 2 * COUNT
+    kept = value_writer.BATCH
+    value_writer.BATCH = 2 * COUNT
     try:
         pairs = []
         for step in range(RUNS):
             half = timed(put, session, ids[:COUNT], f"{step}.11")
             pairs.append(timed(put, session, ids, f"{step}.12") / half)
     finally:
-        values.BATCH = kept
+        value_writer.BATCH = kept
     return statistics.median(pairs)
 
 
@@ -59,7 +59,7 @@ def run() -> bool:
         seed(engine, COUNT)
         with sessions() as session:
             ids = list(session.scalars(text("SELECT id FROM product ORDER BY id")))
-            few, many = (counted(engine, session, ids[:count], f"{count}.01") for count in (10, values.BATCH))
+            few, many = (counted(engine, session, ids[:count], f"{count}.01") for count in (10, value_writer.BATCH))
             all_of_them = counted(engine, session, ids, "77.01")
             update(session, "78.01")
             pairs = []
@@ -72,6 +72,6 @@ def run() -> bool:
     print(f"write: one value of {COUNT:,} products")
     print(f"  one UPDATE, no triggers   {plain:.3f} s")
     print(f"  put_many                  {whole:.3f} s   {whole / plain:.1f} × (at most {MOST})")
-    print(f"  statements                {few} for 10, {many} for {values.BATCH:,}, {all_of_them} for {COUNT:,}")
+    print(f"  statements                {few} for 10, {many} for {value_writer.BATCH:,}, {all_of_them} for {COUNT:,}")
     print(f"  twice as many, one batch  {grown:.2f} × (at most {MOST_GROWTH})")
     return whole / plain <= MOST and few == many and grown <= MOST_GROWTH

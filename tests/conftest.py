@@ -14,9 +14,9 @@ from sqlalchemy import Connection, Engine, text
 from sqlalchemy.orm import Session, sessionmaker
 
 from young_fabric.demo.load import PEOPLE, load
-from young_fabric.service import plans
-from young_fabric.service.actors import Actor, Right, Work
-from young_fabric.service.people import actor_of
+from young_fabric.service.acting.actors import Actor, Right, Work
+from young_fabric.service.acting.people import actor_of
+from young_fabric.service.planning import plans
 from young_fabric.store.base import make_engine, make_sessions
 from young_fabric.store.migrate import migrate
 from young_fabric.store.repos import people

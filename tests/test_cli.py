@@ -12,7 +12,7 @@ from sqlalchemy import Engine, text
 
 from young_fabric import cli
 from young_fabric.config import Settings, settings
-from young_fabric.service.people import sign_in
+from young_fabric.service.acting.people import sign_in
 from young_fabric.store.base import make_sessions
 
 

@@ -14,10 +14,12 @@ from book import Book
 from sqlalchemy import text
 
 from shop import actor
-from young_fabric.service import differing, plans, recount
-from young_fabric.service.actors import Work
-from young_fabric.service.holding import Holding
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.planning import plans
+from young_fabric.service.releasing import differing
+from young_fabric.service.releasing.holding import Holding
+from young_fabric.service.values import recount
 from young_fabric.store.base import make_engine, make_sessions
 from young_fabric.store.repos import products
 

@@ -9,11 +9,16 @@ from sqlalchemy import text
 
 from young_fabric.core.subjects.stock import PRODUCT_STOCK, StockKey
 from young_fabric.demo.seed import seed
-from young_fabric.service import definitions, people, plans, recount, release, stocks, writes
-from young_fabric.service.actors import Work
-from young_fabric.service.stocks import StockEdit
-from young_fabric.service.unit import unit_of_work
-from young_fabric.service.variant_values import VariantStock, put_stocks
+from young_fabric.service.acting import people
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.defining import definitions
+from young_fabric.service.planning import plans
+from young_fabric.service.releasing import release
+from young_fabric.service.sales.variant_values import VariantStock, put_stocks
+from young_fabric.service.values import recount, stocks
+from young_fabric.service.values.stocks import StockEdit
+from young_fabric.service.writing import writes
 from young_fabric.store.base import make_engine, make_sessions
 from young_fabric.store.migrate import migrate
 from young_fabric.store.repos import people as person_rows

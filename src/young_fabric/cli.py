@@ -26,7 +26,7 @@ def _engine() -> Iterator[Engine]:
 
 
 def _db(_: argparse.Namespace) -> None:
-    from young_fabric.service.recount import recount
+    from young_fabric.service.values.recount import recount
     from young_fabric.store.migrate import migrate
     from young_fabric.store.repos.shop import order_titles
 
@@ -39,7 +39,7 @@ def _db(_: argparse.Namespace) -> None:
 
 
 def _recount(_: argparse.Namespace) -> None:
-    from young_fabric.service.recount import recount
+    from young_fabric.service.values.recount import recount
 
     with _engine() as engine, make_sessions(engine).begin() as session:
         mended = recount(session, _counted)
@@ -100,7 +100,7 @@ def _run(args: argparse.Namespace) -> None:
 def _work(_: argparse.Namespace) -> None:
     from young_fabric import logs
     from young_fabric.jobs.queue import run_worker
-    from young_fabric.service.sweeping import Stores, sweep
+    from young_fabric.service.long_work.sweeping import Stores, sweep
     from young_fabric.store.files import FilesOnDisk
 
     logs.set_up()
@@ -112,7 +112,7 @@ def _work(_: argparse.Namespace) -> None:
 
 
 def _user(args: argparse.Namespace) -> None:
-    from young_fabric.service.people import add
+    from young_fabric.service.acting.people import add
 
     password = args.password or sys.stdin.readline().strip()
     with _engine() as engine, make_sessions(engine).begin() as session:

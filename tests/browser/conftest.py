@@ -23,7 +23,7 @@ from werkzeug.wsgi import ClosingIterator
 from tests.browser.studio import Studio
 from tests.conftest import administer, copy_of_template, database_url
 from young_fabric.config import Settings
-from young_fabric.service import plans
+from young_fabric.service.planning import plans
 from young_fabric.store.base import make_engine
 from young_fabric.web.app import create_app
 

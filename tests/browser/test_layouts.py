@@ -14,10 +14,10 @@ from selenium.webdriver.common.keys import Keys
 from sqlalchemy import select
 
 from tests.browser.studio import Studio
-from young_fabric.service import definitions
-from young_fabric.service.actors import Work
-from young_fabric.service.people import actor_of
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.acting.people import actor_of
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.defining import definitions
 from young_fabric.store.base import make_sessions
 from young_fabric.store.tables import PersonRow
 

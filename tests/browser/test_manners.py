@@ -14,8 +14,9 @@ from selenium.webdriver.remote.webdriver import WebDriver
 
 from tests.browser.studio import Studio
 from tests.conftest import person
-from young_fabric.service import definitions, writes
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.defining import definitions
+from young_fabric.service.writing import writes
 from young_fabric.store.base import make_sessions
 
 pytestmark = pytest.mark.browser

@@ -15,8 +15,11 @@ from selenium.webdriver.support.ui import Select
 from tests.browser.studio import Studio
 from tests.browser.test_layouts import add, in_page, opened, order, saw, working
 from young_fabric.core.display.cascade import read_scope
-from young_fabric.service import definitions, layouts, products, release
-from young_fabric.service.actors import Work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions
+from young_fabric.service.pages import layouts
+from young_fabric.service.products import products
+from young_fabric.service.releasing import release
 from young_fabric.store.repos import definitions as stored
 
 pytestmark = pytest.mark.browser

@@ -16,9 +16,9 @@ from tests.browser.studio import Studio
 from tests.conftest import person
 from tests.service.test_variants import give
 from young_fabric.core.subjects.stock import VARIANT_STOCK
-from young_fabric.service import release
-from young_fabric.service.actors import Actor
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service.acting.actors import Actor
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.releasing import release
 from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import stocks, variants
 

@@ -12,7 +12,7 @@ from flask import Flask
 
 from tests.web.conftest import Api, app, lena, rosa, stranger  # noqa: F401
 from young_fabric.config import settings
-from young_fabric.service.actors import Right
+from young_fabric.service.acting.actors import Right
 from young_fabric.web.auth import PUBLIC, SAFE, SHOPPER
 
 ROOT = Path(__file__).parents[2]

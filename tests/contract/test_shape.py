@@ -16,8 +16,8 @@ from young_fabric.core.nouns.built_in_layouts import BUILT_IN_LAYOUTS
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.blocks import RENDERERS
 from young_fabric.core.subjects.registry import SUBJECTS
-from young_fabric.service.checks import CHECKS
-from young_fabric.service.job_kinds import JOB_KINDS
+from young_fabric.service.checking.checks import CHECKS
+from young_fabric.service.long_work.job_kinds import JOB_KINDS
 
 ROOT = Path(__file__).parents[2]
 WORDS_OF_OUTCOMES = {"shown", "empty", "wrong", "required", "unused"}

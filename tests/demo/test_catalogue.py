@@ -16,9 +16,12 @@ from young_fabric.demo.load import draw, load, own
 from young_fabric.demo.pictures import drawn
 from young_fabric.demo.seed import seed
 from young_fabric.demo.sheets import sheet
-from young_fabric.service import checks, plans, recount, release
-from young_fabric.service import products as use
-from young_fabric.service.actors import Work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.checking import checks
+from young_fabric.service.planning import plans
+from young_fabric.service.products import products as use
+from young_fabric.service.releasing import release
+from young_fabric.service.values import recount
 from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import products
 from young_fabric.store.tables import ProductRow

@@ -11,8 +11,8 @@ from pathlib import Path
 
 from young_fabric.core.display.surfaces import data_surface
 from young_fabric.core.pages.json_ld import Offering, product_data
-from young_fabric.service import plans
-from young_fabric.service.actors import Work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.planning import plans
 from young_fabric.store.repos import products
 
 KEPT = Path(__file__).parents[2] / "frontend/shop/structured_data.check.ts"

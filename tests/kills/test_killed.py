@@ -26,9 +26,10 @@ from sqlalchemy.orm import Session
 from young_fabric.core.pages.document import from_json
 from young_fabric.demo.load import PEOPLE
 from young_fabric.jobs.queue import asker
-from young_fabric.service import job_runs, jobs, products
-from young_fabric.service.actors import Actor
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service.acting.actors import Actor
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.long_work import job_runs, jobs
+from young_fabric.service.products import products
 from young_fabric.store.repos import releases
 from young_fabric.web.auth import CSRF_HEADER
 

@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from tests.service.test_variants import BLUE, LARGE, RED, SMALL, give, make_product, make_set, of, option
-from young_fabric.service import baskets, orders, release, selling, variant_values
-from young_fabric.service.actors import SHOPPER, Work
-from young_fabric.service.variant_values import VariantStock
+from young_fabric.service.acting.actors import SHOPPER, Work
+from young_fabric.service.releasing import release
+from young_fabric.service.sales import baskets, orders, selling, variant_values
+from young_fabric.service.sales.variant_values import VariantStock
 
 TOKEN = "a-token-of-a-browser-that-is-long"
 NAME = {"key": "inside", "name": "Name inside", "kind": "text", "required": False, "limits": {"max_length": 12}}

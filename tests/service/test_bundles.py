@@ -18,9 +18,13 @@ from tests.conftest import person
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.service import bundles, changes, definitions, plans, recount, writes
-from young_fabric.service.actors import Work
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.defining import bundles, definitions
+from young_fabric.service.planning import plans
+from young_fabric.service.values import recount
+from young_fabric.service.writing import writes
 from young_fabric.store.base import make_sessions
 
 Sessions = Callable[[], Session]
@@ -57,7 +61,7 @@ def test_what_is_exported_goes_into_an_empty_shop_and_comes_out_the_same(own_eng
         assert not recount.recount(work.session)
         assert {thing.how for thing in bundles.plan(work, sent(whole), from_file=False)} == {"same"}
         assert len(bundles.import_definitions(work, sent(whole), from_file=True)) == len(planned)
-        changes.undo_last(work)
+        history.undo_last(work)
         assert not any(drafts(work).values()), "one stroke takes it back"
 
 
@@ -98,8 +102,8 @@ def test_what_both_have_is_merged_and_what_clashes_is_chosen(work: Work) -> None
     bundles.import_definitions(work, data, from_file=True)
     defs = plans.draft(work.session)
     assert (defs.fields["ss_wood"].label, defs.fields["ss_folds"].help) == ("Timber", "Flat")
-    changes.undo_last(work)
-    changes.undo_last(work)
+    history.undo_last(work)
+    history.undo_last(work)
     assert drafts(work) == before
 
 

@@ -15,28 +15,18 @@ from young_fabric.core.display.cascade import Scope
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.collections import NOUN
 from young_fabric.core.pages.listed import of_collection, read_listing, same_listings
-from young_fabric.service import (
-    by_hand,
-    changes,
-    collection_effect,
-    collection_members,
-    collections,
-    definitions,
-    explaining,
-    holders,
-    job_runs,
-    jobs,
-    memberships,
-    pending,
-    plans,
-    products,
-    recount,
-    release,
-    writes,
-)
-from young_fabric.service.actors import Actor, Work
-from young_fabric.service.explaining import About
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Actor, Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.defining import collection_effect, collections, definitions, holders
+from young_fabric.service.long_work import job_runs, jobs
+from young_fabric.service.pages import explaining
+from young_fabric.service.pages.explaining import About
+from young_fabric.service.planning import plans
+from young_fabric.service.products import collection_members, products
+from young_fabric.service.releasing import pending, release
+from young_fabric.service.values import memberships, recount
+from young_fabric.service.writing import by_hand, writes
 from young_fabric.store.repos import gathering, listings
 from young_fabric.store.repos import jobs as job_rows
 from young_fabric.store.repos import products as rows
@@ -99,11 +89,11 @@ def test_one_s_own_write_moves_a_product_at_once(work: Work) -> None:
     assert groyne.id not in inside(work, key)
     products.fill(work, groyne.id, None, {"price": "9.99"})
     assert groyne.id in inside(work, key)
-    changes.undo_last(work)
+    history.undo_last(work)
     assert groyne.id not in inside(work, key)
     definitions.remove(work, NOUN.code, key, 1)
     assert all(key not in record.product.collections for record in rows.get(work.session, range(1, 80)).values())
-    changes.undo_last(work)
+    history.undo_last(work)
     assert inside(work, key), "an undone removal gathers them again"
 
 
@@ -341,7 +331,7 @@ def test_membership_kept_is_membership_computed_after_anything(work: Work, seed:
         products.fill(work, number, None, {"price": price}, chance.choice([None, "gouache", "easels"]))
 
     def undo() -> None:
-        (changes.undo_last if chance.random() < 0.7 else changes.redo_last)(work)
+        (history.undo_last if chance.random() < 0.7 else history.redo_last)(work)
 
     def release_all() -> None:
         release.release(work, "")

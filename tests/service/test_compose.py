@@ -7,8 +7,13 @@ from typing import Any
 import pytest
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import changes, definitions, field_moves, field_sets, products, recount, type_sheet, writes
-from young_fabric.service.actors import Work
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions, field_sets, type_sheet
+from young_fabric.service.foreseeing import field_moves
+from young_fabric.service.products import products
+from young_fabric.service.values import recount
+from young_fabric.service.writing import writes
 
 
 def put(work: Work, key: str, **given: Any) -> None:
@@ -73,8 +78,8 @@ def test_a_set_goes_from_one_type_to_another_and_values_follow_their_fields(work
     put(work, "sketchbooks", sets=["books", "origin", "furniture"])
     assert "ss_wood" in products.get(work, of_type(work, "sketchbooks")[0].id).outcomes
     assert products.get(work, easels[0].id).product.values["ss_wood"] == easels[0].values["ss_wood"]
-    changes.undo_last(work)
-    changes.undo_last(work)
+    history.undo_last(work)
+    history.undo_last(work)
     assert products.get(work, easels[0].id).outcomes["ss_wood"].state == "good"
 
 

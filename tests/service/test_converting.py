@@ -11,20 +11,16 @@ from tests.conftest import person
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.service import (
-    changes,
-    definitions,
-    holders,
-    job_runs,
-    judging,
-    plans,
-    products,
-    recount,
-    value_effects,
-    writes,
-)
-from young_fabric.service.actors import Work
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.defining import definitions, holders
+from young_fabric.service.foreseeing import value_effects
+from young_fabric.service.long_work import job_runs
+from young_fabric.service.planning import plans
+from young_fabric.service.products import products
+from young_fabric.service.values import judging, recount
+from young_fabric.service.writing import writes
 from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import products as product_rows
 from young_fabric.store.repos import stored_values
@@ -70,10 +66,10 @@ def test_every_value_follows_or_is_kept_aside_and_undoing_gives_all_back(
     aside = [number for number, (value, typed) in after.items() if value is None and typed is not None]
     assert len(aside) == told.lost
     assert not recount_differs(work)
-    changes.undo_last(work)
+    history.undo_last(work)
     assert held(work, key) == before
     assert not recount_differs(work)
-    changes.redo_last(work)
+    history.redo_last(work)
     assert held(work, key) == after
 
 
@@ -105,7 +101,7 @@ def test_a_value_taken_out_of_a_list_is_told_first_and_stays_marked(work: Work) 
     definitions.change(work, "value_list", "hair", version, {"values": kept})
     assert products.search(work, products.Filters(wrong="ss_hair"), None).total == holding
     assert len(held(work, "ss_hair")) == effects.values, "nothing is lost"
-    changes.undo_last(work)
+    history.undo_last(work)
     assert products.search(work, products.Filters(wrong="ss_hair"), None).total == 0
 
 
@@ -121,7 +117,7 @@ def test_values_of_collections_follow_too(work: Work) -> None:
     assert filled[made.key] == ("typed", "autumn")
     change_field(work, made.key, kind="long_text")
     assert writes.need_current(work, "collection", autumn).thing.filled[made.key] == ("value", "autumn")
-    changes.undo_last(work)
+    history.undo_last(work)
     assert writes.need_current(work, "collection", autumn).thing.filled[made.key] == ("typed", "autumn")
 
 
@@ -154,7 +150,7 @@ def test_more_products_than_fit_a_request_are_converted_by_a_job(
     with shop() as session:
         rosa = person(session, 0)
     monkeypatch.setattr(judging, "MOST_AT_ONCE", 2)
-    monkeypatch.setattr("young_fabric.service.converting.BATCH", 5)
+    monkeypatch.setattr("young_fabric.service.values.converting.BATCH", 5)
     asked: list[int] = []
     with unit_of_work(shop, rosa, hand_over=asked.append) as work:
         before = held(work, "ss_paper_weight")
@@ -168,7 +164,7 @@ def test_more_products_than_fit_a_request_are_converted_by_a_job(
         assert {value["unit"] for value, _ in after.values()} == {"kg/m²"}
         assert not recount_differs(work)
         asked.clear()
-        assert changes.undo_last(work).job is not None
+        assert history.undo_last(work).job is not None
     assert job_runs.run(shop, asked[0]) == "done"
     with unit_of_work(shop, rosa) as work:
         assert held(work, "ss_paper_weight") == before

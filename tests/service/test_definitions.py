@@ -8,8 +8,14 @@ import pytest
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
-from young_fabric.service import changes, definitions, pending, plans, products, recount, writes
-from young_fabric.service.actors import Clash, Work
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Clash, Work
+from young_fabric.service.defining import definitions
+from young_fabric.service.planning import plans
+from young_fabric.service.products import products
+from young_fabric.service.releasing import pending
+from young_fabric.service.values import recount
+from young_fabric.service.writing import writes
 from young_fabric.store.repos import fills
 
 
@@ -139,8 +145,8 @@ def test_a_removed_field_leaves_no_need_behind_and_undo_brings_it_back(work: Wor
     kind, version = writes.need_current(work, "product_type", "sketchbooks")
     assert key not in kind.needs
     definitions.change(work, "product_type", "sketchbooks", version, {"name": "Books"})
-    changes.undo_last(work)
-    changes.undo_last(work)
+    history.undo_last(work)
+    history.undo_last(work)
     assert writes.need_current(work, "field", key)[0].name == "Ribbon"
     assert writes.need_current(work, "product_type", "sketchbooks")[0].needs == {key: "wanted"}
 

@@ -6,9 +6,12 @@ import pytest
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.pages.listed import Listing
-from young_fabric.service import definitions, explaining, products, proofs, release
-from young_fabric.service.actors import Work
-from young_fabric.service.explaining import About
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions
+from young_fabric.service.pages import explaining, proofs
+from young_fabric.service.pages.explaining import About
+from young_fabric.service.products import products
+from young_fabric.service.releasing import release
 from young_fabric.store.repos import definitions as stored
 
 PAGE = "product_page"

@@ -30,12 +30,19 @@ from young_fabric.core.nouns.layout_parts import LayoutRegion
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.blocks import RENDERERS, Renderer, render_slot
 from young_fabric.core.pages.document import from_json
-from young_fabric.service import changes, checks, definitions, job_runs, jobs, pending, plans, products, release, writes
-from young_fabric.service.actors import Right, Work
-from young_fabric.service.checks import CHECKS, CheckKind
-from young_fabric.service.findings import Check
-from young_fabric.service.job_kinds import JOB_KINDS, JobKind, JobRun
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.acting.findings import Check
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.checking import checks
+from young_fabric.service.checking.checks import CHECKS, CheckKind
+from young_fabric.service.defining import definitions
+from young_fabric.service.long_work import job_runs, jobs
+from young_fabric.service.long_work.job_kinds import JOB_KINDS, JobKind, JobRun
+from young_fabric.service.planning import plans
+from young_fabric.service.products import products
+from young_fabric.service.releasing import pending, release
+from young_fabric.service.writing import writes
 from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import releases
 from young_fabric.web.api.nouns import NounApi, register_noun_api
@@ -142,7 +149,7 @@ def test_a_kind_is_filled_refused_released_and_undone(work: Work) -> None:
     assert easel.product.values["ss_rank"] == 3
     products.fill(work, easel.product.id, easel.version, {"ss_rank": "many"})
     assert groyne(work).outcomes["ss_rank"].state == "wrong"
-    changes.undo_last(work)
+    history.undo_last(work)
     assert groyne(work).product.values["ss_rank"] == 3
     release.release(work, "marks")
     shown = {entry.field: entry.text for entry in live(work, easel.product.id)["product_page"].entries()}
@@ -169,7 +176,7 @@ def test_a_property_is_set_told_resolved_and_undone(work: Work) -> None:
     assert any("tint moss" in line for line in lines["type:easels/ss_wood/product_page"])
     made = plans.draft_of(work.session).plans.of_type("easels", "product_page")
     assert made.entries["ss_wood"].settings["tint"].value == "moss"
-    changes.undo_last(work)
+    history.undo_last(work)
     made = plans.draft_of(work.session).plans.of_type("easels", "product_page")
     assert made.entries["ss_wood"].settings["tint"].value == ""
 
@@ -182,12 +189,12 @@ def test_a_noun_is_made_changed_removed_undone_and_released(work: Work) -> None:
     made = definitions.create(work, NOTICE.code, "Closing days", {"words": "Monday"})
     key = made.thing.key
     definitions.change(work, NOTICE.code, key, made.version, {"words": "Tuesday"})
-    assert [change.lines for change in changes.history(work, NOTICE.code, key, None)] == [["Monday → Tuesday"], ["new"]]
+    assert [change.lines for change in history.history(work, NOTICE.code, key, None)] == [["Monday → Tuesday"], ["new"]]
     release.release(work, "notices")
     assert pending.pending_count(work) == 0
     version = writes.need_current(work, NOTICE.code, key).version
     definitions.remove(work, NOTICE.code, key, version)
-    changes.undo_last(work)
+    history.undo_last(work)
     back = writes.need_current(work, NOTICE.code, key)
     assert (back.thing, back.version > version) == (Notice(key, "Closing days", "Tuesday"), True)
 

@@ -7,9 +7,9 @@ from pathlib import Path
 import pytest
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import files
-from young_fabric.service.actors import Work
-from young_fabric.service.files import MOST_BYTES
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.files import files
+from young_fabric.service.files.files import MOST_BYTES
 from young_fabric.store.files import FilesOnDisk
 
 

@@ -29,23 +29,16 @@ from tests.service.test_variants import (
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.options import combinations
-from young_fabric.service import (
-    baskets,
-    by_hand,
-    checks,
-    definitions,
-    differing,
-    offering,
-    pending,
-    plans,
-    products,
-    proofs,
-    recount,
-    release,
-    selling,
-    variants,
-)
-from young_fabric.service.actors import Work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.checking import checks
+from young_fabric.service.defining import definitions
+from young_fabric.service.pages import proofs
+from young_fabric.service.planning import offering, plans
+from young_fabric.service.products import products
+from young_fabric.service.releasing import differing, pending, release
+from young_fabric.service.sales import baskets, selling
+from young_fabric.service.values import recount, variants
+from young_fabric.service.writing import by_hand
 from young_fabric.store.repos import jobs as job_rows
 from young_fabric.store.repos import releases
 from young_fabric.store.repos import variants as variant_rows

@@ -9,21 +9,16 @@ from sqlalchemy import Engine
 
 from tests.conftest import person
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import (
-    changes,
-    definitions,
-    field_merging,
-    housekeeping,
-    job_runs,
-    judging,
-    plans,
-    products,
-    recount,
-    writes,
-)
-from young_fabric.service.actors import Work
-from young_fabric.service.field_merging import FieldMerge
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.defining import definitions, field_merging, housekeeping
+from young_fabric.service.defining.field_merging import FieldMerge
+from young_fabric.service.long_work import job_runs
+from young_fabric.service.planning import plans
+from young_fabric.service.products import products
+from young_fabric.service.values import judging, recount
+from young_fabric.service.writing import writes
 from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import products as product_rows
 from young_fabric.store.repos import stored_values
@@ -97,7 +92,7 @@ def test_two_fields_become_one_and_one_undo_parts_them(work: Work) -> None:
     assert defs.types["easels"].needs["ss_made_in"] == "required"
     assert product_rows.get(work.session, ids)[ids[0]].product.collections
     assert not recount.recount(work.session)
-    changes.undo_last(work)
+    history.undo_last(work)
     assert (held(work, "ss_made_in"), held(work, "ss_made_at")) == before
     assert not recount.recount(work.session)
 

@@ -15,11 +15,14 @@ from sqlalchemy.orm import Session
 
 from tests.service.test_merging import SUITS
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import changes, job_runs, jobs, judging, merging
-from young_fabric.service.actors import Actor, Right, Work
-from young_fabric.service.asking import hand_in
-from young_fabric.service.job_kinds import JOB_KINDS, JobKind, JobRun
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Actor, Right, Work
+from young_fabric.service.acting.asking import hand_in
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.defining import value_merging
+from young_fabric.service.long_work import job_runs, jobs
+from young_fabric.service.long_work.job_kinds import JOB_KINDS, JobKind, JobRun
+from young_fabric.service.values import judging
 from young_fabric.store.repos import jobs as rows
 
 Sessions = Callable[[], Session]
@@ -214,25 +217,25 @@ def test_nothing_is_undone_while_a_job_goes_on_writing_it(
     shop: Sessions, rosa: Actor, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(judging, "MOST_AT_ONCE", 1)
-    monkeypatch.setattr(merging, "BATCH", 2)
+    monkeypatch.setattr(value_merging, "BATCH", 2)
     asked: list[int] = []
     refused: list[str] = []
-    original = merging.merge_batch
+    original = value_merging.merge_batch
 
-    def undo_on_the_way(work: Work, merge: merging.Merge, group: str, after: int = 0) -> tuple[int, int]:
+    def undo_on_the_way(work: Work, merge: value_merging.Merge, group: str, after: int = 0) -> tuple[int, int]:
         if after and not refused:
             with unit_of_work(shop, rosa) as other:
                 try:
-                    changes.undo_last(other)
+                    history.undo_last(other)
                 except Refusal as refusal:
                     refused.append(refusal.code)
         return original(work, merge, group, after)
 
-    monkeypatch.setattr(merging, "merge_batch", undo_on_the_way)
+    monkeypatch.setattr(value_merging, "merge_batch", undo_on_the_way)
     with unit_of_work(shop, rosa, hand_over=asked.append) as work:
-        merging.merge_values(work, SUITS)
+        value_merging.merge_values(work, SUITS)
     assert job_runs.run(shop, asked[0]) == "done"
     assert refused == ["busy"]
     with unit_of_work(shop, rosa, hand_over=asked.append) as work:
-        assert changes.undo_last(work).job is not None
+        assert history.undo_last(work).job is not None
     assert job_runs.run(shop, asked[1]) == "done"

@@ -12,9 +12,11 @@ from sqlalchemy.orm import Session
 from tests.conftest import NOW
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.pages.document import from_json
-from young_fabric.service import job_runs, jobs, pending, products, release, release_batches
-from young_fabric.service.actors import Actor, Work
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service.acting.actors import Actor, Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.long_work import job_runs, jobs
+from young_fabric.service.products import products
+from young_fabric.service.releasing import pending, release, release_batches
 from young_fabric.store.repos import jobs as job_rows
 from young_fabric.store.repos import releases
 

@@ -13,24 +13,17 @@ from young_fabric.core.display.cascade import Scope
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.plans import Plans
-from young_fabric.service import (
-    alike_layouts,
-    changes,
-    checks,
-    definitions,
-    layouts,
-    pending,
-    pictures,
-    plans,
-    products,
-    proofs,
-    release,
-    typed_words,
-    weave,
-    writes,
-)
-from young_fabric.service.actors import Work
-from young_fabric.service.findings import Check
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.acting.findings import Check
+from young_fabric.service.checking import checks
+from young_fabric.service.defining import definitions
+from young_fabric.service.files import pictures
+from young_fabric.service.pages import alike_layouts, layouts, proofs, typed_words, weave
+from young_fabric.service.planning import plans
+from young_fabric.service.products import products
+from young_fabric.service.releasing import pending, release
+from young_fabric.service.writing import writes
 from young_fabric.store.files import FilesOnDisk
 from young_fabric.store.repos import definitions as stored
 
@@ -130,9 +123,9 @@ def test_edits_go_on_from_the_layout_as_it_is_and_are_undone(work: Work) -> None
     with pytest.raises(Refusal) as caught:
         layouts.edit(work, "mine", [{"op": "add", "block": {"kind": "price"}, "region": "main", "after": None}])
     assert caught.value.code == "stands_once"
-    changes.undo_last(work)
+    history.undo_last(work)
     assert layouts.layout_view(work, "mine").regions[0][1][1].block["words"] == "Made by hand."
-    changes.undo_last(work)
+    history.undo_last(work)
     assert "note" not in blocks(work, "Barley Ochre")
 
 
@@ -158,7 +151,7 @@ def test_what_follows_from_a_change_of_a_base_is_known_beforehand(work: Work) ->
     lost = layouts.layout_view(work, "child0").lost
     assert [step.key for step in lost] == ["set:note"]
     assert "it is there no more" in lost[0].words
-    changes.undo_last(work)
+    history.undo_last(work)
     assert layouts.layout_view(work, "child0").lost == ()
 
 
@@ -276,7 +269,7 @@ def test_words_of_a_layout_are_made_a_field_or_shared_copy_and_pages_say_the_sam
     assert instead.look["background"] == "pale"
     done = release.release(work, "the same words")
     assert {code for code, count in done.counts.items() if count} == {PAGE}, "no other surface shows them"
-    changes.undo_last(work)
+    history.undo_last(work)
     assert "note" in blocks(work, "Barley Ochre"), "undone in one stroke"
     assert said(work, "Barley Ochre") == before
 
@@ -350,7 +343,7 @@ def test_layouts_that_differ_only_in_words_are_made_one_and_a_field(work: Work) 
     defs = plans.draft(work.session)
     assert {"first", "third", "last"} & defs.layouts.keys() == set()
     assert alike_layouts.alike_to(work, "second") is None
-    changes.undo_last(work)
+    history.undo_last(work)
     assert words_of(work) == before
     assert {"first", "third", "last"} <= plans.draft(work.session).layouts.keys()
 

@@ -15,22 +15,18 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.pages.document import from_json
 from young_fabric.core.pages.listed import of_type
-from young_fabric.service import (
-    changes,
-    checks,
-    definitions,
-    job_runs,
-    jobs,
-    judging,
-    pending,
-    products,
-    proofs,
-    release,
-    writes,
-)
-from young_fabric.service.actors import Actor, Work
-from young_fabric.service.recount import recount
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Actor, Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.checking import checks
+from young_fabric.service.defining import definitions
+from young_fabric.service.long_work import job_runs, jobs
+from young_fabric.service.pages import proofs
+from young_fabric.service.products import products
+from young_fabric.service.releasing import pending, release
+from young_fabric.service.values import judging
+from young_fabric.service.values.recount import recount
+from young_fabric.service.writing import writes
 from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import jobs as job_rows
 from young_fabric.store.repos import listings, releases
@@ -65,10 +61,10 @@ def test_an_undo_whose_value_no_longer_fits_its_field_keeps_it_as_typed(work: Wo
     key = given_to_easels(work, "Remarks", kind="text", many=True)
     fill(work, **{key: ["one", "two"]})
     fill(work, **{key: []})
-    emptied = changes.history(work, "product", str(easel(work).product.id), None)[0]
+    emptied = history.history(work, "product", str(easel(work).product.id), None)[0]
     current = writes.need_current(work, "field", key)
     definitions.change(work, "field", key, current.version, {"many": False})
-    changes.undo(work, emptied.id)
+    history.undo(work, emptied.id)
     outcome = easel(work).outcomes[key]
     assert outcome.state == "wrong"
     proofs.documents(work, easel(work).product.id)
@@ -85,9 +81,9 @@ def test_a_measure_that_is_none_breaks_no_reader(work: Work, value: Any) -> None
         products.fill(work, current.product.id, current.version, {key: value})
     except Refusal as refusal:
         assert refusal.where[:2] == ("values", key)
-    for read in (lambda: changes.history(work, None, None, None), lambda: pending.pending(work), lambda: easel(work)):
+    for read in (lambda: history.history(work, None, None, None), lambda: pending.pending(work), lambda: easel(work)):
         read()
-    changes.undo_last(work)
+    history.undo_last(work)
 
 
 def test_a_picture_names_one_the_shop_has(work: Work) -> None:
@@ -165,7 +161,7 @@ def test_what_is_said_of_a_product_goes_and_comes_back_with_it(work: Work) -> No
     products.remove(work, current.product.id, current.version)
     with pytest.raises(Refusal):
         writes.need_current(work, "display_setting", key)
-    changes.undo_last(work)
+    history.undo_last(work)
     back = writes.need_current(work, "display_setting", key)
     assert (back.thing.set, back.version > version) == ({"label": "above"}, True)
 

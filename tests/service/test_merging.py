@@ -11,21 +11,16 @@ from tests.conftest import person
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.list_values import ListValue
 from young_fabric.core.nouns.value_lists import ValueList
-from young_fabric.service import (
-    changes,
-    definitions,
-    job_runs,
-    judging,
-    merging,
-    plans,
-    products,
-    recount,
-    value_lists,
-    writes,
-)
-from young_fabric.service.actors import Work
-from young_fabric.service.merging import Merge, without_value
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.defining import definitions, value_lists, value_merging
+from young_fabric.service.defining.value_merging import Merge, without_value
+from young_fabric.service.long_work import job_runs
+from young_fabric.service.planning import plans
+from young_fabric.service.products import products
+from young_fabric.service.values import judging, recount
+from young_fabric.service.writing import writes
 from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import products as product_rows
 from young_fabric.store.repos import stored_values
@@ -48,18 +43,18 @@ def merged(codes: Any, merge: Merge) -> Any:
 
 def test_every_use_follows_and_one_undo_brings_all_back(work: Work) -> None:
     before, uses = held(work, "ss_suits"), used(work, "suits")
-    touched = merging.reach(work, SUITS)
+    touched = value_merging.reach(work, SUITS)
     assert touched.products == uses["etching"] > 0
-    assert merging.merge_values(work, SUITS) is None
+    assert value_merging.merge_values(work, SUITS) is None
     assert held(work, "ss_suits") == {number: merged(codes, SUITS) for number, codes in before.items()}
     values = writes.need_current(work, "value_list", "suits").thing
     assert "etching" not in values.by_code
     assert values.find("Etching") == "watercolour", "its names are read as the other"
     assert not recount.recount(work.session)
-    changes.undo_last(work)
+    history.undo_last(work)
     assert held(work, "ss_suits") == before
     assert used(work, "suits") == uses
-    changes.redo_last(work)
+    history.redo_last(work)
     assert "etching" not in used(work, "suits")
 
 
@@ -76,14 +71,14 @@ def test_defaults_conditions_collections_and_rows_follow_too(work: Work) -> None
     made = definitions.create(work, "collection", "Of elm", {"condition": asked}).thing.key
     before = used(work, "wood")
     assert before["elm"] >= 1
-    touched = merging.reach(work, Merge("wood", "elm", "ash"))
+    touched = value_merging.reach(work, Merge("wood", "elm", "ash"))
     assert {name for _, _, name in touched.definitions} == {"Legs", "Of elm"}
-    merging.merge_values(work, Merge("wood", "elm", "ash"))
+    value_merging.merge_values(work, Merge("wood", "elm", "ash"))
     defs = plans.draft(work.session)
     assert defs.fields[default].default == "ash"
     assert defs.things["collection"][made].condition["value"] == ["ash"]
     assert held(work, rows)[easel.product.id] == [{"wood": "ash"}, {"wood": "ash"}]
-    changes.undo_last(work)
+    history.undo_last(work)
     defs = plans.draft(work.session)
     assert defs.fields[default].default == "elm"
     assert list(defs.things["collection"][made].condition["value"]) == ["elm", "ash"]
@@ -100,7 +95,7 @@ def test_defaults_conditions_collections_and_rows_follow_too(work: Work) -> None
     ],
 )
 def test_what_can_not_be_merged_is_refused(work: Work, merge: Merge, code: str, where: tuple[str, ...]) -> None:
-    for attempt in (merging.reach, merging.merge_values):
+    for attempt in (value_merging.reach, value_merging.merge_values):
         with pytest.raises(Refusal) as caught:
             attempt(work, merge)
         assert (caught.value.code, caught.value.where) == (code, where)
@@ -128,14 +123,14 @@ def test_more_products_than_fit_a_request_are_merged_by_a_job(
     with shop() as session:
         rosa = person(session, 0)
     monkeypatch.setattr(judging, "MOST_AT_ONCE", 1)
-    monkeypatch.setattr(merging, "BATCH", 3)
+    monkeypatch.setattr(value_merging, "BATCH", 3)
     asked: list[int] = []
     with unit_of_work(shop, rosa, hand_over=asked.append) as work:
         before = held(work, "ss_suits")
-        assert merging.merge_values(work, SUITS) is not None
+        assert value_merging.merge_values(work, SUITS) is not None
         assert held(work, "ss_suits") == before, "the job does it"
     with unit_of_work(shop, rosa) as work, pytest.raises(Refusal) as caught:
-        merging.merge_values(work, SUITS)
+        value_merging.merge_values(work, SUITS)
     assert caught.value.code == "busy"
     assert [job_runs.run(shop, number) for number in asked] == ["done"]
     with unit_of_work(shop, rosa) as work:
@@ -143,9 +138,9 @@ def test_more_products_than_fit_a_request_are_merged_by_a_job(
         assert "etching" not in used(work, "suits")
     asked.clear()
     with unit_of_work(shop, rosa, hand_over=asked.append) as work:
-        assert changes.undo_last(work).job is not None, "as many are taken back by a job"
+        assert history.undo_last(work).job is not None, "as many are taken back by a job"
     with unit_of_work(shop, rosa) as work, pytest.raises(Refusal) as caught:
-        changes.undo_last(work)
+        history.undo_last(work)
     assert caught.value.code == "busy"
     assert [job_runs.run(shop, number) for number in asked] == ["done"]
     with unit_of_work(shop, rosa) as work:

@@ -7,9 +7,11 @@ from typing import Any
 import pytest
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import changes, new_fields, plans
-from young_fabric.service.actors import Work
-from young_fabric.service.new_fields import Taker
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import new_fields
+from young_fabric.service.defining.new_fields import Taker
+from young_fabric.service.planning import plans
 
 ONE_OF = {"kind": "one_of"}
 
@@ -26,9 +28,9 @@ def test_list_field_and_place_are_made_and_undone_together(work: Work) -> None:
     assert (field.kind, field.name) == ("one_of", "Stand")
     assert [value.label for value in defs.lists[field.options["list"]].values] == ["Wall", "Floor"]
     assert defs.sets["furniture"].sections[-1].fields[-1] == key
-    assert changes.undo_last(work).name == "Easel basics"
+    assert history.undo_last(work).name == "Easel basics"
     assert definitions(work) == before
-    changes.redo_last(work)
+    history.redo_last(work)
     assert key in plans.draft(work.session).sets["furniture"].fields
 
 
@@ -75,7 +77,7 @@ def test_starter_fields_are_added_with_their_lists_in_one_stroke(work: Work) -> 
     assert defs.fields["ss_brand"].schema_org == "brand"
     assert len(defs.lists[defs.fields["ss_washing"].options["list"]].values) == 5
     assert set(made) <= set(defs.sets["furniture"].fields)
-    changes.undo_last(work)
+    history.undo_last(work)
     assert definitions(work) == before
 
 

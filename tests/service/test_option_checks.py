@@ -5,8 +5,10 @@ from __future__ import annotations
 from tests.service.test_layouts import choose, found_by, made
 from tests.service.test_variants import BLUE, PEAT, RED, give, make_product, make_set, option, put_set
 from young_fabric.core.display.cascade import Scope
-from young_fabric.service import by_hand, layouts, products
-from young_fabric.service.actors import Work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.pages import layouts
+from young_fabric.service.products import products
+from young_fabric.service.writing import by_hand
 
 
 def test_a_page_without_a_place_for_options_is_told_with_its_layout(work: Work) -> None:

@@ -22,19 +22,14 @@ from tests.service.test_variants import (
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.subjects.stock import MOST_STOCK
-from young_fabric.service import (
-    by_hand,
-    changes,
-    definitions,
-    option_sets,
-    quotes,
-    value_remarks,
-    variant_values,
-    weave,
-)
-from young_fabric.service.actors import Clash, Work
-from young_fabric.service.variant_effects import VariantEffects
-from young_fabric.service.variant_values import VariantEdit, VariantStock
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Clash, Work
+from young_fabric.service.defining import definitions, option_sets, value_remarks
+from young_fabric.service.foreseeing.variant_effects import VariantEffects
+from young_fabric.service.pages import weave
+from young_fabric.service.sales import quotes, variant_values
+from young_fabric.service.sales.variant_values import VariantEdit, VariantStock
+from young_fabric.service.writing import by_hand
 
 
 def follows(work: Work, key: str, **changed: Any) -> VariantEffects | None:
@@ -100,7 +95,7 @@ def test_stock_of_a_value_is_counted_recorded_and_holds_the_set(work: Work) -> N
             option_sets.put_stock(work, key, "colour", code, 1, amount)
         assert caught.value.code == wrong
     option_sets.put_stock(work, key, "colour", "red", 1, MOST_STOCK)
-    changes.undo_last(work)
+    history.undo_last(work)
     tried = quotes.try_set(work, key, {}, product, {"colour": "red"}, 2)
     assert [problem.refusal.code for problem in tried.quote.problems] == ["sold_out"]
     with pytest.raises(Refusal, match="1 stocks of its values"):

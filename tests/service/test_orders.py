@@ -14,10 +14,12 @@ from sqlalchemy.orm import Session
 from tests.service.shopping import TOKEN, add, basket, buyer, count, offered, place, price_of, put, shopper
 from tests.service.test_variants import of
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import baskets, orders, products, release
-from young_fabric.service.actors import SHOPPER, Actor, Work
-from young_fabric.service.baskets import MOST_LINES, MOST_QUANTITY
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service.acting.actors import SHOPPER, Actor, Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.products import products
+from young_fabric.service.releasing import release
+from young_fabric.service.sales import baskets, orders
+from young_fabric.service.sales.baskets import MOST_LINES, MOST_QUANTITY
 from young_fabric.store.files import FilesOnDisk
 from young_fabric.store.repos import variants as variant_rows
 

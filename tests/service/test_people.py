@@ -9,8 +9,8 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.demo.load import PEOPLE
-from young_fabric.service import people
-from young_fabric.service.actors import Actor, Right, Work
+from young_fabric.service.acting import people
+from young_fabric.service.acting.actors import Actor, Right, Work
 
 
 def code(attempt: object) -> str:

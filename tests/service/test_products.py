@@ -9,19 +9,16 @@ import pytest
 from PIL import Image
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import (
-    changes,
-    definitions,
-    explaining,
-    pictures,
-    products,
-    proofs,
-    recount,
-    value_effects,
-    writes,
-)
-from young_fabric.service.actors import Clash, Work
-from young_fabric.service.explaining import About
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Clash, Work
+from young_fabric.service.defining import definitions
+from young_fabric.service.files import pictures
+from young_fabric.service.foreseeing import value_effects
+from young_fabric.service.pages import explaining, proofs
+from young_fabric.service.pages.explaining import About
+from young_fabric.service.products import products
+from young_fabric.service.values import recount
+from young_fabric.service.writing import writes
 from young_fabric.store.files import FilesOnDisk
 
 
@@ -146,7 +143,7 @@ def test_a_removed_product_comes_back(work: Work) -> None:
     products.remove(work, fen.product.id, fen.version)
     with pytest.raises(Refusal):
         products.get(work, fen.product.id)
-    changes.undo_last(work)
+    history.undo_last(work)
     assert products.get(work, fen.product.id).product.values == fen.product.values
 
 
@@ -155,7 +152,7 @@ def test_stock_is_counted_or_not_and_clashes_are_told(work: Work) -> None:
     assert products.set_stock(work, fen.product.id, 60, 0) == 0
     with pytest.raises(Clash):
         products.set_stock(work, fen.product.id, 60, 5)
-    changes.undo_last(work)
+    history.undo_last(work)
     assert products.get(work, fen.product.id).product.stock == 60
     assert products.set_stock(work, fen.product.id, 60, None) is None
 

@@ -7,9 +7,14 @@ import pytest
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.pages.listed import of_type
-from young_fabric.service import definitions, explaining, fields, find, plans, products, proofs, release, weave, writes
-from young_fabric.service.actors import Work
-from young_fabric.service.explaining import About
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions, fields
+from young_fabric.service.pages import explaining, proofs, weave
+from young_fabric.service.pages.explaining import About
+from young_fabric.service.planning import plans
+from young_fabric.service.products import find, products
+from young_fabric.service.releasing import release
+from young_fabric.service.writing import writes
 from young_fabric.store.repos import shop
 from young_fabric.store.repos.products import Search
 

@@ -10,26 +10,16 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.conditions import condition_words
 from young_fabric.core.pages.document import from_json
 from young_fabric.core.pages.listed import of_record
-from young_fabric.service import (
-    changes,
-    definitions,
-    differing,
-    fields,
-    find,
-    holders,
-    new_fields,
-    pending,
-    plans,
-    products,
-    proofs,
-    records,
-    references,
-    release,
-    writes,
-)
-from young_fabric.service.actors import Work
-from young_fabric.service.new_fields import Taker
-from young_fabric.service.values import ValueEdit, put_many
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions, fields, holders, new_fields, records
+from young_fabric.service.defining.new_fields import Taker
+from young_fabric.service.pages import proofs
+from young_fabric.service.planning import plans
+from young_fabric.service.products import find, products, references
+from young_fabric.service.releasing import differing, pending, release
+from young_fabric.service.values.value_writer import ValueEdit, put_many
+from young_fabric.service.writing import writes
 from young_fabric.store.repos import listings, releases
 
 
@@ -187,10 +177,10 @@ def test_undo_of_what_names_something_gone_keeps_it_as_typed(work: Work, guild: 
     key, number, other = record(work, "Marl"), paint(work).id, paint(work, 1)
     fill(work, number, **{guild: key, goes_with: [other.id]})
     fill(work, number, **{guild: None, goes_with: None})
-    emptied = changes.history(work, "product", str(number), None)[0].id
+    emptied = history.history(work, "product", str(number), None)[0].id
     definitions.remove(work, "record", key, 1)
     products.remove(work, other.id, products.get(work, other.id).version)
-    changes.undo(work, emptied)
+    history.undo(work, emptied)
     found = products.get(work, number).product
     assert found.unread == {guild: key, goes_with: [other.id]}
     assert guild not in found.values
@@ -277,10 +267,10 @@ def test_records_come_in_pages_by_name(work: Work, guild: str) -> None:
 def test_changes_and_conversions_tell_names(work: Work, guild: str) -> None:
     key, number = record(work, "Painters of Marl"), paint(work).id
     fill(work, number, **{guild: key})
-    assert changes.history(work, "product", str(number), None)[0].lines == ["Guild nothing → Painters of Marl"]
+    assert history.history(work, "product", str(number), None)[0].lines == ["Guild nothing → Painters of Marl"]
     change(work, "field", guild, kind="text", options={})
     assert products.get(work, number).product.values[guild] == "Painters of Marl"
-    changes.undo_last(work)
+    history.undo_last(work)
     assert products.get(work, number).product.values[guild] == key
 
 

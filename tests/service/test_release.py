@@ -12,8 +12,11 @@ from young_fabric.core.display.cascade import Scope
 from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.pages.document import from_json
 from young_fabric.core.pages.listed import of_type
-from young_fabric.service import definitions, differing, pending, products, release, writes
-from young_fabric.service.actors import Right, Work
+from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.defining import definitions
+from young_fabric.service.products import products
+from young_fabric.service.releasing import differing, pending, release
+from young_fabric.service.writing import writes
 from young_fabric.store.repos import changes as change_rows
 from young_fabric.store.repos import listings, releases
 from young_fabric.store.tables import LiveDocumentRow

@@ -13,10 +13,14 @@ from tests.service.shopping import DEAR, basket, count, offered, price_of, put
 from tests.service.test_variants import BLUE, LARGE, PEAT, RED, SMALL, give, make_product, make_set, of, option, put_set
 from young_fabric.core.display.surfaces import addressed_surface, basket_surface
 from young_fabric.core.options.quote import Quote
-from young_fabric.service import definitions, pending, plans, products, quotes, release, selling, variant_values
-from young_fabric.service.actors import Work
-from young_fabric.service.baskets import MOST_QUANTITY
-from young_fabric.service.variant_values import VariantEdit
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions
+from young_fabric.service.planning import plans
+from young_fabric.service.products import products
+from young_fabric.service.releasing import pending, release
+from young_fabric.service.sales import quotes, selling, variant_values
+from young_fabric.service.sales.baskets import MOST_QUANTITY
+from young_fabric.service.sales.variant_values import VariantEdit
 
 
 def test_what_is_offered_goes_live_with_a_release_and_not_before(work: Work) -> None:

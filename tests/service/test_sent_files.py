@@ -18,8 +18,9 @@ from sqlalchemy.orm import Session
 from tests.service.shopping import place, put, shopper
 from tests.service.test_variants import give, make_product, make_set
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import release, sent_files
-from young_fabric.service.actors import Work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.releasing import release
+from young_fabric.service.sales import sent_files
 from young_fabric.store.files import FilesOnDisk
 
 

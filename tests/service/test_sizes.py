@@ -25,11 +25,16 @@ from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.variant_prices import MOST_KEPT, VariantPrices
 from young_fabric.core.pages.plans import PlanCache
 from young_fabric.core.subjects.stock import CHOICE_STOCK, PRODUCT_STOCK, VARIANT_STOCK
-from young_fabric.service import bundles, changes, plans, variant_values, weave_cells, writes
-from young_fabric.service.actors import Work
-from young_fabric.service.definitions import SettingEdit
-from young_fabric.service.variant_values import VariantStock
-from young_fabric.service.writes import Edit, ThingEdit
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import bundles
+from young_fabric.service.defining.definitions import SettingEdit
+from young_fabric.service.pages import weave_cells
+from young_fabric.service.planning import plans
+from young_fabric.service.sales import variant_values
+from young_fabric.service.sales.variant_values import VariantStock
+from young_fabric.service.writing import writes
+from young_fabric.service.writing.writes import Edit, ThingEdit
 from young_fabric.store.repos import changes as change_rows
 from young_fabric.store.repos import definitions, fills, products, releases, stocks, stored_values, variants
 
@@ -122,7 +127,7 @@ def test_stock_of_many_variants_is_put_by_as_many_statements_as_of_few(work: Wor
         counts.append(len(statements))
     assert counts[0] == counts[1]
     with sent(connection) as statements:
-        changes.undo_last(work)
+        history.undo_last(work)
     assert len(statements) < 60
     assert [row.stock for row in of(work, product)] == [3, 3, *[None] * 28]
 
@@ -146,7 +151,7 @@ def test_many_cells_are_set_by_as_many_statements_as_few(work: Work, connection:
     many = put(fields[3:], "above")
     assert many <= few + 2, "not by the cell"
     with sent(connection) as statements:
-        changes.undo_last(work)
+        history.undo_last(work)
     assert len(statements) < 60
     assert dict(plans.draft(work.session).settings) == before
 
@@ -168,7 +173,7 @@ def test_many_definitions_come_in_by_as_many_statements_as_few(work: Work, conne
         counts.append(len(statements))
     assert counts[1] == counts[2], "the first reads more of what is kept afterwards"
     assert len(plans.draft(work.session).sets) >= 43
-    changes.undo_last(work)
+    history.undo_last(work)
     assert "glue_100" not in plans.draft(work.session).sets
     assert "glue_0" in plans.draft(work.session).sets
 
@@ -202,7 +207,7 @@ def test_things_written_together_may_name_one_another_and_go_together(work: Work
     ]
     writes.apply_many(work, gone)
     assert "ss_glue" not in plans.draft(work.session).fields
-    changes.undo_last(work)
+    history.undo_last(work)
     assert plans.draft(work.session).sets["gluing"].fields == ("ss_glue",)
 
 

@@ -16,11 +16,16 @@ from tests.service.test_variants import BLUE, RED, give, make_product, make_set,
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.options.left import is_sold_out, nothing_left
 from young_fabric.core.subjects.stock import CHOICE_STOCK, MOST_STOCK, PRODUCT_STOCK, VARIANT_STOCK, StockKey
-from young_fabric.service import changes, option_sets, products, release, selling, stocks, variant_values
-from young_fabric.service.actors import Actor, Clash, Work
-from young_fabric.service.stocks import StockEdit
-from young_fabric.service.unit import unit_of_work
-from young_fabric.service.variant_values import VariantStock
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Actor, Clash, Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.defining import option_sets
+from young_fabric.service.products import products
+from young_fabric.service.releasing import release
+from young_fabric.service.sales import selling, variant_values
+from young_fabric.service.sales.variant_values import VariantStock
+from young_fabric.service.values import stocks
+from young_fabric.service.values.stocks import StockEdit
 from young_fabric.store.repos import stocks as rows
 
 SORTS = (PRODUCT_STOCK, VARIANT_STOCK, CHOICE_STOCK)
@@ -167,7 +172,7 @@ def test_amounts_are_bounded_alike_for_all(work: Work, sort: str) -> None:
     for now, then in ((40, MOST_STOCK), (MOST_STOCK, 0), (0, None), (None, 3)):
         put(work, key, now, then)
         assert amount(work.session, key) == then
-    last = changes.undo_last(work)
+    last = history.undo_last(work)
     assert last.lines == ["Stock not counted → 3"]
     assert amount(work.session, key) is None
 

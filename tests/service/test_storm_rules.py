@@ -23,22 +23,17 @@ from tests.conftest import NOW, person
 from tests.service.shopping import add, place
 from tests.service.test_variants import BLUE, PEAT, RED, give, make_product, make_set, of, option, put_set
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import (
-    changes,
-    definitions,
-    differing,
-    pending,
-    plans,
-    products,
-    recount,
-    release,
-    selling,
-    variant_values,
-    writes,
-)
-from young_fabric.service.actors import Work
-from young_fabric.service.holding import Holding
-from young_fabric.service.variant_values import VariantEdit, VariantStock
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions
+from young_fabric.service.planning import plans
+from young_fabric.service.products import products
+from young_fabric.service.releasing import differing, pending, release
+from young_fabric.service.releasing.holding import Holding
+from young_fabric.service.sales import selling, variant_values
+from young_fabric.service.sales.variant_values import VariantEdit, VariantStock
+from young_fabric.service.values import recount
+from young_fabric.service.writing import writes
 from young_fabric.store.repos import products as rows
 
 COLOURS = (RED, BLUE, PEAT)
@@ -143,7 +138,7 @@ class Shop(RuleBasedStateMachine):
     @rule(again=st.booleans())
     def undo(self, again: bool) -> None:
         before = {variant.id: variant.stock for product in self.products for variant in of(self.work, product)}
-        self.attempt(lambda: (changes.redo_last if again else changes.undo_last)(self.work))
+        self.attempt(lambda: (history.redo_last if again else history.undo_last)(self.work))
         for product in self.products:
             for variant in of(self.work, product):
                 if variant.id in self.came and variant.id in before and variant.stock != before[variant.id]:

@@ -7,23 +7,16 @@ from typing import Any
 import pytest
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import (
-    changes,
-    definitions,
-    editor,
-    explaining,
-    new_fields,
-    pending,
-    products,
-    proofs,
-    recount,
-    release,
-    shared_copies,
-    writes,
-)
-from young_fabric.service.actors import Work
-from young_fabric.service.explaining import About
-from young_fabric.service.new_fields import Taker
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions, new_fields, shared_copies
+from young_fabric.service.defining.new_fields import Taker
+from young_fabric.service.pages import explaining, proofs
+from young_fabric.service.pages.explaining import About
+from young_fabric.service.products import editor, products
+from young_fabric.service.releasing import pending, release
+from young_fabric.service.values import recount
+from young_fabric.service.writing import writes
 
 
 def say(work: Work, of: str, key: str, **by: Any) -> None:
@@ -73,7 +66,7 @@ def test_a_type_makes_limits_narrower_and_marks_what_they_make_wrong(work: Work)
     assert shown(work, wrong[0].id, "ss_paper_weight") is None
     others = [product for product in of_type(work, "drawing_paper") if "ss_paper_weight" in product.values]
     assert all(fields_of(work, product.id)["ss_paper_weight"].value.state == "good" for product in others)
-    changes.undo_last(work)
+    history.undo_last(work)
     assert fields_of(work, wrong[0].id)["ss_paper_weight"].value.state == "good"
     assert not recount.recount(work.session)
 

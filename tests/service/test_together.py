@@ -17,23 +17,18 @@ from tests.conftest import NOW, person
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.nouns.base import state_of
-from young_fabric.service import (
-    changes,
-    definitions,
-    job_runs,
-    jobs,
-    new_fields,
-    pending,
-    plans,
-    products,
-    release,
-    writes,
-)
-from young_fabric.service.actors import Actor, Clash, Work
-from young_fabric.service.new_fields import Taker
-from young_fabric.service.recount import recount
-from young_fabric.service.unit import unit_of_work
-from young_fabric.service.values import ValueEdit, put_many
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Actor, Clash, Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.defining import definitions, new_fields
+from young_fabric.service.defining.new_fields import Taker
+from young_fabric.service.long_work import job_runs, jobs
+from young_fabric.service.planning import plans
+from young_fabric.service.products import products
+from young_fabric.service.releasing import pending, release
+from young_fabric.service.values.recount import recount
+from young_fabric.service.values.value_writer import ValueEdit, put_many
+from young_fabric.service.writing import writes
 
 Sessions = Callable[[], Session]
 Act = Callable[[Work], object]
@@ -143,10 +138,10 @@ def test_one_change_is_undone_once_however_many_ask(shop: Sessions, people: tupl
     with unit_of_work(shop, people[0]) as work:
         easel = first_products(work, "Groyne Studio")[0]
         products.fill(work, easel.product.id, easel.version, {"price": "401"})
-        change = changes.history(work, "product", str(easel.product.id), None)[0]
-    undo = lambda work: changes.undo(work, change.id)  # noqa: E731
+        change = history.history(work, "product", str(easel.product.id), None)[0]
+    undo = lambda work: history.undo(work, change.id)  # noqa: E731
     got = at_once(shop, [(people[0], undo)] * 6)
-    assert sum(isinstance(outcome, changes.TakenBack) for outcome in got) == 1
+    assert sum(isinstance(outcome, history.TakenBack) for outcome in got) == 1
     assert {outcome.code for outcome in got if isinstance(outcome, Refusal)} == {"undone"}
 
 
@@ -293,8 +288,8 @@ def step(work: Work, what: str, number: int) -> None:
         "take off": lambda: definitions.change(work, "product_type", "easels", easels.version, {"fields": []}),
         "give": lambda: definitions.change(work, "product_type", "easels", easels.version, {"fields": ["ss_count"]}),
         "remove": lambda: products.remove(work, row.product.id, row.version),
-        "undo": lambda: changes.undo_last(work),
-        "redo": lambda: changes.redo_last(work),
+        "undo": lambda: history.undo_last(work),
+        "redo": lambda: history.redo_last(work),
     }
     put[what]()
 

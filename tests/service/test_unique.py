@@ -9,10 +9,13 @@ import pytest
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import changes, definitions, new_fields, products, writes
-from young_fabric.service.actors import Work
-from young_fabric.service.new_fields import Taker
-from young_fabric.service.values import ValueEdit, put_many
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions, new_fields
+from young_fabric.service.defining.new_fields import Taker
+from young_fabric.service.products import products
+from young_fabric.service.values.value_writer import ValueEdit, put_many
+from young_fabric.service.writing import writes
 
 Sessions = Callable[[], Session]
 
@@ -49,10 +52,10 @@ def test_an_undo_that_would_give_a_value_twice_is_refused(work: Work, serial: st
     first, second = easels(work)[:2]
     fill(work, first.id, serial, "A1")
     fill(work, first.id, serial, "A2")
-    was = changes.history(work, "product", str(first.id), None)[0].id
+    was = history.history(work, "product", str(first.id), None)[0].id
     fill(work, second.id, serial, "A1")
     with pytest.raises(Refusal) as refused:
-        changes.undo(work, was)
+        history.undo(work, was)
     assert refused.value.code == "taken"
 
 

@@ -9,9 +9,12 @@ import pytest
 from tests.service.test_variants import BLUE, LARGE, RED, SMALL, give, make_product, make_set, of, option, put_set
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.subjects.stock import MOST_STOCK
-from young_fabric.service import changes, definitions, products, quotes, variant_values
-from young_fabric.service.actors import Clash, Work
-from young_fabric.service.variant_values import VariantEdit, VariantGrid, VariantStock
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Clash, Work
+from young_fabric.service.defining import definitions
+from young_fabric.service.products import products
+from young_fabric.service.sales import quotes, variant_values
+from young_fabric.service.sales.variant_values import VariantEdit, VariantGrid, VariantStock
 
 
 @pytest.fixture
@@ -56,11 +59,11 @@ def test_values_are_read_judged_and_undone_together(work: Work, product: int) ->
     assert rows[first.id].price == "40.00"
     assert rows[first.id].cells["shipping_weight"].shown == "2,000\u00a0g"
     assert (rows[second.id].price, rows[second.id].sku, rows[second.id].version) == ("50.00", "MINE-1", 2)
-    [of_first] = changes.history(work, "variant", f"{product}/{first.id}", None)
+    [of_first] = history.history(work, "variant", f"{product}/{first.id}", None)
     assert "not understood" in " ".join(of_first.lines)
-    changes.undo_last(work)
+    history.undo_last(work)
     assert all(not row.cells for row in grid(work, product).rows)
-    changes.redo_last(work)
+    history.redo_last(work)
     assert {row.id: row.cells for row in grid(work, product).rows} == {key: row.cells for key, row in rows.items()}
 
 
@@ -110,7 +113,7 @@ def test_stock_is_live_at_once_told_when_it_changed_meanwhile_and_undone(work: W
         variant_values.put_stocks(work, [VariantStock(variant, 5, MOST_STOCK + 1)])
     assert caught.value.code == "above"
     variant_values.put_stocks(work, [VariantStock(variant, 5, MOST_STOCK)])
-    changes.undo_last(work)
+    history.undo_last(work)
     assert grid(work, product).rows[0].stock == 5
 
 

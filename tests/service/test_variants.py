@@ -12,9 +12,14 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.options.combinations import combine
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.subjects.variants import Variant
-from young_fabric.service import changes, definitions, offering, plans, products, release, variants
-from young_fabric.service.actors import Work
-from young_fabric.service.variant_values import VariantStock, put_stocks
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions
+from young_fabric.service.planning import offering, plans
+from young_fabric.service.products import products
+from young_fabric.service.releasing import release
+from young_fabric.service.sales.variant_values import VariantStock, put_stocks
+from young_fabric.service.values import variants
 from young_fabric.store.repos import jobs as job_rows
 from young_fabric.store.repos import products as rows
 from young_fabric.store.repos import variants as variant_rows
@@ -95,7 +100,7 @@ def test_what_is_left_out_is_retired_with_its_stock_and_comes_back_with_all_it_h
     assert choices(work, product) == [("red", "small"), ("red", "large"), ("blue", "small")]
     retired = of(work, product, retired=True)
     assert [(variant.id, variant.stock, variant.sku) for variant in retired] == [(before[3].id, 7, None)]
-    changes.undo_last(work)
+    history.undo_last(work)
     after = of(work, product)
     assert [variant.id for variant in after] == [variant.id for variant in before]
     assert after[3].stock == 7
@@ -110,7 +115,7 @@ def test_an_option_added_and_taken_away_leaves_everything_where_it_was(work: Wor
     assert choices(work, product) == [("red", "small"), ("red", "large"), ("blue", "small"), ("blue", "large")]
     kept = of(work, product)
     assert [kept[0].id, kept[2].id] == [variant.id for variant in before]
-    changes.undo_last(work)
+    history.undo_last(work)
     assert of(work, product) == before
 
 
@@ -145,7 +150,7 @@ def test_a_product_removed_and_brought_back_has_its_variants(work: Work) -> None
     products.remove(work, product, None)
     assert variant_rows.get(work.session, [variant.id for variant in before]) == {}
     assert variant_rows.taken_skus(work.session, ["SB-1-RED"]) == {}
-    changes.undo_last(work)
+    history.undo_last(work)
     after = of(work, product)
     assert [(variant.id, variant.sku) for variant in after] == [(variant.id, variant.sku) for variant in before]
     assert after[1].stock == 3
@@ -247,7 +252,7 @@ def test_after_anything_variants_are_what_is_offered_and_nothing_is_ever_lost(wo
         products.fill(work, chance.choice(numbers), None, {"price": chance.choice(["10", "90"])})
 
     def undo() -> None:
-        changes.undo_last(work)
+        history.undo_last(work)
 
     for _ in range(16):
         chance.choice([change_set, leave_out, offer, price, undo])()

@@ -9,8 +9,15 @@ import pytest
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope, read_scope
 from young_fabric.core.nouns.field_sets import Section
-from young_fabric.service import changes, checks, definitions, fields, find, plans, products, recount, weave, writes
-from young_fabric.service.actors import Clash, Work
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Clash, Work
+from young_fabric.service.checking import checks
+from young_fabric.service.defining import definitions, fields
+from young_fabric.service.pages import weave
+from young_fabric.service.planning import plans
+from young_fabric.service.products import find, products
+from young_fabric.service.values import recount
+from young_fabric.service.writing import writes
 from young_fabric.store.repos import changes as change_rows
 from young_fabric.store.repos import fills
 
@@ -44,7 +51,7 @@ def test_only_looking_is_not_enough_to_write(looking: Work) -> None:
         lambda: definitions.remove(looking, "field_set", "origin", 1),
         lambda: products.create(looking, "canvas", "No"),
         lambda: products.set_stock(looking, 1, None, 3),
-        lambda: changes.undo_last(looking),
+        lambda: history.undo_last(looking),
         lambda: definitions.display(looking, Scope("shop"), "title", "*", {}, None),
     ):
         with refused("forbidden"):
@@ -72,23 +79,23 @@ def test_nothing_is_recorded_when_nothing_differs(work: Work) -> None:
 
 def test_every_write_is_recorded_and_undone(work: Work) -> None:
     change_field(work, "ss_hair", label="Tuft", help="Feel it")
-    newest = changes.history(work, "field", "ss_hair", None)[0]
+    newest = history.history(work, "field", "ss_hair", None)[0]
     assert newest.lines == ["label “Hair” → “Tuft”", "help nothing → “Feel it”"]
-    assert changes.undo_last(work).name == "Hair"
+    assert history.undo_last(work).name == "Hair"
     assert writes.need_current(work, "field", "ss_hair")[0].label == "Hair"
-    rows = changes.history(work, "field", "ss_hair", None)
+    rows = history.history(work, "field", "ss_hair", None)
     assert (rows[0].is_undo, rows[1].undone) == (True, True)
     with refused("undone"):
-        changes.undo(work, newest.id)
-    changes.undo(work, rows[0].id)
+        history.undo(work, newest.id)
+    history.undo(work, rows[0].id)
     assert writes.need_current(work, "field", "ss_hair")[0].label == "Tuft", "an undo can be undone"
 
 
 def test_undoing_goes_further_back_each_time(work: Work) -> None:
     change_field(work, "ss_hair", label="One")
     change_field(work, "ss_hair", label="Two")
-    changes.undo_last(work)
-    changes.undo_last(work)
+    history.undo_last(work)
+    history.undo_last(work)
     assert writes.need_current(work, "field", "ss_hair")[0].label == "Hair"
 
 
@@ -100,20 +107,20 @@ def test_what_was_undone_is_done_again_until_something_new_is_changed(work: Work
     for word in ("One", "Two", "Three"):
         change_field(work, "ss_hair", label=word)
     with refused("nothing_to_undo"):
-        changes.redo_last(work)
+        history.redo_last(work)
     for expected in ("Two", "One", start):
-        changes.undo_last(work)
+        history.undo_last(work)
         assert label() == expected
     for expected in ("One", "Two"):
-        changes.redo_last(work)
+        history.redo_last(work)
         assert label() == expected
-    changes.undo_last(work)
+    history.undo_last(work)
     assert label() == "One", "what was done again can be undone again"
-    rows = changes.history(work, "field", "ss_hair", None)
+    rows = history.history(work, "field", "ss_hair", None)
     assert [row.is_undo for row in rows[:4]] == [True, False, False, True]
     change_field(work, "ss_hair", label="Four")
     with refused("nothing_to_undo"):
-        changes.redo_last(work)
+        history.redo_last(work)
     assert label() == "Four"
 
 
@@ -121,14 +128,14 @@ def test_undo_keeps_later_changes_of_other_members_and_refuses_the_same(work: Wo
     first = change_field(work, "ss_hair", label="One")
     change_field(work, "ss_hair", help="Later")
     assert first.change is not None
-    changes.undo(work, first.change)
+    history.undo(work, first.change)
     thing, _ = writes.need_current(work, "field", "ss_hair")
     assert (thing.label, thing.help) == ("Hair", "Later")
     second = change_field(work, "ss_hair", label="Two")
     change_field(work, "ss_hair", label="Three")
     assert second.change is not None
     with refused("clash"):
-        changes.undo(work, second.change)
+        history.undo(work, second.change)
 
 
 def test_a_removed_field_comes_back_with_its_settings(work: Work) -> None:
@@ -136,7 +143,7 @@ def test_a_removed_field_comes_back_with_its_settings(work: Work) -> None:
     definitions.display(work, Scope("shop"), "ss_passing", "product_page", {"label": "above"}, None)
     definitions.remove(work, "field", "ss_passing", made.version)
     assert "shop/ss_passing/product_page" not in plans.draft(work.session).settings
-    changes.undo_last(work)
+    history.undo_last(work)
     defs = plans.draft(work.session)
     assert "ss_passing" in defs.fields
     assert "shop/ss_passing/product_page" in defs.settings
@@ -182,7 +189,7 @@ def test_a_narrowed_limit_tells_first_then_marks_and_widening_unmarks(work: Work
     definitions.change(work, "field", weight.key, version, {"limits": narrow})
     assert fills.wrong_counts(work.session)["ss_paper_weight"] == 6
     assert before == 1
-    changes.undo_last(work)
+    history.undo_last(work)
     assert fills.wrong_counts(work.session)["ss_paper_weight"] == 1
 
 

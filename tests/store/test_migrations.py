@@ -19,8 +19,12 @@ from sqlalchemy import Engine, text
 from tests.conftest import NOW, administer, database_url, person
 from tests.web.conftest import Api
 from young_fabric.config import Settings
-from young_fabric.service import changes, pending, plans, products, recount, release
-from young_fabric.service.actors import Work
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.planning import plans
+from young_fabric.service.products import products
+from young_fabric.service.releasing import pending, release
+from young_fabric.service.values import recount
 from young_fabric.store.base import Base, make_engine, make_sessions
 from young_fabric.store.migrate import alembic_config, migrate
 from young_fabric.web.app import create_app
@@ -121,10 +125,10 @@ def test_drafts_history_and_undo_of_the_first_release_come_over(first_release: E
             ("field", "ss_hair"),
             ("product", "15"),
         }
-        assert changes.history(work, "product", "15", None)[0].lines[0].startswith("Price")
+        assert history.history(work, "product", "15", None)[0].lines[0].startswith("Price")
         for noun, key in (("product", "15"), ("field", "ss_hair")):
-            newest = next(row for row in changes.history(work, noun, key, None) if not row.is_undo and not row.undone)
-            changes.undo(work, newest.id)
+            newest = next(row for row in history.history(work, noun, key, None) if not row.is_undo and not row.undone)
+            history.undo(work, newest.id)
         hair = plans.draft(session).fields["ss_hair"]
         assert (hair.label, hair.help) == ("Tuft", "Feel it")
         made = release.release(work, "After the upgrade")

@@ -16,7 +16,7 @@ from werkzeug.test import TestResponse
 
 from young_fabric.config import Settings
 from young_fabric.demo.load import PEOPLE
-from young_fabric.service import job_runs
+from young_fabric.service.long_work import job_runs
 from young_fabric.web.app import create_app
 from young_fabric.web.auth import CSRF_HEADER
 

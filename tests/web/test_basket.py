@@ -9,7 +9,7 @@ import pytest
 from sqlalchemy import Connection, text
 
 from tests.web.conftest import Api
-from young_fabric.service import plans
+from young_fabric.service.planning import plans
 
 OWN = {"Sec-Fetch-Site": "same-origin"}
 TUBES = "saltmarsh-artist-watercolour-by-the-tube"

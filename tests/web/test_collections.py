@@ -9,8 +9,9 @@ from flask import Flask
 from sqlalchemy.orm import Session
 
 from tests.web.conftest import Api
-from young_fabric.service import products, release
-from young_fabric.service.actors import Work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.products import products
+from young_fabric.service.releasing import release
 from young_fabric.store.repos.shop import LiveState
 from young_fabric.web.shop.kept import KeptPages, Page
 

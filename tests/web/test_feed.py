@@ -16,8 +16,10 @@ from werkzeug.test import TestResponse
 from tests.conftest import NOW
 from tests.web.conftest import Api
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import feed, keys, products, release
-from young_fabric.service.actors import Work
+from young_fabric.service.acting import keys
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.products import products
+from young_fabric.service.releasing import feed, release
 
 
 @pytest.fixture

@@ -21,9 +21,11 @@ from young_fabric.config import Settings
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.nouns.built_in import TITLE
-from young_fabric.service import feed, keys, pending, plans, release
-from young_fabric.service.actors import Actor, Right, Work
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service.acting import keys
+from young_fabric.service.acting.actors import Actor, Right, Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.planning import plans
+from young_fabric.service.releasing import feed, pending, release
 from young_fabric.web.app import create_app
 from young_fabric.web.auth import snapshots, work
 
@@ -34,7 +36,8 @@ def key(work: Work) -> str:
 
 
 def give_field(work: Work, name: str) -> str:
-    from young_fabric.service import definitions, writes
+    from young_fabric.service.defining import definitions
+    from young_fabric.service.writing import writes
 
     made = definitions.create(work, "field", name, {"kind": "text", "audience": "feeds"}).thing.key
     easels = writes.need_current(work, "product_type", "easels")

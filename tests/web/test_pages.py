@@ -12,8 +12,9 @@ from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.kinds.shown import Text
 from young_fabric.core.listing.comparing import MOST_COMPARED, compare
 from young_fabric.core.pages.document import Block, Entry, Region, RenderDoc
-from young_fabric.service import products, release
-from young_fabric.service.actors import Work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.products import products
+from young_fabric.service.releasing import release
 
 PAINTS = ["barley-ochre-artist-watercolour", "fen-green-artist-watercolour", "peat-artist-watercolour"]
 

@@ -8,10 +8,12 @@ from typing import Any
 from young_fabric.core.base.conditions import JOINS
 from young_fabric.core.display.cascade import read_scope
 from young_fabric.demo.catalogue import read
-from young_fabric.service import definitions, holders, products, writes
-from young_fabric.service.actors import Work
-from young_fabric.service.products import Filters
-from young_fabric.service.values import ValueEdit, put_many
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions, holders
+from young_fabric.service.products import products
+from young_fabric.service.products.products import Filters
+from young_fabric.service.values.value_writer import ValueEdit, put_many
+from young_fabric.service.writing import writes
 
 
 def gather(work: Work, own: Callable[[str], str], prefix: str) -> None:

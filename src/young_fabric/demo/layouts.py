@@ -7,8 +7,9 @@ from typing import Any
 
 from young_fabric.core.display.cascade import read_scope
 from young_fabric.demo.catalogue import read
-from young_fabric.service import definitions, layouts
-from young_fabric.service.actors import Work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions
+from young_fabric.service.pages import layouts
 
 
 def arrange(work: Work, own: Callable[[str], str]) -> None:

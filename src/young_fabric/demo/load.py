@@ -26,13 +26,18 @@ from young_fabric.demo.catalogue import Goods, definitions, goods
 from young_fabric.demo.pictures import drawn
 from young_fabric.demo.records import OPTIONS
 from young_fabric.demo.sheets import sheet
-from young_fabric.service import definitions as use
-from young_fabric.service import files, people, pictures, products, release, values, writes
-from young_fabric.service.actors import Work
-from young_fabric.service.products import Filters
-from young_fabric.service.unit import unit_of_work
-from young_fabric.service.values import ValueEdit
-from young_fabric.service.writes import Edit
+from young_fabric.service.acting import people
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.defining import definitions as use
+from young_fabric.service.files import files, pictures
+from young_fabric.service.products import products
+from young_fabric.service.products.products import Filters
+from young_fabric.service.releasing import release
+from young_fabric.service.values import value_writer
+from young_fabric.service.values.value_writer import ValueEdit
+from young_fabric.service.writing import writes
+from young_fabric.service.writing.writes import Edit
 from young_fabric.store.files import FilesOnDisk
 from young_fabric.store.repos import shop
 from young_fabric.store.tables import PersonRow, ShopRow
@@ -193,7 +198,7 @@ def enter(work: Work, store: FilesOnDisk, entered: Sequence[Goods], say: Say) ->
                 stocks.append((made.product.id, product.stock))
             if number % 8 == 0 or number == len(entered):
                 say(f"{number} of {len(entered)} products")
-    values.put_many(work, edits)
+    value_writer.put_many(work, edits)
     for product_id, amount in stocks:
         products.set_stock(work, product_id, None, amount)
 

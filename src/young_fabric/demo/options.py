@@ -8,9 +8,11 @@ from typing import Any
 from young_fabric.core.nouns.built_in import COVER
 from young_fabric.core.subjects.products import Product
 from young_fabric.demo.catalogue import read
-from young_fabric.service import by_hand, definitions, products, value_lists, writes
-from young_fabric.service.actors import Work
-from young_fabric.service.variant_values import VariantEdit, VariantStock, put_many, put_stocks
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions, value_lists
+from young_fabric.service.products import products
+from young_fabric.service.sales.variant_values import VariantEdit, VariantStock, put_many, put_stocks
+from young_fabric.service.writing import by_hand, writes
 from young_fabric.store.repos import variants
 
 FIGURES = ("price", "weight", "cost")

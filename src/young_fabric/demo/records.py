@@ -6,8 +6,9 @@ from collections.abc import Callable
 
 from young_fabric.core.kinds import KINDS
 from young_fabric.demo.catalogue import read
-from young_fabric.service import definitions, holders, writes
-from young_fabric.service.actors import Work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.defining import definitions, holders
+from young_fabric.service.writing import writes
 
 OPTIONS = {option.code for kind in KINDS.values() for option in kind.options}
 """What stands beside a field's members in the demo's files."""

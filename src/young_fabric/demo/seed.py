@@ -19,8 +19,10 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.demo.catalogue import goods
 from young_fabric.demo.load import define, lay_ground
-from young_fabric.service import people, plans, recount
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service.acting import people
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.planning import plans
+from young_fabric.service.values import recount
 from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import shop
 from young_fabric.store.tables import PersonRow, PictureRow, ProductRow

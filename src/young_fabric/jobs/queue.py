@@ -15,7 +15,7 @@ from procrastinate import App, PsycopgConnector, SyncPsycopgConnector
 from procrastinate.exceptions import AlreadyEnqueued
 from sqlalchemy.orm import Session
 
-from young_fabric.service import job_runs, jobs
+from young_fabric.service.long_work import job_runs, jobs
 
 TASK = "run_job"
 NAME = "jobs"

@@ -25,7 +25,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.icons import ICONS
 from young_fabric.core.pages.document import Entry
 from young_fabric.jobs.queue import asker
-from young_fabric.service.pictures import MOST_BYTES
+from young_fabric.service.files.pictures import MOST_BYTES
 from young_fabric.store.again import MOST_TRIES, worth_another_try
 from young_fabric.store.base import make_engine, make_sessions
 from young_fabric.store.files import FilesOnDisk

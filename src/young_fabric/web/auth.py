@@ -14,11 +14,11 @@ from flask_login import LoginManager, UserMixin, current_user
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import keys, people
-from young_fabric.service.actors import WORDS, Actor, Right, Work
-from young_fabric.service.jobs import now
-from young_fabric.service.people import actor_of
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service.acting import keys, people
+from young_fabric.service.acting.actors import WORDS, Actor, Right, Work
+from young_fabric.service.acting.people import actor_of
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.long_work.jobs import now
 from young_fabric.store.tables import PersonRow
 
 View = TypeVar("View", bound=Callable[..., Any])

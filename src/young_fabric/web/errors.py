@@ -14,8 +14,8 @@ from sqlalchemy.exc import TimeoutError as PoolTimeout
 from werkzeug.exceptions import HTTPException
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service.actors import Clash
-from young_fabric.service.people import TooOften
+from young_fabric.service.acting.actors import Clash
+from young_fabric.service.acting.people import TooOften
 from young_fabric.store.again import is_away
 
 BROKEN = """<!doctype html><html lang="en"><title>Something broke</title><body>

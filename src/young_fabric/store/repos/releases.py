@@ -24,6 +24,8 @@ T = LiveThingRow
 D = LiveDocumentRow
 CHUNK = 5_000
 SETTINGS = display_settings.NOUN.code
+HELD = "held"
+"""Under which name a release notes that a product stays by the definitions of an earlier one: {"by": its number}."""
 
 
 _THING = {"noun": "text", "key": "text", "format": "int4", "hash": "text", "state": "jsonb", "since": "int4"}

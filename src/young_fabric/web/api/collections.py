@@ -8,9 +8,11 @@ from flask import Response
 
 from young_fabric.core.nouns.collections import NOUN
 from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.service import collection_effect, collection_members, collections, plans
-from young_fabric.service.actors import Right, Work
-from young_fabric.service.collection_members import Member
+from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.defining import collection_effect, collections
+from young_fabric.service.planning import plans
+from young_fabric.service.products import collection_members
+from young_fabric.service.products.collection_members import Member
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.hands import add_hands
 from young_fabric.web.api.holders import add_own_fields

@@ -8,7 +8,7 @@ from flask_openapi3 import APIBlueprint
 
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.interchange import feed as core
-from young_fabric.service import feed
+from young_fabric.service.releasing import feed
 from young_fabric.store.repos import shop
 from young_fabric.web.auth import KEY, allow, snapshots
 from young_fabric.web.schemas import keys as s

@@ -8,10 +8,11 @@ from typing import Any
 from flask import Response
 
 from young_fabric.core.nouns.fields import NOUN
-from young_fabric.service import field_merging, fields, housekeeping, new_fields, value_effects
-from young_fabric.service.actors import Right
-from young_fabric.service.field_merging import FieldMerge
-from young_fabric.service.new_fields import Taker
+from young_fabric.service.acting.actors import Right
+from young_fabric.service.defining import field_merging, fields, housekeeping, new_fields
+from young_fabric.service.defining.field_merging import FieldMerge
+from young_fabric.service.defining.new_fields import Taker
+from young_fabric.service.foreseeing import value_effects
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.downloads import csv_answer, table
 from young_fabric.web.api.nouns import NounApi, register_noun_api

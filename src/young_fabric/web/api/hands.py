@@ -4,8 +4,8 @@
 from flask import Response
 from flask_openapi3 import APIBlueprint
 
-from young_fabric.service import by_hand
-from young_fabric.service.actors import Right, Work
+from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.writing import by_hand
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.nouns import NounApi
 from young_fabric.web.auth import allow, work

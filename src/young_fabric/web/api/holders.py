@@ -5,8 +5,9 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 
 from young_fabric.core.nouns.base import Noun
-from young_fabric.service import holders, plans
-from young_fabric.service.actors import Right, Work
+from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.defining import holders
+from young_fabric.service.planning import plans
 from young_fabric.web.api import answers, reply
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import records as s

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from flask import Response, current_app
 
-from young_fabric.service import keys
-from young_fabric.service.actors import Right
+from young_fabric.service.acting import keys
+from young_fabric.service.acting.actors import Right
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import keys as s

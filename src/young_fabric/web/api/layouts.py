@@ -9,9 +9,10 @@ from flask import Response
 
 from young_fabric.core.display.cascade import read_scope
 from young_fabric.core.nouns import layouts as noun
-from young_fabric.service import alike_layouts, layouts, plans, typed_words
-from young_fabric.service.actors import Right, Work
-from young_fabric.service.arrangements import own_arrangement
+from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.pages import alike_layouts, layouts, typed_words
+from young_fabric.service.pages.arrangements import own_arrangement
+from young_fabric.service.planning import plans
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work

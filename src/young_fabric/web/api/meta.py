@@ -17,8 +17,8 @@ from young_fabric.core.nouns.base import Noun
 from young_fabric.core.nouns.option_kinds import OPTION_KINDS, UPLOADS
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import SUBJECTS
-from young_fabric.service import plans
-from young_fabric.service.actors import Right
+from young_fabric.service.acting.actors import Right
+from young_fabric.service.planning import plans
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import meta as s

@@ -10,9 +10,10 @@ from flask_openapi3 import APIBlueprint
 from pydantic import create_model
 
 from young_fabric.core.nouns.base import Noun
-from young_fabric.service import definitions, writes
-from young_fabric.service.actors import Right, Work
-from young_fabric.service.value_effects import ValueEffects
+from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.defining import definitions
+from young_fabric.service.foreseeing.value_effects import ValueEffects
+from young_fabric.service.writing import writes
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import nouns as s

@@ -16,8 +16,11 @@ from young_fabric.core.nouns.effects import amount_words, effect_words
 from young_fabric.core.nouns.option_sets import NOUN, OptionSet
 from young_fabric.core.options.chooser import OFFERED
 from young_fabric.core.options.quote import Quote
-from young_fabric.service import option_sets, picture_colours, plans, quotes, value_remarks
-from young_fabric.service.actors import Right, Work
+from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.defining import option_sets, value_remarks
+from young_fabric.service.planning import plans
+from young_fabric.service.products import picture_colours
+from young_fabric.service.sales import quotes
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.hands import add_hands
 from young_fabric.web.api.nouns import NounApi, register_noun_api

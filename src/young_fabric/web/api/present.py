@@ -13,9 +13,12 @@ from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import origin_name
 from young_fabric.core.nouns.said_options import is_option_key
 from young_fabric.core.pages.listed import Listing
-from young_fabric.service import definitions, explaining, explaining_options, plans, proofs, weave, weave_cells
-from young_fabric.service.actors import Right, Work
-from young_fabric.service.definitions import SettingEdit
+from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.defining import definitions
+from young_fabric.service.defining.definitions import SettingEdit
+from young_fabric.service.pages import explaining, proofs, weave, weave_cells
+from young_fabric.service.planning import plans
+from young_fabric.service.sales import explaining_options
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import present as s

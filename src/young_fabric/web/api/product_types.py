@@ -5,8 +5,9 @@ from __future__ import annotations
 from flask import Response
 
 from young_fabric.core.nouns.product_types import NOUN
-from young_fabric.service import plans, product_types, type_sheet
-from young_fabric.service.actors import Right
+from young_fabric.service.acting.actors import Right
+from young_fabric.service.defining import product_types, type_sheet
+from young_fabric.service.planning import plans
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.downloads import document, json_answer
 from young_fabric.web.api.nouns import NounApi, register_noun_api

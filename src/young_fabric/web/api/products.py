@@ -8,8 +8,11 @@ from flask import Response, current_app, send_file
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.service import editor, field_moves, pictures, plans, products
-from young_fabric.service.actors import Right
+from young_fabric.service.acting.actors import Right
+from young_fabric.service.files import pictures
+from young_fabric.service.foreseeing import field_moves
+from young_fabric.service.planning import plans
+from young_fabric.service.products import editor, products
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.api.uploads import UploadForm, content_of, plain_name
 from young_fabric.web.auth import PUBLIC, allow, work

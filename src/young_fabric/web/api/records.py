@@ -6,8 +6,9 @@ from flask import Response
 from pydantic import BaseModel
 
 from young_fabric.core.nouns.records import NOUN
-from young_fabric.service import records, references
-from young_fabric.service.actors import Right
+from young_fabric.service.acting.actors import Right
+from young_fabric.service.defining import records
+from young_fabric.service.products import references
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.holders import add_own_fields
 from young_fabric.web.api.nouns import NounApi, register_noun_api

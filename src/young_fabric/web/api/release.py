@@ -6,8 +6,13 @@ from typing import Any
 
 from flask import Response
 
-from young_fabric.service import changes, checks, differing, find, jobs, judging, pending, products, release
-from young_fabric.service.actors import Right
+from young_fabric.service import history
+from young_fabric.service.acting.actors import Right
+from young_fabric.service.checking import checks
+from young_fabric.service.long_work import jobs
+from young_fabric.service.products import find, products
+from young_fabric.service.releasing import differing, pending, release
+from young_fabric.service.values import judging
 from young_fabric.store.repos import shop
 from young_fabric.store.tables import ReleaseRow
 from young_fabric.web.api import answers, blueprint, reply
@@ -100,7 +105,7 @@ def releases_back(path: NumberPath, body: s.ReleaseIn) -> Response:
 def changes_list(query: s.ChangesQuery) -> Response:
     """Changes of a thing, or of all, last first."""
     with work() as unit:
-        return reply(s.ChangesOut, {"changes": changes.history(unit, query.noun, query.key, query.before)})
+        return reply(s.ChangesOut, {"changes": history.history(unit, query.noun, query.key, query.before)})
 
 
 @api.post("/changes/<id:number>/undo", responses=answers(s.UndoneOut))
@@ -108,7 +113,7 @@ def changes_list(query: s.ChangesQuery) -> Response:
 def changes_undo(path: NumberPath) -> Response:
     """Take back a change."""
     with work() as unit:
-        return reply(s.UndoneOut, changes.undo(unit, path.number))
+        return reply(s.UndoneOut, history.undo(unit, path.number))
 
 
 @api.post("/undo", responses=answers(s.UndoneOut))
@@ -116,7 +121,7 @@ def changes_undo(path: NumberPath) -> Response:
 def undo() -> Response:
     """Take back one's own last change."""
     with work() as unit:
-        return reply(s.UndoneOut, changes.undo_last(unit))
+        return reply(s.UndoneOut, history.undo_last(unit))
 
 
 @api.post("/redo", responses=answers(s.UndoneOut))
@@ -124,7 +129,7 @@ def undo() -> Response:
 def redo() -> Response:
     """Do again what one last took back."""
     with work() as unit:
-        return reply(s.UndoneOut, changes.redo_last(unit))
+        return reply(s.UndoneOut, history.redo_last(unit))
 
 
 @api.get("/find", responses=answers(s.FoundOut))

@@ -6,9 +6,9 @@ from flask import Response, current_app, request, session
 from flask_login import current_user, login_user, logout_user
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.service import people
-from young_fabric.service.actors import Right
-from young_fabric.service.jobs import now
+from young_fabric.service.acting import people
+from young_fabric.service.acting.actors import Right
+from young_fabric.service.long_work.jobs import now
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import PUBLIC, SignedIn, allow, caller, csrf_token, sessions, work
 from young_fabric.web.schemas.common import Done, NumberPath

@@ -5,8 +5,8 @@ from __future__ import annotations
 from flask import Response
 
 from young_fabric.core.nouns.shared_copies import NOUN
-from young_fabric.service import shared_copies
-from young_fabric.service.actors import Right
+from young_fabric.service.acting.actors import Right
+from young_fabric.service.defining import shared_copies
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work

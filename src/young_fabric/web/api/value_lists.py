@@ -6,10 +6,11 @@ from flask import Response
 
 from young_fabric.core.nouns.list_reading import table_of
 from young_fabric.core.nouns.value_lists import NOUN
-from young_fabric.service import merging, value_lists, value_remarks, writes
-from young_fabric.service.actors import Right
-from young_fabric.service.merging import Merge
-from young_fabric.service.value_lists import ReadList
+from young_fabric.service.acting.actors import Right
+from young_fabric.service.defining import value_lists, value_merging, value_remarks
+from young_fabric.service.defining.value_lists import ReadList
+from young_fabric.service.defining.value_merging import Merge
+from young_fabric.service.writing import writes
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.downloads import csv_answer, table
 from young_fabric.web.api.nouns import NounApi, register_noun_api
@@ -75,7 +76,7 @@ def lists_merge(path: KeyPath, body: s.MergeIn) -> Response:
     """Merge two values of a list, or tell what that would touch."""
     merge = Merge(path.key, body.code, body.into)
     with work() as unit:
-        touched = merging.reach(unit, merge)
-        job = merging.merge_values(unit, merge) if body.apply else None
+        touched = value_merging.reach(unit, merge)
+        job = value_merging.merge_values(unit, merge) if body.apply else None
     names = [name for _, _, name in touched.definitions]
     return reply(s.MergeOut, {"products": touched.products, "definitions": names, "job": job})

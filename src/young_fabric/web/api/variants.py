@@ -9,9 +9,10 @@ from flask import Response
 
 from young_fabric.core.base import locales
 from young_fabric.core.nouns.built_in import CODE
-from young_fabric.service import plans, variant_values
-from young_fabric.service.actors import Right, Work
-from young_fabric.service.variant_values import VariantEdit, VariantStock
+from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.planning import plans
+from young_fabric.service.sales import variant_values
+from young_fabric.service.sales.variant_values import VariantEdit, VariantStock
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import variants as s

@@ -25,12 +25,12 @@ from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.quote import Problem
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import baskets, orders, selling, sent_files
-from young_fabric.service.actors import SHOPPER as ANYBODY
-from young_fabric.service.actors import Work
-from young_fabric.service.baskets import MOST_QUANTITY
-from young_fabric.service.sent_files import SentFile
-from young_fabric.service.unit import unit_of_work
+from young_fabric.service.acting.actors import SHOPPER as ANYBODY
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.acting.unit import unit_of_work
+from young_fabric.service.sales import baskets, orders, selling, sent_files
+from young_fabric.service.sales.baskets import MOST_QUANTITY
+from young_fabric.service.sales.sent_files import SentFile
 from young_fabric.store.repos import releases
 from young_fabric.web.auth import PUBLIC, SHOPPER, allow, caller, sessions, snapshots
 from young_fabric.web.schemas.common import unstorable

@@ -27,7 +27,7 @@ from young_fabric.core.options.sold import Sold
 from young_fabric.core.options.swatches import standing
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.subjects.variants import Variant
-from young_fabric.service.selling import Chosen, Selling
+from young_fabric.service.sales.selling import Chosen, Selling
 
 _USUAL = OptionShown("", "fits", "medium", "round", "below", "", 6)
 

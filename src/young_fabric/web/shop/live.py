@@ -22,7 +22,9 @@ from young_fabric.core.nouns import records
 from young_fabric.core.pages.document import from_json
 from young_fabric.core.pages.listed import Listing, of_record, read_listing
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import plans, proofs, relating, selling
+from young_fabric.service.pages import proofs, relating
+from young_fabric.service.planning import plans
+from young_fabric.service.sales import selling
 from young_fabric.store.repos import listings, releases, shop
 from young_fabric.store.repos.shop import LiveState
 from young_fabric.store.tables import LiveDocumentRow

@@ -27,9 +27,9 @@ from young_fabric.core.pages.headings import Heading
 from young_fabric.core.pages.json_ld import Offering, product_data
 from young_fabric.core.pages.listed import Listing
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import proofs
-from young_fabric.service.selling import Chosen, Selling, choose, with_problem
-from young_fabric.service.sent_files import with_files
+from young_fabric.service.pages import proofs
+from young_fabric.service.sales.selling import Chosen, Selling, choose, with_problem
+from young_fabric.service.sales.sent_files import with_files
 from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop.choosing import card_swatches, choosing
 

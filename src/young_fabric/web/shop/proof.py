@@ -17,9 +17,11 @@ from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.listed import Listing, of_collection
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service import plans, proofs, relating, selling
-from young_fabric.service.actors import Right, Work
-from young_fabric.service.selling import Selling
+from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.pages import proofs, relating
+from young_fabric.service.planning import plans
+from young_fabric.service.sales import selling
+from young_fabric.service.sales.selling import Selling
 from young_fabric.store.repos import fills, releases
 from young_fabric.web.auth import allow, work
 from young_fabric.web.shop import contexts as c

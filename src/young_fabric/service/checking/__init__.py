@@ -1,0 +1,1 @@
+"""What is wrong or worth a look before a release."""

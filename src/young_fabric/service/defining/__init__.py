@@ -1,0 +1,1 @@
+"""Use cases of definitions: made, changed, merged, looked through, sent out and taken in."""

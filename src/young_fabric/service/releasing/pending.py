@@ -1,0 +1,233 @@
+"""What a release made now would change, in words and in numbers of documents by surface."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, NamedTuple
+
+from young_fabric.core.display.surfaces import product_surfaces
+from young_fabric.core.nouns import collections
+from young_fabric.core.nouns.base import upgraded
+from young_fabric.core.nouns.definitions import Definitions, Group
+from young_fabric.core.nouns.registry import NOUNS, describe
+from young_fabric.core.pages.listed import of_collection
+from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
+from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.core.subjects.variants import OFFERED, describe_offered
+from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.foreseeing.record_pages import record_pages
+from young_fabric.service.foreseeing.touched import told_apart, touched_documents
+from young_fabric.service.planning import plans
+from young_fabric.service.planning.naming import referring_documents
+from young_fabric.service.planning.offering import offered_documents
+from young_fabric.service.releasing import placing
+from young_fabric.service.releasing.differing import surfaces_of
+from young_fabric.service.releasing.holding import Holding
+from young_fabric.service.releasing.release import draft_states
+from young_fabric.service.releasing.release_batches import single_products
+from young_fabric.store.repos import changes, labels, listings, products, releases
+from young_fabric.store.repos.changes import OF_PRODUCTS
+from young_fabric.store.repos.listings import Moves
+from young_fabric.store.states import thing_of
+
+MOST_LISTED = 200
+Touched = Mapping[str, Mapping[Group, int]]
+GROUPS = tuple(dict.fromkeys([*(noun.group for noun in reversed(NOUNS.values())), PRODUCT.group]))
+"""Headings, in the order they are told."""
+
+
+@dataclass(frozen=True)
+class PendingThing:
+    """One thing that differs from what is live, in words, with how many documents it touches at most, by surface."""
+
+    group: str
+    noun: str
+    key: str
+    name: str
+    lines: list[str]
+    surfaces: Mapping[str, int]
+    example: int | None
+    held_back: str | None
+
+
+@dataclass(frozen=True)
+class Pending:
+    """All that would change: how many things in all, documents at most by surface, and the things listed."""
+
+    count: int
+    surfaces: Mapping[str, int]
+    things: list[PendingThing]
+
+
+def pending_count(work: Work) -> int:
+    """How many things differ from what is live."""
+    return changes.unreleased_count(work.session)
+
+
+def pending(work: Work) -> Pending:
+    """What a release made now would change."""
+    work.need(Right.LOOK)
+    keys = changes.unreleased(work.session, limit=MOST_LISTED)
+    draft, live = plans.draft_of(work.session), plans.live_plans(work.session)
+    speaking = told_apart(live, draft.plans)
+    counts = plans.group_counts(work.session, live.defs, speaking=speaking)
+    touched = touched_by_release(work, live, draft.plans, counts)
+    states = draft_states(work, keys)
+    moves = _moves(work, live.defs, draft)
+    called = _called(work, live, draft.plans, keys)
+    was = releases.open_things(work.session, keys=keys) if keys else {}
+    differ = _singles(work, draft.plans, keys)
+    why_held = _held_back(work, draft, keys)
+    things = []
+    offered = [int(key) for noun, key in keys if noun == OFFERED]
+    titles = {number: label.title for number, label in labels.labels(work.session, offered).items()}
+    for noun, key in keys:
+        before, after = _read(noun, was.get((noun, key))), _read(noun, states.get((noun, key)))
+        name, lines = _words(noun, key, before, after, draft.defs, titles)
+        surfaces, example = _surfaces(noun, key, draft.plans, live, touched, counts, differ)
+        surfaces |= record_pages(live, draft.plans, [(noun, key)])
+        if (noun, key) in called:
+            surfaces = {code: count + called[noun, key].get(code, 0) for code, count in surfaces.items()}
+        if noun == collections.NOUN.code and key in moves:
+            lines, surfaces = _with_moves(live.defs, key, moves[key], lines, surfaces)
+        if noun == PRODUCT.code and after is None:
+            example = None
+        held = why_held.get(int(key)) if noun in OF_PRODUCTS else None
+        group = NOUNS[noun].group if noun in NOUNS else PRODUCT.group
+        things.append(PendingThing(group, noun, key, name, lines, surfaces, example, held))
+    things.sort(key=lambda thing: (GROUPS.index(thing.group), -sum(thing.surfaces.values()), thing.name))
+    totals = _totals(touched, counts, _single_counts(work, differ, live.defs, speaking))
+    moved = sum(sum(found) for key, found in moves.items() if key in live.defs.speaking)
+    most = sum(counts.values())
+    names = {code: sum(by_surface.get(code, 0) for by_surface in called.values()) for code in product_surfaces()}
+    totals = {code: min(count + moved + names[code], max(most, count)) for code, count in totals.items()}
+    totals |= record_pages(live, draft.plans, keys)
+    return Pending(changes.unreleased_count(work.session), totals, things)
+
+
+def _held_back(work: Work, draft: plans.Draft, keys: Sequence[tuple[str, str]]) -> dict[int, str]:
+    """Product → why a release would hold it back, of those that changed themselves."""
+    ids = sorted({int(key) for noun, key in keys if noun in OF_PRODUCTS})
+    found = [record.product for record in products.get(work.session, ids).values() if record.product.offered]
+    return Holding(work.session, draft.assessor, draft.showing.offers).reasons(found)
+
+
+def _called(
+    work: Work, live: Plans, draft: Plans, keys: Sequence[tuple[str, str]]
+) -> dict[tuple[str, str], Mapping[str, int]]:
+    """Changed definition → surface → documents that differ because they show its name, or because they offer otherwise."""
+    found: dict[tuple[str, str], Mapping[str, int]] = dict(referring_documents(work.session, live.defs, draft, keys))
+    for thing, counts in offered_documents(work.session, live.defs, draft.defs, keys).items():
+        old = found.get(thing, {})
+        found[thing] = {code: old.get(code, 0) + counts.get(code, 0) for code in {*old, *counts}}
+    return found
+
+
+def _moves(work: Work, live: Definitions, draft: plans.Draft) -> dict[str, Moves]:
+    """Collection → products that come in and go out, of those listed otherwise than is live."""
+    keys = placing.relisted(live, draft.assessor.memberships)
+    return {key: listings.moves(work.session, key, str(of_collection(key))) for key in keys}
+
+
+def _with_moves(
+    defs: Definitions, key: str, found: Moves, lines: list[str], surfaces: Mapping[str, int]
+) -> tuple[list[str], dict[str, int]]:
+    """A collection's change with the products it moves, whose pages differ when it says something that is live.
+
+    What it says only now makes groups that differ from what is live, and is counted with them.
+    """
+    moves = [f"{found.come} products come in, {found.go} go out"] if any(found) else []
+    more = sum(found) if key in defs.speaking else 0
+    return [*lines, *moves], {code: count + more for code, count in surfaces.items()}
+
+
+def touched_by_release(work: Work, live: Plans, draft: Plans, counts: Mapping[Group, int]) -> Touched:
+    """Surface → group → documents that may differ after a release; all of a group of a new type."""
+    differ = changed_groups(live, draft, counts)
+    new = [group for group in counts if group.type not in live.defs.types]
+    found = touched_documents(work, live, draft, differ, counts)
+    return {surface: {**groups, **{group: counts[group] for group in new}} for surface, groups in found.items()}
+
+
+def _read(noun: str, stored: tuple[int, dict[str, Any]] | None) -> Any:
+    """A stored state as it is written now."""
+    if stored is None or noun not in NOUNS:
+        return stored[1] if stored else None
+    return upgraded(NOUNS[noun], stored[1], stored[0])
+
+
+def _words(
+    noun: str, key: str, before: Any, after: Any, defs: Definitions, titles: Mapping[int, str]
+) -> tuple[str, list[str]]:
+    if noun == PRODUCT.code:
+        product = PRODUCT.thing_of(int(key), after or before)
+        return product.title, PRODUCT.describe(before, after, defs)
+    if noun == OFFERED:
+        return titles.get(int(key), "A product"), describe_offered(before, after, defs)
+    thing = thing_of(noun, after or before)
+    return NOUNS[noun].name_of(key, thing, defs), describe(NOUNS[noun], before, after, defs)
+
+
+class Singles(NamedTuple):
+    """Products that changed themselves, at most: those there are by surface and group, those removed by surface."""
+
+    there: Mapping[str, Counter[Group]]
+    gone: Mapping[str, int]
+
+
+def _totals(touched: Touched, counts: Mapping[Group, int], single: Singles) -> dict[str, int]:
+    """Documents at most by surface: what definitions touch of each group, and single products."""
+    return {
+        code: single.gone[code]
+        + sum(
+            min(touched.get(code, {}).get(group, 0) + max(single.there[code][group], 0), counts[group])
+            for group in counts
+        )
+        for code in product_surfaces()
+    }
+
+
+def _single_counts(
+    work: Work, differ: Mapping[int, Sequence[str]], defs: Definitions, speaking: frozenset[str]
+) -> Singles:
+    """Products that changed themselves, without those that are known not to differ on a surface."""
+    single: Counter[Group] = Counter()
+    by_group = changes.unreleased_by_group(work.session)
+    for (type_key, within), count in by_group.items():
+        single[defs.group_of(type_key, within, speaking)] += count
+    own = [key for key in changes.unreleased(work.session, list(NOUNS)) if NOUNS[key[0]].subject_of_key(key[1])]
+    for stored in products.groups_of(work.session, single_products(own)).values():
+        single[defs.group_of(*stored, speaking)] += 1
+    known = products.groups_of(work.session, list(differ))
+    there = {code: Counter(single) for code in product_surfaces()}
+    for number, stored in known.items():
+        for code in there.keys() - set(differ[number]):
+            there[code][defs.group_of(*stored, speaking)] -= 1
+    removed = max(changes.changed_products(work.session) - sum(by_group.values()), 0)
+    same = Counter(code for number in differ.keys() - known for code in there.keys() - set(differ[number]))
+    return Singles(there, {code: max(removed - same[code], 0) for code in there})
+
+
+def _singles(work: Work, made: Plans, keys: Sequence[tuple[str, str]]) -> dict[int, tuple[str, ...]]:
+    """Product → the surfaces it differs on, of those that changed themselves: each is rendered and held against what is live."""
+    ids = single_products(keys)
+    found = products.get(work.session, ids)
+    return surfaces_of(work, made, ids, [record.product for record in found.values()])
+
+
+def _surfaces(
+    noun: str,
+    key: str,
+    draft: Plans,
+    live: Plans,
+    touched: Touched,
+    counts: Mapping[Group, int],
+    differ: Mapping[int, Sequence[str]],
+) -> tuple[dict[str, int], int | None]:
+    single = single_products([(noun, key)])
+    if single:
+        return {code: int(code in differ[single[0]]) for code in product_surfaces()}, single[0]
+    reached = reached_groups(draft, counts, noun, key) | reached_groups(live, counts, noun, key)
+    return {code: sum(touched.get(code, {}).get(group, 0) for group in reached) for code in product_surfaces()}, None

@@ -1,0 +1,1 @@
+"""What is sold: choices quoted, baskets, orders, files shoppers send, and the grid of variants."""

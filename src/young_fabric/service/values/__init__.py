@@ -1,0 +1,1 @@
+"""What products hold, written by one way each: values, stock, variants, memberships; judged, converted and counted anew."""

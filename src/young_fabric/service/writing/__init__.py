@@ -1,0 +1,1 @@
+"""The one path by which definitions are written, and what single nouns ask for on it."""
