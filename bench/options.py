@@ -12,7 +12,8 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from base import RUNS, database, timed, work_on
-from young_fabric.core.nouns.definitions import Definitions, Shop
+from young_fabric.core.base.shop import Shop
+from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.effects import Amount, Effect
 from young_fabric.core.nouns.option_sets import OptionSet
 from young_fabric.core.nouns.options import Option, OptionValue

@@ -7,8 +7,9 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from base import RUNS, timed
+from young_fabric.core.base.shop import Shop
 from young_fabric.core.display.surfaces import product_surfaces
-from young_fabric.core.nouns.definitions import Definitions, Group, Shop
+from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.field_sets import FieldSet, Section
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.product_types import ProductType

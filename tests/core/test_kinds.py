@@ -13,11 +13,11 @@ from tests.core.helpers import defs_of, judge, limits, read_field, show_value, s
 from tests.core.helpers import field as make_field
 from young_fabric.core.base import locales, units
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.shop import Shop
 from young_fabric.core.base.text import make_key
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.kinds.patterns import compile_pattern
 from young_fabric.core.nouns.built_in import BUILT_IN
-from young_fabric.core.nouns.definitions import Shop
 from young_fabric.core.nouns.fields import check_field
 from young_fabric.core.nouns.list_reading import paste
 from young_fabric.core.nouns.list_values import ListValue

@@ -12,7 +12,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns.definitions import Definitions, Shop
+from young_fabric.core.base.shop import Shop
+from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.effects import Amount, Effect, amount_words, check_effect, read_amount
 from young_fabric.core.nouns.list_values import ListValue
 from young_fabric.core.nouns.option_sets import OptionSet

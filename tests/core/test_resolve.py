@@ -8,10 +8,11 @@ import pytest
 
 from tests.core.helpers import defs_of, field, limits
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.shop import Shop
 from young_fabric.core.display.cascade import DisplaySetting, Scope
 from young_fabric.core.display.layouts import Arrangement, Block, Region, Takes
 from young_fabric.core.nouns.collections import Collection
-from young_fabric.core.nouns.definitions import Definitions, Group, Shop
+from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.nouns.display_settings import check_setting, setting_key
 from young_fabric.core.nouns.field_sets import FieldSet, Section, check_field_set
 from young_fabric.core.nouns.list_values import ListValue

@@ -7,12 +7,13 @@ from dataclasses import replace
 import pytest
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.shop import Shop
 from young_fabric.core.display.cascade import DisplaySetting, Scope
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES, addressed_surface, product_surfaces
 from young_fabric.core.interchange.product_group import MOST_VARIANTS, VariantData, product_group
 from young_fabric.core.kinds.schema_org import varies_by
-from young_fabric.core.nouns.definitions import Definitions, Shop
+from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.display_settings import check_setting, field_called
 from young_fabric.core.nouns.effects import Amount, Effect
 from young_fabric.core.nouns.list_values import NEAREST, Swatch, check_swatch

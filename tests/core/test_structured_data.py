@@ -10,11 +10,12 @@ import pytest
 from tests.core.helpers import defs_of
 from tests.core.helpers import field as make_field
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.shop import Shop
 from young_fabric.core.base.unit_codes import UNIT_CODES, measured
 from young_fabric.core.base.units import UNITS
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.kinds.schema_org import PROPERTIES
-from young_fabric.core.nouns.definitions import Group, Shop
+from young_fabric.core.nouns.definitions import Group
 from young_fabric.core.nouns.fields import Field, check_field
 from young_fabric.core.nouns.list_values import ListValue
 from young_fabric.core.nouns.product_types import ProductType

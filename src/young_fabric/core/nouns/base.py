@@ -5,16 +5,75 @@ from __future__ import annotations
 import dataclasses
 from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import Any, NamedTuple, Protocol
 
+from young_fabric.core.base.shop import Shop
 from young_fabric.core.base.text import make_key
+from young_fabric.core.kinds import Spec
 from young_fabric.core.kinds.base import Choices, Items, Target
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 State = Mapping[str, Any]
 """A thing as JSON values."""
+
+
+class Known(Protocol):
+    """What nouns ask of all definitions: things by key, those the core brings among them, and what fields go by."""
+
+    @property
+    def shop(self) -> Shop:
+        """What holds for the whole shop."""
+
+    @property
+    def things(self) -> Mapping[str, Mapping[str, Any]]:
+        """Things by noun and key; none for a noun nobody knows."""
+
+    @property
+    def fields(self) -> Mapping[str, Any]:
+        """The shop's own fields."""
+
+    @property
+    def product_fields(self) -> Mapping[str, Any]:
+        """The shop's own fields of products."""
+
+    @property
+    def all_fields(self) -> Mapping[str, Any]:
+        """The fields of products, built-in ones and own."""
+
+    @property
+    def lists(self) -> Mapping[str, Any]:
+        """Value lists."""
+
+    @property
+    def sets(self) -> Mapping[str, Any]:
+        """Field sets."""
+
+    @property
+    def types(self) -> Mapping[str, Any]:
+        """Product types."""
+
+    @property
+    def option_sets(self) -> Mapping[str, Any]:
+        """Option sets."""
+
+    @property
+    def layouts(self) -> Mapping[str, Any]:
+        """The layouts the core brings, and the shop's own."""
+
+    @property
+    def subjects(self) -> tuple[str, ...]:
+        """What fields can be defined for."""
+
+    def fields_of(self, subject: str) -> Mapping[str, Any]:
+        """The fields of products, or of a noun whose things hold values."""
+
+    def records_of(self, record_type: str) -> Mapping[str, Any]:
+        """The records of a type, by key."""
+
+    def choices(self, target: Target) -> Choices | None:
+        """What values can be chosen of a definition, None where it has none."""
+
+    def spec(self, definition: Any) -> Spec:
+        """All a field's kind must know."""
 
 
 class Reference(NamedTuple):
@@ -31,12 +90,12 @@ class Reference(NamedTuple):
     dispensable: bool = False
 
 
-def own_key(name: str, defs: Definitions, noun: str) -> str:
+def own_key(name: str, defs: Known, noun: str) -> str:
     """A free key made from a name."""
     return make_key(name, "", defs.things[noun])
 
 
-def plain_name(key: str, thing: Any, defs: Definitions) -> str:  # noqa: ARG001
+def plain_name(key: str, thing: Any, defs: Known) -> str:  # noqa: ARG001
     """A thing's own name."""
     return str(thing.name)
 
@@ -66,18 +125,18 @@ class Noun:
     name: str
     group: str
     type: type[Any]
-    check: Callable[[Any, Definitions], None]
-    describe: Callable[[State, State, Definitions], list[str]]
-    blank: Callable[[str, str, Definitions], Any] | None = None
+    check: Callable[[Any, Known], None]
+    describe: Callable[[State, State, Known], list[str]]
+    blank: Callable[[str, str, Known], Any] | None = None
     refers: Callable[[Any], Iterable[Reference]] = lambda _thing: ()
     without: Callable[[Any, Reference], Any | None] = lambda thing, _reference: thing
     keyed: Mapping[str, str] = field(default_factory=dict)
-    key: Callable[[str, Definitions, str], str] = own_key
+    key: Callable[[str, Known, str], str] = own_key
     key_of: Callable[[Any], str] = lambda thing: str(thing.key)
-    name_of: Callable[[str, Any, Definitions], str] = plain_name
-    note: Callable[[Any, Definitions], str] = lambda _thing, _defs: ""
-    made: Callable[[State, Definitions], list[str]] = lambda _state, _defs: ["new"]
-    gone: Callable[[State, Definitions], list[str]] = lambda _state, _defs: ["removed"]
+    name_of: Callable[[str, Any, Known], str] = plain_name
+    note: Callable[[Any, Known], str] = lambda _thing, _defs: ""
+    made: Callable[[State, Known], list[str]] = lambda _state, _defs: ["new"]
+    gone: Callable[[State, Known], list[str]] = lambda _state, _defs: ["removed"]
     address: Callable[[Any], str | None] = lambda _thing: None
     subject_of_key: Callable[[str], tuple[str, str] | None] = lambda _key: None
     unplanned: frozenset[str] = frozenset()
@@ -89,16 +148,16 @@ class Noun:
     holds: Mapping[str, Any] | None = None
     guarded: frozenset[str] = frozenset()
     taking: Callable[[Any, str], Mapping[str, Any]] | None = None
-    with_items: Callable[[Any, Target, Items, Definitions], Any] = lambda thing, _target, _items, _defs: thing
+    with_items: Callable[[Any, Target, Items, Known], Any] = lambda thing, _target, _items, _defs: thing
     with_field: Callable[[Any, str, str], Any] = lambda thing, _field, _into: thing
     local: frozenset[str] = frozenset()
     files: Callable[[Any], tuple[str, ...]] = lambda _thing: ()
-    choices: Callable[[str, Definitions], Choices | None] = lambda _key, _defs: None
-    page: Callable[[Any, Definitions], str] = lambda _thing, _defs: ""
+    choices: Callable[[str, Known], Choices | None] = lambda _key, _defs: None
+    page: Callable[[Any, Known], str] = lambda _thing, _defs: ""
     item_of: Callable[[Any], Target | None] = lambda _thing: None
     takes_fields_of: str = "product"
     content: bool = False
-    own_fields: Callable[[Any, Definitions], Mapping[str, Any]] | None = None
+    own_fields: Callable[[Any, Known], Mapping[str, Any]] | None = None
     without_files: Callable[[Any, Collection[str]], Any] = lambda thing, _files: thing
     kept_keys: Callable[[], Collection[str]] = lambda: ()
     format: int = 1

@@ -4,18 +4,16 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.phrases import read_phrase
 from young_fabric.core.display.block_members import CONDITION, PARTS, REGIONS, TAKES, WIDTHS, Member
 from young_fabric.core.display.blocks import BLOCK_KINDS, COPY, WORDS, BlockKind
 from young_fabric.core.display.layouts import MOST_DEEP, Arrangement, Json, read_takes
+from young_fabric.core.nouns.base import Known
 from young_fabric.core.nouns.conditions import read_condition
 from young_fabric.core.nouns.fields import STAFF
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 MOST_BLOCKS = 200
 ID = re.compile(r"[a-z][a-z0-9_]{0,59}")
@@ -47,7 +45,7 @@ def parts_of(words: str) -> list[str]:
     return [part for part in re.split(r"\n\s*\n", words.replace("\r", "")) if part.strip()]
 
 
-def check_block(said: Json, defs: Definitions, *, whole: bool) -> None:
+def check_block(said: Json, defs: Known, *, whole: bool) -> None:
     """Whether what a layout says of a block is sound: a `whole` block, or members of one that is elsewhere, None taking one
     away. Raises Refusal: `block`, `block_kind`, `no_member`, `unknown_field`, `unknown_set`, `kind_of_field`, or of a member."""
     kind = BLOCK_KINDS.get(str(said.get("kind"))) if whole else None
@@ -92,7 +90,7 @@ def named_fields(said: Json, kind: BlockKind | None) -> Iterator[tuple[Member, t
             yield member, keys
 
 
-def _check_fields(said: Json, kind: BlockKind | None, defs: Definitions) -> None:
+def _check_fields(said: Json, kind: BlockKind | None, defs: Known) -> None:
     """Whether the fields that members name are there, of the right kind, and not for staff."""
     known = {**defs.fields, **defs.all_fields}
     for member, keys in named_fields(said, kind):
@@ -135,7 +133,7 @@ def _check_whole(said: Json, kind: BlockKind) -> None:
         raise Refusal("too_many", words, (TAKES.code, "fields"), "Take some off")
 
 
-def _check_names(said: Json, kind: BlockKind | None, defs: Definitions) -> None:
+def _check_names(said: Json, kind: BlockKind | None, defs: Known) -> None:
     """Whether what a block names is there. Fields of any subject can be named: a layout is of products or of records."""
     takes = read_takes(said.get(TAKES.code))
     known = {**defs.fields, **defs.all_fields}
@@ -164,7 +162,7 @@ def _check_names(said: Json, kind: BlockKind | None, defs: Definitions) -> None:
     _check_words(said, defs)
 
 
-def _check_words(said: Json, defs: Definitions) -> None:
+def _check_words(said: Json, defs: Known) -> None:
     words = said.get(WORDS.code)
     if not isinstance(words, str):
         return

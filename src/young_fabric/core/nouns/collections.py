@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.ranks import is_rank, rank_between
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import Items, Target, in_words
-from young_fabric.core.nouns.base import Noun, Reference, State
+from young_fabric.core.nouns.base import Known, Noun, Reference, State
 from young_fabric.core.nouns.built_in import BUILT_IN, BuiltInField
 from young_fabric.core.nouns.cells import Cell, cells_changed, cells_with_items, refers_of_cells, without_cell
 from young_fabric.core.nouns.conditions import (
@@ -23,9 +23,6 @@ from young_fabric.core.nouns.conditions import (
     with_asked,
 )
 from young_fabric.core.nouns.naming import NamedChoices
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 COLLECTIONS = "collection"
 MOST_BY_HAND = 2_000
@@ -68,12 +65,12 @@ class Collection:
         return Decimal(self.rank), self.key
 
 
-def in_order(defs: Definitions) -> list[Collection]:
+def in_order(defs: Known) -> list[Collection]:
     """All collections in their order."""
     return sorted(defs.things[NOUN.code].values(), key=lambda collection: collection.order_key)
 
 
-def check_collection(collection: Collection, defs: Definitions) -> None:
+def check_collection(collection: Collection, defs: Known) -> None:
     """Raises Refusal: `required`, `long`, `pattern`, `rank`, `too_many`, `twice`, `unknown_field`, or of its condition."""
     if not collection.name.strip():
         raise Refusal("required", "A collection needs a name", ("name",), "Type a name")
@@ -108,7 +105,7 @@ def check_by_hand(ids: tuple[int, ...], member: str) -> None:
         raise Refusal("twice", "A product stands here twice", (member,), "Keep one")
 
 
-def _blank(key: str, name: str, defs: Definitions) -> Collection:
+def _blank(key: str, name: str, defs: Known) -> Collection:
     last = max((other.rank for other in in_order(defs)), key=Decimal, default=None)
     taken = [other.slug for noun in ("product_type", "collection") for other in defs.things[noun].values()]
     return Collection(key, name, make_code(name, taken).replace("_", "-"), rank_between(last, None) or "1")
@@ -133,7 +130,7 @@ def by_hand_words(before: State, after: State) -> list[str]:
     return out
 
 
-def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+def _describe(before: State, after: State, defs: Known) -> list[str]:
     out = []
     if before["condition"] != after["condition"]:
         out.append(f"in it: {condition_words(after['condition'], defs)}")
@@ -149,7 +146,7 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
     return out or ["no difference"]
 
 
-def _with_items(collection: Collection, target: Target, items: Items, defs: Definitions) -> Collection:
+def _with_items(collection: Collection, target: Target, items: Items, defs: Known) -> Collection:
     """What its condition asks for, and what its own fields hold."""
     filled = cells_with_items(collection.filled, defs.fields_of(NOUN.code), target, items)
     condition = collection.condition

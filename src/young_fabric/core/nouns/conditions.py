@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Container, Iterable, Mapping
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from young_fabric.core.base.conditions import JOINS, TAKES, check_condition, comparison_of, tests_of
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns.base import Reference
+from young_fabric.core.nouns.base import Known, Reference
 from young_fabric.core.nouns.fields import Field
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 TYPE = "type"
 """What a condition calls a product's type: it takes in all above it."""
@@ -43,12 +40,12 @@ _TYPES = {
 }
 
 
-def asked_fields(defs: Definitions) -> Mapping[str, Field]:
+def asked_fields(defs: Known) -> Mapping[str, Field]:
     """The fields a condition may ask for: those that are filled."""
     return {key: field for key, field in defs.all_fields.items() if not field.derived}
 
 
-def comparisons(defs: Definitions) -> Mapping[str, str]:
+def comparisons(defs: Known) -> Mapping[str, str]:
     """Field → how its values compare; the type too."""
     return {TYPE: "list", **{key: field.rules.comparison for key, field in asked_fields(defs).items()}}
 
@@ -67,7 +64,7 @@ def op_words(op: str, comparison: str = "text", field: str = "") -> str:
     return comparison_of(comparison).words.get(op) or _WORDS.get(op, op)
 
 
-def read_condition(tree: Any, defs: Definitions) -> dict[str, Any]:
+def read_condition(tree: Any, defs: Known) -> dict[str, Any]:
     """A condition with what was typed in its tests (`typed`) read into values (`value`). Raises Refusal with its place.
 
     Codes: `condition`, `unknown_field`, `required`, `too_many`, `unknown_product_type`, or of the kind that reads a value.
@@ -78,7 +75,7 @@ def read_condition(tree: Any, defs: Definitions) -> dict[str, Any]:
     return _read(tree, defs)
 
 
-def _read(tree: Mapping[str, Any], defs: Definitions) -> dict[str, Any]:
+def _read(tree: Mapping[str, Any], defs: Known) -> dict[str, Any]:
     join = next((name for name in JOINS if name in tree), None)
     if join is not None:
         out = []
@@ -91,7 +88,7 @@ def _read(tree: Mapping[str, Any], defs: Definitions) -> dict[str, Any]:
     return _read_test(tree, defs) if tree else {}
 
 
-def _read_test(test: Mapping[str, Any], defs: Definitions) -> dict[str, Any]:
+def _read_test(test: Mapping[str, Any], defs: Known) -> dict[str, Any]:
     read: dict[str, Any] = {"field": test["field"], "op": test["op"]}
     takes = TAKES[test["op"]]
     if takes == "none":
@@ -108,7 +105,7 @@ def _read_test(test: Mapping[str, Any], defs: Definitions) -> dict[str, Any]:
     return {**read, "value": values[0] if takes == "one" else values}
 
 
-def _read_value(item: Any, test: Mapping[str, Any], typed: bool, defs: Definitions) -> list[Any]:
+def _read_value(item: Any, test: Mapping[str, Any], typed: bool, defs: Known) -> list[Any]:
     """One typed or canonical value as values: a text that holds several codes gives them all. Raises Refusal."""
     if item is None or item == "" or item == []:
         raise Refusal("required", "This test needs a value", ("value",), "Type or choose one")
@@ -144,7 +141,7 @@ def refers_of_condition(tree: Mapping[str, Any] | None, built_in: Container[str]
             yield Reference("field", test["field"], place, apart=True)
 
 
-def condition_words(tree: Mapping[str, Any] | None, defs: Definitions) -> str:
+def condition_words(tree: Mapping[str, Any] | None, defs: Known) -> str:
     """A condition in a line of plain words; never raises."""
     if not tree:
         return "every product" if tree is not None else "by hand only"
@@ -156,12 +153,12 @@ def condition_words(tree: Mapping[str, Any] | None, defs: Definitions) -> str:
     return words_of_test(tree, defs)
 
 
-def _nested(branch: Mapping[str, Any], defs: Definitions) -> str:
+def _nested(branch: Mapping[str, Any], defs: Known) -> str:
     words = condition_words(branch, defs)
     return f"({words})" if any(join in branch and len(branch[join]) > 1 for join in JOINS) else words
 
 
-def words_of_test(test: Mapping[str, Any], defs: Definitions) -> str:
+def words_of_test(test: Mapping[str, Any], defs: Known) -> str:
     """One test in words, such as `Contents at most 15 ml`; never raises."""
     key = str(test.get("field"))
     field = defs.all_fields.get(key)
@@ -175,7 +172,7 @@ def words_of_test(test: Mapping[str, Any], defs: Definitions) -> str:
     return f"{asked} {joiner.join(value_words(key, item, defs) for item in items)}"
 
 
-def value_words(key: str, value: Any, defs: Definitions) -> str:
+def value_words(key: str, value: Any, defs: Known) -> str:
     """A value of a test in words; never raises."""
     if key == TYPE:
         return defs.types[value].name if value in defs.types else str(value)

@@ -11,6 +11,7 @@ from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.hashes import content_hash
+from young_fabric.core.base.shop import Shop
 from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
 from young_fabric.core.display.layouts import Arrangement
 from young_fabric.core.display.related import SAME
@@ -35,17 +36,6 @@ UNRENDERED = frozenset({"name", "label", "need", "audience", "help", "example", 
 Referrer = tuple[str, str, Reference]
 """(noun, key) of a thing that refers to another, and how."""
 NONE: Mapping[str, Any] = MappingProxyType({})
-
-
-@dataclass(frozen=True, slots=True)
-class Shop:
-    """What holds for the whole shop: its name, the prefix of its own keys, its currency (ISO 4217) and locale."""
-
-    name: str = "Shop"
-    prefix: str = ""
-    currency: str = "EUR"
-    locale: str = "en"
-    collation: str = "und-x-icu"
 
 
 class Group(NamedTuple):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import EVERY, SCOPES, DisplaySetting, Scope
@@ -12,7 +12,7 @@ from young_fabric.core.display.properties import CONDITION, LAYOUT, PROPERTIES, 
 from young_fabric.core.display.property import FieldSaid
 from young_fabric.core.display.surfaces import PRODUCTS, RECORDS, SURFACES
 from young_fabric.core.kinds.base import Items, Target
-from young_fabric.core.nouns.base import Noun, Reference, State, state_of
+from young_fabric.core.nouns.base import Known, Noun, Reference, State, state_of
 from young_fabric.core.nouns.built_in import BUILT_IN, TITLE
 from young_fabric.core.nouns.built_in_layouts import BUILT_IN_LAYOUTS
 from young_fabric.core.nouns.conditions import (
@@ -26,9 +26,6 @@ from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.layouts import LAYOUTS
 from young_fabric.core.nouns.option_sets import OPTION_SETS
 from young_fabric.core.nouns.said_options import is_option_key, said_option, set_of_option_key
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 
 class SettingKey(NamedTuple):
@@ -59,7 +56,7 @@ def nothing_said(key: str) -> dict[str, Any]:
     return state_of(DisplaySetting(*read_setting_key(key)))
 
 
-def check_setting(setting: DisplaySetting, defs: Definitions) -> None:
+def check_setting(setting: DisplaySetting, defs: Known) -> None:
     """Raises Refusal: `scope`, `unknown_field`, `unknown_surface`, `unknown_property`, or of a property."""
     sort = SCOPES.get(setting.scope.kind)
     if sort is None:
@@ -81,14 +78,14 @@ def check_setting(setting: DisplaySetting, defs: Definitions) -> None:
     _check_named(setting, defs)
 
 
-def fields_spoken_of(defs: Definitions, scope: Scope, surface: str) -> Mapping[str, Field]:
+def fields_spoken_of(defs: Known, scope: Scope, surface: str) -> Mapping[str, Field]:
     """The fields that settings of a scope on a surface, or on every one, can speak of: of products, or of records."""
     known = SURFACES.get(surface)
     of = SCOPES[scope.kind].of or (known.subject if known is not None else PRODUCTS)
     return defs.all_fields if of == PRODUCTS else {TITLE.key: TITLE, **defs.fields_of(RECORDS)}
 
 
-def spoken_of(defs: Definitions, scope: Scope, surface: str, key: str) -> FieldSaid | None:
+def spoken_of(defs: Known, scope: Scope, surface: str, key: str) -> FieldSaid | None:
     """The field or option that settings of a scope on a surface mean by a key, None when there is none."""
     if is_option_key(key):
         known = SURFACES.get(surface)
@@ -96,13 +93,13 @@ def spoken_of(defs: Definitions, scope: Scope, surface: str, key: str) -> FieldS
     return fields_spoken_of(defs, scope, surface).get(key)
 
 
-def field_called(defs: Definitions, key: str) -> str:
+def field_called(defs: Known, key: str) -> str:
     """What staff call a field of products or records, or an option; its key when it is gone."""
     field = said_option(defs, key) if is_option_key(key) else defs.all_fields.get(key) or defs.fields.get(key)
     return field.name if field is not None else key
 
 
-def _check_named(setting: DisplaySetting, defs: Definitions) -> None:
+def _check_named(setting: DisplaySetting, defs: Known) -> None:
     """Whether the condition and the layout that are set can be."""
     condition = setting.set.get(CONDITION.code)
     if condition is not None:
@@ -122,7 +119,7 @@ def _check_named(setting: DisplaySetting, defs: Definitions) -> None:
             raise Refusal("other_surface", words, ("set", LAYOUT.code), "Choose one of this surface")
 
 
-def with_read_condition(setting: DisplaySetting, defs: Definitions) -> DisplaySetting:
+def with_read_condition(setting: DisplaySetting, defs: Known) -> DisplaySetting:
     """A setting with what was typed in its condition read into values. Raises Refusal."""
     condition = setting.set.get(CONDITION.code)
     if not isinstance(condition, Mapping):
@@ -155,7 +152,7 @@ def _with_field(setting: DisplaySetting, field: str, into: str) -> DisplaySettin
     return replace(setting, set={**setting.set, CONDITION.code: renamed_field(condition, field, into)})
 
 
-def _with_items(setting: DisplaySetting, target: Target, items: Items, defs: Definitions) -> DisplaySetting:
+def _with_items(setting: DisplaySetting, target: Target, items: Items, defs: Known) -> DisplaySetting:
     condition = setting.set.get(CONDITION.code)
     if not isinstance(condition, Mapping):
         return setting
@@ -169,7 +166,7 @@ def _subject_of_key(key: str) -> tuple[str, str] | None:
     return (sort.subject, scope.key) if sort is not None and sort.subject is not None else None
 
 
-def scope_name(defs: Definitions, scope: Scope) -> str:
+def scope_name(defs: Known, scope: Scope) -> str:
     """A scope as sentences have it: `Paint`, `the shop`, `this product`."""
     sort = SCOPES.get(scope.kind)
     if sort is None:
@@ -178,7 +175,7 @@ def scope_name(defs: Definitions, scope: Scope) -> str:
     return str(thing.name) if thing is not None else sort.words or scope.key
 
 
-def origin_name(defs: Definitions, origin: str) -> str:
+def origin_name(defs: Known, origin: str) -> str:
     """Where a resolved property came from, as sentences have it."""
     kind, _, key = origin.partition(":")
     if kind == LAYOUTS:
@@ -186,20 +183,20 @@ def origin_name(defs: Definitions, origin: str) -> str:
     return scope_name(defs, Scope(kind, key))
 
 
-def setting_name(key: str, thing: Any, defs: Definitions) -> str:  # noqa: ARG001
+def setting_name(key: str, thing: Any, defs: Known) -> str:  # noqa: ARG001
     """The field a setting speaks of."""
     field = read_setting_key(key).field
     return "Every field" if field == EVERY else field_called(defs, field)
 
 
-def _where(state: State, defs: Definitions) -> str:
+def _where(state: State, defs: Known) -> str:
     scope = Scope(state["scope"]["kind"], state["scope"]["key"])
     surface = SURFACES.get(state["surface"])
     where = f"the {surface.name}" if surface else "every surface"
     return f"{where}, by {scope_name(defs, scope)}"
 
 
-def said_words(code: str, value: Any, defs: Definitions) -> str:
+def said_words(code: str, value: Any, defs: Known) -> str:
     """A property's value in the words of a change, with what it names called as it is."""
     if code == LAYOUT.code and value in defs.layouts:
         return f"layout {defs.layouts[value].name}"
@@ -208,7 +205,7 @@ def said_words(code: str, value: Any, defs: Definitions) -> str:
     return PROPERTIES[code].words(value)
 
 
-def _lines(before: State, after: State, defs: Definitions) -> list[str]:
+def _lines(before: State, after: State, defs: Known) -> list[str]:
     old, new = before.get("set", {}), after.get("set", {})
     where = _where(after or before, defs)
     out = []

@@ -4,15 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.kinds.base import in_words
-from young_fabric.core.nouns.base import Noun, Reference, State, state_of
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.base import Known, Noun, Reference, State, state_of
 
 MOST_SECTIONS = 30
 MOST_FIELDS = 300
@@ -47,7 +44,7 @@ class FieldSet:
         return tuple(key for section in self.sections for key in section.fields)
 
 
-def check_field_set(field_set: FieldSet, defs: Definitions) -> None:
+def check_field_set(field_set: FieldSet, defs: Known) -> None:
     """Raises Refusal: `required`, `long`, `too_many`, `section_twice`, `field_twice`, `unknown_field`,
     `unknown_collection`, `twice`."""
     if not field_set.name.strip():
@@ -103,7 +100,7 @@ def field_names(keys: Iterable[str], named: Mapping[str, Any]) -> str:
     return ", ".join(named[key].name if key in named else str(key) for key in keys)
 
 
-def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+def _describe(before: State, after: State, defs: Known) -> list[str]:
     old, new = _inside(before), _inside(after)
     out = []
     added, gone = [key for key in new if key not in old], [key for key in old if key not in new]

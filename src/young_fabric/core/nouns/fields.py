@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING, Any, Literal
+from typing import Any, Literal
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
@@ -15,10 +15,7 @@ from young_fabric.core.kinds.base import Items, Judge, Part, Target, in_words
 from young_fabric.core.kinds.counts import check_count
 from young_fabric.core.kinds.limits import OF_MANY, UNIQUE, Limit, check_limits
 from young_fabric.core.kinds.schema_org import PROPERTIES as SCHEMA_ORG
-from young_fabric.core.nouns.base import Noun, Reference, State
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.base import Known, Noun, Reference, State
 
 Need = Literal["optional", "wanted", "required"]
 Audience = Literal["shoppers", "feeds", "staff"]
@@ -141,13 +138,13 @@ def stricter(need: Need, other: Need) -> Need:
     return NEEDS[max(NEEDS.index(need), NEEDS.index(other))]
 
 
-def spec_of(definition: Field, defs: Definitions) -> Spec:
+def spec_of(definition: Field, defs: Known) -> Spec:
     """All the field's kind must know."""
     spec = _spec(definition.rules, definition.limits, definition.options, defs)
     return replace(spec, alphabetical=True) if definition.order == "alphabetical" else spec
 
 
-def _spec(kind: Kind, limits: Mapping[str, Any], options: Mapping[str, Any], defs: Definitions) -> Spec:
+def _spec(kind: Kind, limits: Mapping[str, Any], options: Mapping[str, Any], defs: Known) -> Spec:
     columns = kind.columns(options)
     parts = tuple(Part(column, _spec(column.kind, column.limits, column.options, defs)) for column in columns)
     target = kind.chosen(options)
@@ -174,7 +171,7 @@ def judge_of(definition: Field, spec: Spec) -> Judge:
     return judge
 
 
-def check_field(definition: Field, defs: Definitions) -> None:
+def check_field(definition: Field, defs: Known) -> None:
     """Whether a definition is sound. Raises Refusal with the member in `where`."""
     for member, longest in _LONGEST.items():
         if len(getattr(definition, member)) > longest:
@@ -211,7 +208,7 @@ def _check_schema_org(definition: Field) -> None:
         raise Refusal("schema_org", words, ("schema_org",), "Choose one of those offered, or none")
 
 
-def _check_options(definition: Field, defs: Definitions) -> None:
+def _check_options(definition: Field, defs: Known) -> None:
     kind = definition.rules
     if definition.many and not kind.takes_many:
         raise Refusal("many", f"A field of kind {kind.name} holds one value", ("many",), "Choose one value")
@@ -229,7 +226,7 @@ def _check_options(definition: Field, defs: Definitions) -> None:
             raise Refusal(code, naming.missing, ("options", *naming.where), "Choose one, or make one")
 
 
-def _check_default(definition: Field, defs: Definitions) -> None:
+def _check_default(definition: Field, defs: Known) -> None:
     if definition.default is None:
         return
     if definition.limits.get(UNIQUE.code):
@@ -250,11 +247,11 @@ def allowed_limits(definition: Field) -> tuple[Limit, ...]:
     return tuple(dict.fromkeys((*own, *(OF_MANY if definition.many else ()))))
 
 
-def _blank(key: str, name: str, defs: Definitions) -> Field:  # noqa: ARG001
+def _blank(key: str, name: str, defs: Known) -> Field:  # noqa: ARG001
     return Field(key, name, name, next(iter(KINDS)))
 
 
-def _own_key(name: str, defs: Definitions, noun: str) -> str:  # noqa: ARG001
+def _own_key(name: str, defs: Known, noun: str) -> str:  # noqa: ARG001
     return make_key(name, defs.shop.prefix, defs.all_fields)
 
 
@@ -269,7 +266,7 @@ def _limit_words(value: Any) -> str:
     return "not limited" if value is None else str(value)
 
 
-def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+def _describe(before: State, after: State, defs: Known) -> list[str]:
     old, new = before.get("limits") or {}, after.get("limits") or {}
     names = {limit.code: limit.label for kind in KINDS.values() for limit in (*kind.limits, *OF_MANY)}
     out = [
@@ -304,7 +301,7 @@ def _kind_words(state: State, value: Any) -> str:
     return kind.words_of(value) if isinstance(value, list) else kind.words(value)
 
 
-def _describe_options(before: Mapping[str, Any], after: Mapping[str, Any], defs: Definitions) -> list[str]:
+def _describe_options(before: Mapping[str, Any], after: Mapping[str, Any], defs: Known) -> list[str]:
     options = {option.code: option for kind in KINDS.values() for option in kind.options}
 
     def named(code: str, value: Any) -> str:

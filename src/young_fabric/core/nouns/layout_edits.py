@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.block_members import REGIONS, WIDTHS
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import Json, apply_step, resolve_layout
+from young_fabric.core.nouns.base import Known
 from young_fabric.core.nouns.layout_parts import LayoutRegion, LayoutStep, step_of
 from young_fabric.core.nouns.layouts import (
     NOUN,
@@ -20,9 +21,6 @@ from young_fabric.core.nouns.layouts import (
     shape_of,
     with_read_conditions,
 )
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 MOST_EDITS = 100
 Regions = list[tuple[str, list[Json]]]
@@ -43,7 +41,7 @@ def edited(layouts: Mapping[str, Layout], layout: Layout, edits: Iterable[Json])
     return layout
 
 
-def changed_layout(defs: Definitions, key: str, edits: Sequence[Json]) -> Layout:
+def changed_layout(defs: Known, key: str, edits: Sequence[Json]) -> Layout:
     """A shop's own layout after edits, with what was typed in conditions read; sound. Raises Refusal."""
     own = defs.things[NOUN.code]
     if key not in own:

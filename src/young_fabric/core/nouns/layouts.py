@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
@@ -14,15 +14,12 @@ from young_fabric.core.display.layouts import STEP_WORDS, Arrangement, Json, rea
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds.base import Items, Target, in_words
 from young_fabric.core.nouns import field_sets, fields
-from young_fabric.core.nouns.base import Noun, Reference, State
+from young_fabric.core.nouns.base import Known, Noun, Reference, State
 from young_fabric.core.nouns.block_checks import MOST_BLOCKS, check_block, check_nesting, named_fields, tokens_of
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.built_in_layouts import BUILT_IN_LAYOUTS
 from young_fabric.core.nouns.conditions import read_condition, refers_of_condition, renamed_field, with_asked
 from young_fabric.core.nouns.layout_parts import LayoutRegion, LayoutStep
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 LAYOUTS = "layout"
 FIELD, FIELD_SET = fields.NOUN.code, field_sets.NOUN.code
@@ -100,7 +97,7 @@ def bringing(layouts: Mapping[str, Layout], key: str, block_id: str) -> str:
     return key
 
 
-def check_layout(layout: Layout, defs: Definitions) -> None:
+def check_layout(layout: Layout, defs: Known) -> None:
     """Raises Refusal: `required`, `long`, `unknown_surface`, `no_base`, `loop`, `other_surface`, `too_many`, `twice`,
     `unknown_region`, `nested`, or of a block."""
     if not layout.name.strip():
@@ -230,7 +227,7 @@ def _with_field(layout: Layout, field: str, into: str) -> Layout:
     return _changed_blocks(layout, renamed)
 
 
-def with_read_conditions(layout: Layout, defs: Definitions) -> Layout:
+def with_read_conditions(layout: Layout, defs: Known) -> Layout:
     """A layout with what was typed in the conditions of its blocks read into values. Raises Refusal with its place."""
 
     def read(where: tuple[str | int, ...], said: Json) -> Json:
@@ -245,7 +242,7 @@ def with_read_conditions(layout: Layout, defs: Definitions) -> Layout:
     return _changed_blocks(layout, lambda said: found.get(id(said), said))
 
 
-def _with_items(layout: Layout, target: Target, items: Items, defs: Definitions) -> Layout:
+def _with_items(layout: Layout, target: Target, items: Items, defs: Known) -> Layout:
     asked = {key for key, field in defs.all_fields.items() if field.own and field.paths(target)}
 
     def changed(said: Json) -> Json:
@@ -255,7 +252,7 @@ def _with_items(layout: Layout, target: Target, items: Items, defs: Definitions)
     return _changed_blocks(layout, changed)
 
 
-def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+def _describe(before: State, after: State, defs: Known) -> list[str]:
     old = {step["key"]: step for step in before["steps"]}
     new = {step["key"]: step for step in after["steps"]}
     out = [
@@ -296,20 +293,20 @@ def _block_name(block: Json) -> str:
     return f"“{str(heading)[:40]}”" if heading else str(block["id"]).replace("_", " ")
 
 
-def _block_words(step: State, defs: Definitions) -> str:  # noqa: ARG001
+def _block_words(step: State, defs: Known) -> str:  # noqa: ARG001
     return _block_name(step["block"]) if step.get("block") else str(step["id"]).replace("_", " ")
 
 
-def _blank(key: str, name: str, defs: Definitions) -> Layout:  # noqa: ARG001
+def _blank(key: str, name: str, defs: Known) -> Layout:  # noqa: ARG001
     surface = next(iter(SURFACES.values()))
     return Layout(key, name, surface.code, surface.layout)
 
 
-def _key(name: str, defs: Definitions, noun: str) -> str:  # noqa: ARG001
+def _key(name: str, defs: Known, noun: str) -> str:  # noqa: ARG001
     return make_key(name, "", defs.layouts)
 
 
-def _note(layout: Layout, defs: Definitions) -> str:
+def _note(layout: Layout, defs: Known) -> str:
     surface = SURFACES.get(layout.surface)
     name = surface.name if surface is not None else layout.surface
     base = defs.layouts.get(layout.base) if layout.base else None

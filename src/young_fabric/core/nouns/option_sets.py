@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, fields, replace
-from typing import TYPE_CHECKING, Any, Literal
+from typing import Any, Literal
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.kinds.base import Items, Target, in_words
-from young_fabric.core.nouns.base import Noun, Reference, State
+from young_fabric.core.nouns.base import Known, Noun, Reference, State
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.collections import by_hand_words, check_by_hand
 from young_fabric.core.nouns.conditions import (
@@ -22,9 +22,6 @@ from young_fabric.core.nouns.conditions import (
 from young_fabric.core.nouns.effects import FIGURES, effect_of, effect_words, read_effect
 from young_fabric.core.nouns.options import Option, OptionValue, check_option, with_values
 from young_fabric.core.nouns.value_lists import NOUN as VALUE_LIST
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 OPTION_SETS = "option_set"
 LISTS = VALUE_LIST.code
@@ -65,7 +62,7 @@ class OptionSet:
         return any(option.rules.makes_variants for option in self.options)
 
 
-def check_option_set(options: OptionSet, defs: Definitions) -> None:
+def check_option_set(options: OptionSet, defs: Known) -> None:
     """Raises Refusal with its place: `required`, `long`, `too_many`, `twice`, `pattern`, `unknown_option`, `unknown_value`,
     `condition`, or of its options."""
     if not options.name.strip():
@@ -115,7 +112,7 @@ def _check_left_out(options: OptionSet) -> None:
             raise Refusal("required", "A rule names at least one option", ("left_out", index), "Take it off")
 
 
-def read_typed(options: OptionSet, defs: Definitions) -> OptionSet:
+def read_typed(options: OptionSet, defs: Known) -> OptionSet:
     """A set with what was typed in its effects and its condition read. Raises Refusal with its place."""
     locale, currency = defs.shop.locale, defs.shop.currency
     read = []
@@ -154,7 +151,7 @@ def _refers(options: OptionSet) -> Iterable[Reference]:
     yield from refers_of_condition(options.condition, BUILT_IN, "condition")
 
 
-def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+def _describe(before: State, after: State, defs: Known) -> list[str]:
     out = []
     old = {option["key"]: option for option in before["options"]}
     new = {option["key"]: option for option in after["options"]}
@@ -182,7 +179,7 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
     return out or ["no difference"]
 
 
-def _option_words(before: State, after: State, defs: Definitions) -> list[str]:
+def _option_words(before: State, after: State, defs: Known) -> list[str]:
     """What changed of one option, the weightiest first."""
     out = []
     old = {value["code"]: value for value in before["values"]}
@@ -210,13 +207,13 @@ def _option_words(before: State, after: State, defs: Definitions) -> list[str]:
     return out or ["values changed"]
 
 
-def _names(option: State, defs: Definitions) -> Mapping[str, str]:
+def _names(option: State, defs: Known) -> Mapping[str, str]:
     found = {value["code"]: value["label"] for value in option["values"] if value.get("label")}
     values = defs.lists.get(option.get("list") or "")
     return found if values is None else {code: value.label for code, value in values.by_code.items()}
 
 
-def _with_items(options: OptionSet, target: Target, items: Items, defs: Definitions) -> OptionSet:
+def _with_items(options: OptionSet, target: Target, items: Items, defs: Known) -> OptionSet:
     """Values of a list in its options, in what is left out, and in its condition."""
     noun, key = target
     changed = {option.key for option in options.options if option.listed and (noun, key) == (LISTS, option.list)}
@@ -258,7 +255,7 @@ def swatch_pictures(options: OptionSet) -> dict[str, tuple[str | int, ...]]:
     }
 
 
-def _note(options: OptionSet, defs: Definitions) -> str:  # noqa: ARG001
+def _note(options: OptionSet, defs: Known) -> str:  # noqa: ARG001
     return ", ".join(option.name for option in options.options)[:80]
 
 

@@ -5,19 +5,17 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import TYPE_CHECKING, Any, Literal
+from typing import Any, Literal
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import CODE, KEY, fold
 from young_fabric.core.kinds.limits import check_limits
+from young_fabric.core.nouns.base import Known
 from young_fabric.core.nouns.effects import Effect, check_effect
 from young_fabric.core.nouns.list_values import ListValue, Swatch, check_swatch
 from young_fabric.core.nouns.option_kinds import OPTION_KINDS, OptionKind
 from young_fabric.core.nouns.value_lists import MOST_VALUES, ValueList
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 Takes = Literal["own", "some", "grows"]
 OWN: Takes = "own"
@@ -116,7 +114,7 @@ def _of_list(value: ListValue, effect: Effect) -> OfferedValue:
     return OfferedValue(value.code, value.label, value.swatch, effect, value.note)
 
 
-def check_option(option: Option, defs: Definitions) -> None:
+def check_option(option: Option, defs: Known) -> None:
     """Whether an option is sound. Raises Refusal with its place: `key`, `required`, `long`, `option_kind`, `limit…`,
     `unknown_value_list`, `unknown_value`, `code…`, `label_twice`, `choice`, or of an effect."""
     if option.kind not in OPTION_KINDS:
@@ -141,7 +139,7 @@ def check_option(option: Option, defs: Definitions) -> None:
     _check_default(option, defs)
 
 
-def _check_values(option: Option, defs: Definitions) -> None:
+def _check_values(option: Option, defs: Known) -> None:
     if len(option.values) > MOST_VALUES:
         raise Refusal("too_many", f"An option holds at most {MOST_VALUES} values", ("values",), "Split it in two")
     if option.listed and option.list not in defs.lists:
@@ -187,7 +185,7 @@ def _check_value(
     check_swatch(value.swatch)
 
 
-def _check_default(option: Option, defs: Definitions) -> None:
+def _check_default(option: Option, defs: Known) -> None:
     if not option.default:
         return
     if not option.rules.default:

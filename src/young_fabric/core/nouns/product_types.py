@@ -4,20 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import Items, Target, in_words
-from young_fabric.core.nouns.base import Noun, Reference, State
+from young_fabric.core.nouns.base import Known, Noun, Reference, State
 from young_fabric.core.nouns.built_in import BUILT_IN
 from young_fabric.core.nouns.field_sets import FieldSet, field_names
 from young_fabric.core.nouns.fields import Field, Need, stricter
 from young_fabric.core.nouns.tightening import Tightening, check_tightening, describe_tightening, tightened
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 DEEPEST = 8
 
@@ -134,7 +131,7 @@ def effective_fields(
     return tuple(found.values())
 
 
-def check_type(product_type: ProductType, defs: Definitions) -> None:
+def check_type(product_type: ProductType, defs: Known) -> None:
     """Raises Refusal: `required`, `pattern`, `unknown_product_type`, `loop`, `deep`, `unknown_…`, `twice`."""
     if not product_type.name.strip():
         raise Refusal("required", "A product type needs a name", ("name",), "Type a name")
@@ -171,7 +168,7 @@ def check_type(product_type: ProductType, defs: Definitions) -> None:
             raise refusal.at("own", key) from None
 
 
-def _blank(key: str, name: str, defs: Definitions) -> ProductType:
+def _blank(key: str, name: str, defs: Known) -> ProductType:
     return ProductType(key, name, slug=make_code(name, [other.slug for other in defs.types.values()]))
 
 
@@ -198,7 +195,7 @@ def _without(product_type: ProductType, reference: Reference) -> ProductType:
     return replace(product_type, needs=needs, own=own)
 
 
-def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+def _describe(before: State, after: State, defs: Known) -> list[str]:
     out = []
     named: Mapping[str, Any]
     for member, named in (("sets", defs.sets), ("fields", defs.all_fields), ("option_sets", defs.things["option_set"])):
@@ -234,7 +231,7 @@ def _with_field(product_type: ProductType, field: str, into: str) -> ProductType
     return replace(product_type, fields=fields, needs=needs, own=own)
 
 
-def _with_items(product_type: ProductType, target: Target, items: Items, defs: Definitions) -> ProductType:
+def _with_items(product_type: ProductType, target: Target, items: Items, defs: Known) -> ProductType:
     """The defaults it gives."""
     own = {
         key: replace(by, default=defs.all_fields[key].with_items(by.default, target, items))

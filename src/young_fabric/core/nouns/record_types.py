@@ -4,16 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.kinds.base import in_words
-from young_fabric.core.nouns.base import Noun, Reference, State
+from young_fabric.core.nouns.base import Known, Noun, Reference, State
 from young_fabric.core.nouns.naming import NamedChoices
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 MOST_FIELDS = 100
 RECORDS = "record"
@@ -30,7 +26,7 @@ class RecordType:
     page: bool = False
 
 
-def check_record_type(record_type: RecordType, defs: Definitions) -> None:
+def check_record_type(record_type: RecordType, defs: Known) -> None:
     """Raises Refusal: `required`, `long`, `too_many`, `twice`, `unknown_field`."""
     if not record_type.name.strip():
         raise Refusal("required", "A record type needs a name", ("name",), "Type a name, such as Maker")
@@ -47,7 +43,7 @@ def check_record_type(record_type: RecordType, defs: Definitions) -> None:
             raise Refusal("unknown_field", words, ("fields", index), "Choose another, or make one")
 
 
-def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+def _describe(before: State, after: State, defs: Known) -> list[str]:
     known = defs.fields_of(RECORDS)
     old, new = before["fields"], after["fields"]
 

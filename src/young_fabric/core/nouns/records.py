@@ -4,19 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import Items, Target, in_words
-from young_fabric.core.nouns.base import Noun, Reference, State
+from young_fabric.core.nouns.base import Known, Noun, Reference, State
 from young_fabric.core.nouns.cells import Cell, cells_changed, cells_with_items, refers_of_cells, without_cell
 from young_fabric.core.nouns.fields import Field
 from young_fabric.core.nouns.record_types import RECORDS
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 
 @dataclass(frozen=True)
@@ -31,7 +27,7 @@ class Record:
     filled: Mapping[str, Cell] = field(default_factory=dict)
 
 
-def check_record(record: Record, defs: Definitions) -> None:
+def check_record(record: Record, defs: Known) -> None:
     """Raises Refusal: `required`, `long`, `pattern`, `record_type`."""
     if not record.name.strip():
         raise Refusal("required", "A record needs a name", ("name",), "Type a name")
@@ -44,19 +40,19 @@ def check_record(record: Record, defs: Definitions) -> None:
         raise Refusal("record_type", "There is no such record type", ("type",), "Choose one, or make one")
 
 
-def fields_of_record(record: Record, defs: Definitions) -> Mapping[str, Field]:
+def fields_of_record(record: Record, defs: Known) -> Mapping[str, Field]:
     """The fields of a record, in the order of its type."""
     record_type, known = defs.things["record_type"].get(record.type), defs.fields_of(RECORDS)
     return {key: known[key] for key in record_type.fields if key in known} if record_type is not None else {}
 
 
-def page_of(record: Record, defs: Definitions) -> str:
+def page_of(record: Record, defs: Known) -> str:
     """The address of a record's page in the shop, "" when its type has none."""
     record_type = defs.things["record_type"].get(record.type)
     return record.slug if record_type is not None and record_type.page else ""
 
 
-def _blank(key: str, name: str, defs: Definitions) -> Record:
+def _blank(key: str, name: str, defs: Known) -> Record:
     code = make_code(name, ()).replace("_", "-")
     taken = {thing.slug for noun in ("product_type", "collection", RECORDS) for thing in defs.things[noun].values()}
     number, slug = 1, code
@@ -71,7 +67,7 @@ def _refers(record: Record) -> Iterable[Reference]:
     yield from refers_of_cells(record.filled, ())
 
 
-def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+def _describe(before: State, after: State, defs: Known) -> list[str]:
     out = cells_changed(before["filled"], after["filled"], defs.fields_of(RECORDS))
     for member in ("name", "slug"):
         if before[member] != after[member]:
@@ -79,12 +75,12 @@ def _describe(before: State, after: State, defs: Definitions) -> list[str]:
     return out or ["no difference"]
 
 
-def _note(record: Record, defs: Definitions) -> str:
+def _note(record: Record, defs: Known) -> str:
     record_type = defs.things["record_type"].get(record.type)
     return record_type.name if record_type is not None else record.type
 
 
-def _with_items(record: Record, target: Target, items: Items, defs: Definitions) -> Record:
+def _with_items(record: Record, target: Target, items: Items, defs: Known) -> Record:
     return replace(record, filled=cells_with_items(record.filled, defs.fields_of(RECORDS), target, items))
 
 

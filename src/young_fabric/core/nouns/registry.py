@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from young_fabric.core.nouns import (
     collections,
     display_settings,
@@ -17,10 +15,7 @@ from young_fabric.core.nouns import (
     shared_copies,
     value_lists,
 )
-from young_fabric.core.nouns.base import Noun, State
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.base import Known, Noun, State
 
 NOUNS: dict[str, Noun] = {
     noun.code: noun
@@ -46,7 +41,7 @@ def noun_of_plural(plural: str) -> Noun | None:
     return next((noun for noun in NOUNS.values() if noun.plural == plural), None)
 
 
-def describe(noun: Noun, before: State | None, after: State | None, defs: Definitions) -> list[str]:
+def describe(noun: Noun, before: State | None, after: State | None, defs: Known) -> list[str]:
     """A change in short lines, the weightiest first; `defs` give names to keys."""
     if before is None:
         return noun.made(after or {}, defs)

@@ -4,16 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from young_fabric.core.display.option_properties import OPTION_PROPERTIES
 from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.kinds import KINDS, Kind
+from young_fabric.core.nouns.base import Known
 from young_fabric.core.nouns.option_kinds import PICK
 from young_fabric.core.nouns.options import Option
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 _SAID = frozenset({"shown", *(prop.code for prop in OPTION_PROPERTIES)})
 
@@ -74,7 +72,7 @@ def set_of_option_key(key: str) -> str:
     return key.partition(".")[0]
 
 
-def said_option(defs: Definitions, key: str) -> SaidOption | None:
+def said_option(defs: Known, key: str) -> SaidOption | None:
     """The option that settings mean by a key, None when it is gone."""
     name, _, option = key.partition(".")
     found = defs.option_sets.get(name)

@@ -4,17 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.display.icons import ICONS
 from young_fabric.core.kinds.base import Spec, in_words
 from young_fabric.core.kinds.rich_text import RichText, plain
-from young_fabric.core.nouns.base import Noun, Reference, State
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.base import Known, Noun, Reference, State
 
 COPIES = "shared_copy"
 _WORDS = RichText()
@@ -68,7 +65,7 @@ class SharedCopy:
         return (self.words, (COPIES, self.key)) if self.words else None
 
 
-def check_copy(copy: SharedCopy, defs: Definitions) -> None:
+def check_copy(copy: SharedCopy, defs: Known) -> None:
     """Raises Refusal: `required`, `long`, `icon`, `shape`, `unknown_collection`."""
     if not copy.name.strip():
         raise Refusal("required", "A shared copy needs a name", ("name",), "Type a name, such as Care of brushes")
@@ -108,7 +105,7 @@ def _without(copy: SharedCopy, reference: Reference) -> SharedCopy:
     return replace(copy, own={key: words for key, words in copy.own.items() if key != reference.key})
 
 
-def _describe(before: State, after: State, defs: Definitions) -> list[str]:
+def _describe(before: State, after: State, defs: Known) -> list[str]:
     out = []
     if before["words"] != after["words"]:
         out.append(f"words {in_words(plain(before['words']))} → {in_words(plain(after['words']))}")

@@ -4,17 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.kinds.base import in_words
 from young_fabric.core.kinds.limits import UNIQUE, check_limits
-from young_fabric.core.nouns.base import State
+from young_fabric.core.nouns.base import Known, State
 from young_fabric.core.nouns.fields import LONGEST_HELP, Field, allowed_limits, judge_of
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 
 @dataclass(frozen=True)
@@ -38,7 +35,7 @@ def tightened(definition: Field, by: Tightening) -> Field:
     return replace(definition, limits=limits, default=default, help=by.help or definition.help)
 
 
-def check_tightening(key: str, by: Tightening, defs: Definitions) -> None:
+def check_tightening(key: str, by: Tightening, defs: Known) -> None:
     """Raises Refusal: `unknown_field`, `long`, `looser`, `default`, or of its limits."""
     definition = defs.all_fields.get(key)
     if definition is None or definition.derived:
@@ -73,7 +70,7 @@ def _words(value: Any) -> str:
     return ", ".join(map(str, value)) if isinstance(value, list | tuple) else str(value)
 
 
-def describe_tightening(before: State, after: State, defs: Definitions) -> list[str]:
+def describe_tightening(before: State, after: State, defs: Known) -> list[str]:
     """What types say of fields otherwise than before, in words."""
     out = []
     for key in sorted({*before, *after}):

@@ -5,17 +5,14 @@ from __future__ import annotations
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import fold
 from young_fabric.core.kinds.base import in_words
-from young_fabric.core.nouns.base import Noun, State, state_of
+from young_fabric.core.nouns.base import Known, Noun, State, state_of
 from young_fabric.core.nouns.list_values import ListValue, check_values
-
-if TYPE_CHECKING:
-    from young_fabric.core.nouns.definitions import Definitions
 
 MOST_VALUES = 2000
 
@@ -77,7 +74,7 @@ def _look(value: ListValue) -> Any:
     return (*look, state_of(value.swatch), value.note, value.link) if value.more else look
 
 
-def check_list(values: ValueList, defs: Definitions | None = None) -> None:  # noqa: ARG001
+def check_list(values: ValueList, defs: Known | None = None) -> None:  # noqa: ARG001
     """Raises Refusal: `required`, `long`, `too_many`, or of its values."""
     if not values.name.strip():
         raise Refusal("required", "A value list needs a name", ("name",), "Type a name")
@@ -92,7 +89,7 @@ def _some(labels: list[str]) -> str:
     return ", ".join(labels[:4]) + ("…" if len(labels) > 4 else "")
 
 
-def _describe(before: State, after: State, defs: Definitions) -> list[str]:  # noqa: ARG001
+def _describe(before: State, after: State, defs: Known) -> list[str]:  # noqa: ARG001
     old: dict[str, Any] = {value["code"]: value for value in before["values"]}
     new: dict[str, Any] = {value["code"]: value for value in after["values"]}
     both = [code for code in old if code in new]

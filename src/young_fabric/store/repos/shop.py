@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 from sqlalchemy import Connection, func, select, text, update
 from sqlalchemy.orm import Session
 
-from young_fabric.core.nouns.definitions import Shop
+from young_fabric.core.base.shop import Shop
 from young_fabric.store.tables import ReleaseRow, ShopRow
 
 DEFINITIONS, RELEASE = 1, 2
