@@ -13,10 +13,10 @@ from sqlalchemy.orm import Session
 
 from base import RUNS, database, timed, work_on
 from young_fabric.core.base.shop import Shop
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.effects import Amount, Effect
-from young_fabric.core.nouns.option_sets import OptionSet
-from young_fabric.core.nouns.options import Option, OptionValue
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.options.effects import Amount, Effect
+from young_fabric.core.nouns.options.option_sets import OptionSet
+from young_fabric.core.nouns.options.options import Option, OptionValue
 from young_fabric.core.options.goods import Goods, VariantFacts
 from young_fabric.core.options.offers import offer_of
 from young_fabric.core.options.quote import quote

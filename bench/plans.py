@@ -8,11 +8,11 @@ from dataclasses import replace
 
 from base import RUNS, timed
 from young_fabric.core.base.shop import Shop
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.display.surfaces import product_surfaces
-from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.field_sets import FieldSet, Section
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.product_types import ProductType
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.types.field_sets import FieldSet, Section
+from young_fabric.core.nouns.types.product_types import ProductType
 from young_fabric.core.pages.plans import PlanCache, Plans
 
 TYPES, FIELDS, A_SET, SETS_A_TYPE = 200, 300, 10, 3

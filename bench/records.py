@@ -9,7 +9,7 @@ from pathlib import Path
 from sqlalchemy.orm import Session
 
 from base import RUNS, database, timed, work_on
-from young_fabric.core.nouns.records import NOUN, Record
+from young_fabric.core.nouns.content.records import NOUN, Record
 from young_fabric.demo.load import load
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.defining import definitions, holders, records

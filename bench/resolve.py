@@ -12,7 +12,7 @@ from base import COUNT, database, timed, work_on
 from young_fabric.core.base.collector import uncollected
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.field_sets import FieldSet, Section
+from young_fabric.core.nouns.types.field_sets import FieldSet, Section
 from young_fabric.demo import seed as seeding
 from young_fabric.service.planning import plans
 from young_fabric.service.writing import writes

@@ -11,8 +11,8 @@ from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds import KINDS
-from young_fabric.core.nouns.built_in import BUILT_IN
-from young_fabric.core.nouns.built_in_layouts import BUILT_IN_LAYOUTS
+from young_fabric.core.nouns.fields.built_in import BUILT_IN
+from young_fabric.core.nouns.layouts.built_in_layouts import BUILT_IN_LAYOUTS
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.blocks import RENDERERS
 from young_fabric.core.subjects.registry import SUBJECTS

@@ -6,10 +6,10 @@ from collections.abc import Mapping
 from typing import Any
 
 from young_fabric.core.base.shop import Shop
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds import Spec
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Field, judge_of
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.fields.fields import Field, judge_of
+from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.subjects.values import FieldRules, Reading
 
 NOUNS = {

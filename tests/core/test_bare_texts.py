@@ -10,10 +10,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.test_resolve import VALUES, definitions
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.display.cascade import DisplaySetting, Scope
-from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.display_settings import setting_key
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.layouts.display_settings import setting_key
 from young_fabric.core.pages import bare_texts
 from young_fabric.core.pages.document import Entry
 from young_fabric.core.pages.plan import Plan, compile_plan

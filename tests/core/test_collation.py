@@ -11,10 +11,10 @@ from tests.core.helpers import field as make_field
 from young_fabric.core.base.collation import order_of
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shop import Shop
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import check_field
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.fields.fields import check_field
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.subjects.values import FieldRules
 
 

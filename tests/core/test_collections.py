@@ -14,15 +14,21 @@ from tests.core.helpers import defs_of, field
 from young_fabric.core.base.conditions import COMPARISONS, OPS, TAKES
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.ranks import is_rank, rank_between
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.kinds import KINDS
-from young_fabric.core.nouns.collections import MOST_BY_HAND, NOUN, Collection, in_order
-from young_fabric.core.nouns.conditions import MOST_TESTS, MOST_VALUES, condition_words, offered_tests, read_condition
-from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.field_sets import FieldSet, Section
-from young_fabric.core.nouns.fields import NOUN as FIELD
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.product_types import ProductType
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.content.collections import MOST_BY_HAND, NOUN, Collection, in_order
+from young_fabric.core.nouns.fields.conditions import (
+    MOST_TESTS,
+    MOST_VALUES,
+    condition_words,
+    offered_tests,
+    read_condition,
+)
+from young_fabric.core.nouns.fields.fields import NOUN as FIELD
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
+from young_fabric.core.nouns.types.field_sets import FieldSet, Section
+from young_fabric.core.nouns.types.product_types import ProductType
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.pages.why import why
 from young_fabric.core.subjects.assessing import Assessor

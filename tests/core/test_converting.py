@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 from tests.core.helpers import defs_of
 from tests.core.helpers import field as make_field
 from young_fabric.core.kinds import KINDS
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.subjects.converting import CHANGED, LOST, SAME, WRONG, convert, fitted, reading_of, taken_back
 from young_fabric.core.subjects.values import FieldRules
 

@@ -14,8 +14,8 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import EVERY, Cascade, Chain, DisplaySetting, Scope, read_scope
 from young_fabric.core.display.properties import EVERY_DEVICE, PROPERTIES, defaults_for
 from young_fabric.core.display.surfaces import SURFACES
-from young_fabric.core.nouns.built_in import BUILT_IN
-from young_fabric.core.nouns.display_settings import check_setting
+from young_fabric.core.nouns.fields.built_in import BUILT_IN
+from young_fabric.core.nouns.layouts.display_settings import check_setting
 
 SCOPES = [Scope("product", "7"), Scope("collection", "new"), Scope("collection", "old")]
 SCOPES += [Scope("type", "water"), Scope("type", "paint"), Scope("shop")]

@@ -16,10 +16,10 @@ from young_fabric.core.display.cascade import Resolved
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds import KINDS, Spec
 from young_fabric.core.kinds.shown import from_json, to_json
-from young_fabric.core.nouns.built_in import BUILT_IN
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.fields.built_in import BUILT_IN
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.pages.entries import EntryBudget, entry_maker, stand_in
 from young_fabric.core.subjects.products import Product, value_words
 from young_fabric.core.subjects.values import FieldRules

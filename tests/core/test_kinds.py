@@ -17,11 +17,11 @@ from young_fabric.core.base.shop import Shop
 from young_fabric.core.base.text import make_key
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.kinds.patterns import compile_pattern
-from young_fabric.core.nouns.built_in import BUILT_IN
-from young_fabric.core.nouns.fields import check_field
-from young_fabric.core.nouns.list_reading import paste
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.value_lists import ValueList, check_list
+from young_fabric.core.nouns.fields.built_in import BUILT_IN
+from young_fabric.core.nouns.fields.fields import check_field
+from young_fabric.core.nouns.lists.list_reading import paste
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList, check_list
 from young_fabric.core.subjects.values import read_value
 
 LIST = ValueList(

@@ -13,17 +13,17 @@ from hypothesis import strategies as st
 from tests.core.test_resolve import VALUES, definitions
 from tests.core.test_why import NAMES, PRODUCTS, SETTINGS
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, LIGHT, TITLE
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
 from young_fabric.core.display.surfaces import SURFACES, product_surfaces
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.block_checks import MOST_BLOCKS
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.display_settings import setting_key
-from young_fabric.core.nouns.layout_edits import edited
-from young_fabric.core.nouns.layout_parts import LayoutRegion, step_of
-from young_fabric.core.nouns.layouts import NOUN, Layout, arrange, check_layout
-from young_fabric.core.nouns.shared_copies import SharedCopy
+from young_fabric.core.nouns.content.shared_copies import SharedCopy
+from young_fabric.core.nouns.layouts.block_checks import MOST_BLOCKS
+from young_fabric.core.nouns.layouts.display_settings import setting_key
+from young_fabric.core.nouns.layouts.layout_edits import edited
+from young_fabric.core.nouns.layouts.layout_parts import LayoutRegion, step_of
+from young_fabric.core.nouns.layouts.layouts import NOUN, Layout, arrange, check_layout
 from young_fabric.core.pages.deciders import deciders
 from young_fabric.core.pages.document import Block, Region, from_json, to_json
 from young_fabric.core.pages.plans import Plans

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from young_fabric.core.nouns.likeness import alike_names, alike_values
+from young_fabric.core.nouns.lists.likeness import alike_names, alike_values
 
 
 @pytest.mark.parametrize(

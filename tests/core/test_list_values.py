@@ -13,9 +13,9 @@ from tests.core.helpers import field as make_field
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.interchange.tables import csv_text, harmless, read_csv
 from young_fabric.core.kinds.shown import Samples, Text
-from young_fabric.core.nouns.list_reading import COLUMNS, paste, read_table, table_of
-from young_fabric.core.nouns.list_values import ListValue, Swatch, check_values
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.lists.list_reading import COLUMNS, paste, read_table, table_of
+from young_fabric.core.nouns.lists.list_values import ListValue, Swatch, check_values
+from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.subjects.values import FieldRules
 
 BLUE = ListValue("pb29", "Ultramarine", ("PB 29",), False, Swatch(("#1f3c88",)), "Granulates", "https://a.example/pb29")

@@ -13,12 +13,12 @@ from hypothesis import strategies as st
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shop import Shop
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.effects import Amount, Effect, amount_words, check_effect, read_amount
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.option_sets import OptionSet
-from young_fabric.core.nouns.options import Option, OptionValue
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
+from young_fabric.core.nouns.options.effects import Amount, Effect, amount_words, check_effect, read_amount
+from young_fabric.core.nouns.options.option_sets import OptionSet
+from young_fabric.core.nouns.options.options import Option, OptionValue
 from young_fabric.core.options.goods import Goods, VariantFacts
 from young_fabric.core.options.offers import offer_of, sets_of_type
 from young_fabric.core.options.quote import Quote, quote

@@ -11,13 +11,13 @@ from hypothesis import strategies as st
 from tests.core.helpers import defs_of
 from young_fabric.core.base.conditions import COMPARISONS, holds
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds import KINDS, Spec
 from young_fabric.core.kinds.references import is_named, named
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.content.record_types import RecordType
+from young_fabric.core.nouns.content.records import Record
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.nouns.naming import NamedChoices
-from young_fabric.core.nouns.record_types import RecordType
-from young_fabric.core.nouns.records import Record
 from young_fabric.core.subjects.naming import Names, ProductLabel, is_there, numbers_of
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import FieldRules

@@ -9,15 +9,15 @@ import pytest
 from tests.core.test_layouts import PICTURE, with_layouts
 from tests.core.test_resolve import VALUES
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
 from young_fabric.core.display.pins import ACROSS, LONGEST_PIN, MOST_PINS
 from young_fabric.core.kinds.references import named
 from young_fabric.core.kinds.shown import Pinned, Related
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.display_settings import setting_key
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.layout_edits import edited
-from young_fabric.core.nouns.layouts import NOUN, Layout, check_layout
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.layouts.display_settings import setting_key
+from young_fabric.core.nouns.layouts.layout_edits import edited
+from young_fabric.core.nouns.layouts.layouts import NOUN, Layout, check_layout
 from young_fabric.core.pages.document import Block, RenderDoc, from_json, to_json
 from young_fabric.core.pages.listed import same_listings
 from young_fabric.core.pages.plans import Plans

@@ -9,15 +9,15 @@ import pytest
 from tests.core.helpers import defs_of, field, limits
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shop import Shop
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.display.cascade import DisplaySetting, Scope
 from young_fabric.core.display.layouts import Arrangement, Block, Region, Takes
-from young_fabric.core.nouns.collections import Collection
-from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.display_settings import check_setting, setting_key
-from young_fabric.core.nouns.field_sets import FieldSet, Section, check_field_set
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.product_types import ProductType, check_type, descendants
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.content.collections import Collection
+from young_fabric.core.nouns.layouts.display_settings import check_setting, setting_key
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
+from young_fabric.core.nouns.types.field_sets import FieldSet, Section, check_field_set
+from young_fabric.core.nouns.types.product_types import ProductType, check_type, descendants
 from young_fabric.core.pages import document
 from young_fabric.core.pages.plans import PlanCache, Plans, changed_groups, reached_groups
 from young_fabric.core.pages.slots import fill_slots

@@ -11,10 +11,10 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds import KINDS, StoredFile
 from young_fabric.core.kinds.rows import MOST_COLUMNS
 from young_fabric.core.kinds.shown import Nothing, Table, Text, from_json, to_json
-from young_fabric.core.nouns import fields
-from young_fabric.core.nouns.fields import Field, check_field, spec_of
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.fields import fields
+from young_fabric.core.nouns.fields.fields import Field, check_field, spec_of
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.subjects.values import FieldRules
 
 ROWS = KINDS["rows"]

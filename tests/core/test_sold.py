@@ -8,19 +8,19 @@ import pytest
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shop import Shop
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.cascade import DisplaySetting, Scope
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES, addressed_surface, product_surfaces
 from young_fabric.core.interchange.product_group import MOST_VARIANTS, VariantData, product_group
 from young_fabric.core.kinds.schema_org import varies_by
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.display_settings import check_setting, field_called
-from young_fabric.core.nouns.effects import Amount, Effect
-from young_fabric.core.nouns.list_values import NEAREST, Swatch, check_swatch
-from young_fabric.core.nouns.option_sets import OptionSet
-from young_fabric.core.nouns.options import Option, OptionValue
-from young_fabric.core.nouns.product_types import ProductType
-from young_fabric.core.nouns.said_options import said_option
+from young_fabric.core.nouns.layouts.display_settings import check_setting, field_called
+from young_fabric.core.nouns.lists.list_values import NEAREST, Swatch, check_swatch
+from young_fabric.core.nouns.options.effects import Amount, Effect
+from young_fabric.core.nouns.options.option_sets import OptionSet
+from young_fabric.core.nouns.options.options import Option, OptionValue
+from young_fabric.core.nouns.options.said_options import said_option
+from young_fabric.core.nouns.types.product_types import ProductType
 from young_fabric.core.options.choosing import addressed, chosen_with, how_chosen, read_asked
 from young_fabric.core.options.offers import Offer, offer_of
 from young_fabric.core.options.sold import as_left, as_sold, offer_mark, sold_of

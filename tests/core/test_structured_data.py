@@ -13,14 +13,14 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shop import Shop
 from young_fabric.core.base.unit_codes import UNIT_CODES, measured
 from young_fabric.core.base.units import UNITS
+from young_fabric.core.definitions.definitions import Group
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.kinds.schema_org import PROPERTIES
-from young_fabric.core.nouns.definitions import Group
-from young_fabric.core.nouns.fields import Field, check_field
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.product_types import ProductType
-from young_fabric.core.nouns.starters import starters
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.fields.fields import Field, check_field
+from young_fabric.core.nouns.fields.starters import starters
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
+from young_fabric.core.nouns.types.product_types import ProductType
 from young_fabric.core.pages.json_ld import SHAPES, Offering, product_data
 from young_fabric.core.pages.plan import compile_plan
 from young_fabric.core.subjects.products import Product

@@ -14,17 +14,17 @@ from jsonschema import Draft202012Validator, FormatChecker
 
 from tests.core.helpers import defs_of
 from young_fabric.core.base import decimal_patterns as patterns
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.interchange.type_schema import FORMATS, schema_of_type
 from young_fabric.core.kinds.rich_text import plain
-from young_fabric.core.nouns.built_in import DERIVED
-from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.fields import Field, judge_of
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.product_types import ProductType
-from young_fabric.core.nouns.record_types import RecordType
-from young_fabric.core.nouns.shared_copies import SharedCopy
-from young_fabric.core.nouns.tightening import Tightening
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.content.record_types import RecordType
+from young_fabric.core.nouns.content.shared_copies import SharedCopy
+from young_fabric.core.nouns.fields.built_in import DERIVED
+from young_fabric.core.nouns.fields.fields import Field, judge_of
+from young_fabric.core.nouns.fields.tightening import Tightening
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
+from young_fabric.core.nouns.types.product_types import ProductType
 
 FRUIT = ValueList("fruit", "Fruit", (ListValue("a", "Apple"), ListValue("q", "Quince", retired=True)))
 COLUMNS = [

@@ -14,8 +14,8 @@ from tests.core.helpers import judge, limits, read_field, spec_with, typed_value
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds import KINDS, Spec
 from young_fabric.core.kinds.base import Column, Part
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.subjects.values import read_value
 
 CHOICES = ValueList(

@@ -18,8 +18,8 @@ from young_fabric.core.base.phrases import read_phrase
 from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
 from young_fabric.core.display.layouts import resolve_layout
 from young_fabric.core.kinds import Spec
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.options import swatches
 from young_fabric.core.options.combinations import Axis, Existing, combine, count, reconcile
 from young_fabric.core.options.pricing import PriceEffect, price

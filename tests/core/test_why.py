@@ -8,15 +8,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.test_resolve import GROUPS, VALUES, definitions
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.display.blocks import BLOCK_KINDS, LIGHT
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
 from young_fabric.core.display.surfaces import product_surfaces
-from young_fabric.core.nouns.built_in import DERIVED
-from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.display_settings import setting_key
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.record_types import RecordType
-from young_fabric.core.nouns.records import Record
+from young_fabric.core.nouns.content.record_types import RecordType
+from young_fabric.core.nouns.content.records import Record
+from young_fabric.core.nouns.fields.built_in import DERIVED
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.layouts.display_settings import setting_key
 from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
 from young_fabric.core.pages.record_pages import values_of
 from young_fabric.core.pages.why import Asked, why

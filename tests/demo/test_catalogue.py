@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.kinds.file_types import file_type_of
-from young_fabric.core.nouns.product_types import ancestry
+from young_fabric.core.nouns.types.product_types import ancestry
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.demo.catalogue import definitions, goods
 from young_fabric.demo.load import draw, load, own

@@ -13,7 +13,7 @@ from tests.conftest import NOW
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.collections import NOUN
+from young_fabric.core.nouns.content.collections import NOUN
 from young_fabric.core.pages.listed import of_collection, read_listing, same_listings
 from young_fabric.service import history
 from young_fabric.service.acting.actors import Actor, Work

@@ -25,8 +25,8 @@ from young_fabric.core.display.surfaces import SURFACES, Surface
 from young_fabric.core.kinds import KINDS, Kind, Spec
 from young_fabric.core.kinds.shown import Text
 from young_fabric.core.nouns.base import Noun
-from young_fabric.core.nouns.built_in_layouts import BUILT_IN_LAYOUTS
-from young_fabric.core.nouns.layout_parts import LayoutRegion
+from young_fabric.core.nouns.layouts.built_in_layouts import BUILT_IN_LAYOUTS
+from young_fabric.core.nouns.layouts.layout_parts import LayoutRegion
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.blocks import RENDERERS, Renderer, render_slot
 from young_fabric.core.pages.document import from_json

@@ -9,8 +9,8 @@ from sqlalchemy import Engine
 
 from tests.conftest import person
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.service import history
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.acting.unit import unit_of_work

@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns.conditions import condition_words
+from young_fabric.core.nouns.fields.conditions import condition_words
 from young_fabric.core.pages.document import from_json
 from young_fabric.core.pages.listed import of_record
 from young_fabric.service import history

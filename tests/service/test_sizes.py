@@ -16,11 +16,11 @@ from tests.service.test_variants import give, make_product, make_set, of, option
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.memory import Memory
 from young_fabric.core.base.merge import ABSENT
+from young_fabric.core.definitions.definitions import Group
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.definitions import Group
-from young_fabric.core.nouns.field_sets import FieldSet, Section
 from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.nouns.types.field_sets import FieldSet, Section
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.variant_prices import MOST_KEPT, VariantPrices
 from young_fabric.core.pages.plans import PlanCache

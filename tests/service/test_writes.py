@@ -8,7 +8,7 @@ import pytest
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope, read_scope
-from young_fabric.core.nouns.field_sets import Section
+from young_fabric.core.nouns.types.field_sets import Section
 from young_fabric.service import history
 from young_fabric.service.acting.actors import Clash, Work
 from young_fabric.service.checking import checks

@@ -12,11 +12,11 @@ from sqlalchemy.orm import Session
 from tests.core.helpers import field, limits
 from young_fabric.core.display.cascade import DisplaySetting, Scope
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.field_sets import FieldSet, Section
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.product_types import ProductType
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.types.field_sets import FieldSet, Section
+from young_fabric.core.nouns.types.product_types import ProductType
 from young_fabric.store.repos import definitions, shop
 from young_fabric.store.states import hash_of, thing_of
 

@@ -20,7 +20,7 @@ from tests.web.test_feed import read
 from young_fabric.config import Settings
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES
-from young_fabric.core.nouns.built_in import TITLE
+from young_fabric.core.nouns.fields.built_in import TITLE
 from young_fabric.service.acting import keys
 from young_fabric.service.acting.actors import Actor, Right, Work
 from young_fabric.service.acting.unit import unit_of_work

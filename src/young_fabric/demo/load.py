@@ -19,8 +19,8 @@ from young_fabric.core.interchange.tables import read_csv
 from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.files import File
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.list_reading import paste, read_table
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.lists.list_reading import paste, read_table
+from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.demo import collections, layouts, options, records
 from young_fabric.demo.catalogue import Goods, definitions, goods
 from young_fabric.demo.pictures import drawn

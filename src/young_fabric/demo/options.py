@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from young_fabric.core.nouns.built_in import COVER
+from young_fabric.core.nouns.fields.built_in import COVER
 from young_fabric.core.subjects.products import Product
 from young_fabric.demo.catalogue import read
 from young_fabric.service.acting.actors import Work

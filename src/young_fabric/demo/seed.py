@@ -12,9 +12,9 @@ from sqlalchemy.engine import Engine
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.hashes import content_hash
-from young_fabric.core.nouns.built_in import COLUMNS, DERIVED
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.fields.built_in import COLUMNS, DERIVED
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.demo.catalogue import goods

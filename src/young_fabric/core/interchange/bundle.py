@@ -9,8 +9,8 @@ from typing import Any
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT, merge, same
 from young_fabric.core.base.text import check_key
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.base import Noun, State, state_of, upgraded
-from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.registry import NOUNS, describe
 
 FORMAT = 1

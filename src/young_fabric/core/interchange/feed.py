@@ -6,9 +6,9 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.surfaces import SURFACES, Surface
 from young_fabric.core.interchange.tables import csv_text
-from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.pages.document import Entry, RenderDoc
 from young_fabric.core.subjects.values import FieldRules
 

@@ -7,7 +7,7 @@ from datetime import datetime
 from decimal import Decimal
 from typing import Any
 
-from young_fabric.core.nouns.built_in import COVER, TITLE
+from young_fabric.core.nouns.fields.built_in import COVER, TITLE
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.pricing import Price
 from young_fabric.core.options.quote import Quote

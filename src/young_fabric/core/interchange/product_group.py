@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.kinds.schema_org import varies_by
-from young_fabric.core.nouns.built_in import COVER, PRICE
+from young_fabric.core.nouns.fields.built_in import COVER, PRICE
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.subjects.variants import OWN, Variant
 

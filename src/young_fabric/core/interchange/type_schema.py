@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.kinds import KINDS, Spec
 from young_fabric.core.kinds.counts import MOST
-from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.product_types import type_path
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.types.product_types import type_path
 
 DIALECT = "https://json-schema.org/draft/2020-12/schema"
 

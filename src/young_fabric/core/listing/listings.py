@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from young_fabric.core.nouns import records
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.content import records
 from young_fabric.core.pages.listed import Listing, of_collection, of_record, of_type, same_listings
 from young_fabric.core.subjects.memberships import LAST, Memberships, Place
 from young_fabric.core.subjects.naming import things_of_target

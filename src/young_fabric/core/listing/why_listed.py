@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from young_fabric.core.listing.listings import places
-from young_fabric.core.nouns import collections, product_types, records
-from young_fabric.core.nouns.collections import Collection
-from young_fabric.core.nouns.conditions import condition_words
-from young_fabric.core.nouns.product_types import type_path
+from young_fabric.core.nouns.content import collections, records
+from young_fabric.core.nouns.content.collections import Collection
+from young_fabric.core.nouns.fields.conditions import condition_words
+from young_fabric.core.nouns.types import product_types
+from young_fabric.core.nouns.types.product_types import type_path
 from young_fabric.core.pages.listed import Listing
 from young_fabric.core.pages.steps import Mend, Step, met_values
 from young_fabric.core.pages.when import When

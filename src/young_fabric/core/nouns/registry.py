@@ -2,20 +2,13 @@
 
 from __future__ import annotations
 
-from young_fabric.core.nouns import (
-    collections,
-    display_settings,
-    field_sets,
-    fields,
-    layouts,
-    option_sets,
-    product_types,
-    record_types,
-    records,
-    shared_copies,
-    value_lists,
-)
 from young_fabric.core.nouns.base import Known, Noun, State
+from young_fabric.core.nouns.content import collections, record_types, records, shared_copies
+from young_fabric.core.nouns.fields import fields
+from young_fabric.core.nouns.layouts import display_settings, layouts
+from young_fabric.core.nouns.lists import value_lists
+from young_fabric.core.nouns.options import option_sets
+from young_fabric.core.nouns.types import field_sets, product_types
 
 NOUNS: dict[str, Noun] = {
     noun.code: noun

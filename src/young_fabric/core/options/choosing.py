@@ -6,8 +6,8 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from young_fabric.core.display.option_properties import BUTTONS, FITS, GRID, LIST, MOST_BUTTONS
-from young_fabric.core.nouns.list_values import Swatch
-from young_fabric.core.nouns.option_kinds import PICK, TICK
+from young_fabric.core.nouns.lists.list_values import Swatch
+from young_fabric.core.nouns.options.option_kinds import PICK, TICK
 from young_fabric.core.options.offers import Offer, OfferedOption
 
 ADDRESSED = frozenset({PICK, TICK})

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns.built_in import CODE
+from young_fabric.core.nouns.fields.built_in import CODE
 from young_fabric.core.options.combinations import Combination, Existing, combine, reconcile
 from young_fabric.core.options.goods import Names
 from young_fabric.core.options.offers import Offer

@@ -11,13 +11,13 @@ from typing import Any, NamedTuple
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import show_yes_no
 from young_fabric.core.base.text import fold
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds import KINDS, Kind, Spec
 from young_fabric.core.kinds.base import Judge
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.effects import FIGURES, Effect
-from young_fabric.core.nouns.option_kinds import OF_DAYS, OptionKind
-from young_fabric.core.nouns.option_sets import OptionSet
-from young_fabric.core.nouns.options import OfferedValue, Option, offered_values
+from young_fabric.core.nouns.options.effects import FIGURES, Effect
+from young_fabric.core.nouns.options.option_kinds import OF_DAYS, OptionKind
+from young_fabric.core.nouns.options.option_sets import OptionSet
+from young_fabric.core.nouns.options.options import OfferedValue, Option, offered_values
 from young_fabric.core.options.combinations import Axis, LeaveOut, check_size
 from young_fabric.core.options.pricing import PriceEffect
 from young_fabric.core.options.sku import Policy

@@ -8,7 +8,7 @@ from decimal import Decimal
 from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns.effects import COST, PRICE, WEIGHT, Figure
+from young_fabric.core.nouns.options.effects import COST, PRICE, WEIGHT, Figure
 from young_fabric.core.options.combinations import is_left_out
 from young_fabric.core.options.goods import Goods, Names, VariantFacts
 from young_fabric.core.options.left import left_of_choice

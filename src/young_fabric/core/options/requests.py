@@ -12,7 +12,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds.base import names_file
 from young_fabric.core.kinds.files import MEGABYTE, size_words
 from young_fabric.core.kinds.limits import LARGEST_FILE, LEAST_HEIGHT, LEAST_WIDTH
-from young_fabric.core.nouns.option_kinds import (
+from young_fabric.core.nouns.options.option_kinds import (
     DAY,
     LATEST,
     LINE,

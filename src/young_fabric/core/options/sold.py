@@ -11,7 +11,7 @@ from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.base.money import decimal_of
 from young_fabric.core.base.units import plain_decimal
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.built_in import PRICE
+from young_fabric.core.nouns.fields.built_in import PRICE
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.variant_prices import VariantPrices
 from young_fabric.core.subjects.derived import DERIVED

@@ -5,7 +5,7 @@ from __future__ import annotations
 from decimal import Decimal
 
 from young_fabric.core.base.memory import Memory
-from young_fabric.core.nouns.effects import PRICE
+from young_fabric.core.nouns.options.effects import PRICE
 from young_fabric.core.options.goods import Names
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.pricing import price

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, Any, NamedTuple
 
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, ICON_OF, LIGHT, TITLE, BlockKind
 from young_fabric.core.display.choices import EVERY_DEVICE
 from young_fabric.core.display.layouts import MOST_DEEP, Arrangement, Block, Region
 from young_fabric.core.display.surfaces import Surface
-from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.pages import document
 from young_fabric.core.pages.bare_texts import bare_texts
 from young_fabric.core.pages.blocks import RENDERERS, BlockPlan, PlacedField, RegionPlan, Setting, Values

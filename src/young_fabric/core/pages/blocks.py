@@ -10,6 +10,7 @@ from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.phrases import Phrase, read_phrase
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, CONTENT, ICON_OF, LEVEL, SMALL, TITLE
 from young_fabric.core.display.choices import EVERY_DEVICE
 from young_fabric.core.display.layouts import Block
@@ -18,8 +19,7 @@ from young_fabric.core.display.related import ALIKE, BY, MOST, OF_TYPE, SAME
 from young_fabric.core.kinds.pictures import Picture
 from young_fabric.core.kinds.rich_text import plain
 from young_fabric.core.kinds.shown import Copy, Paragraphs, Pinned, Related
-from young_fabric.core.nouns.block_checks import parts_of, tokens_of
-from young_fabric.core.nouns.definitions import Definitions, Group
+from young_fabric.core.nouns.layouts.block_checks import parts_of, tokens_of
 from young_fabric.core.pages import document
 from young_fabric.core.pages.bare_texts import Bare, BareTexts
 from young_fabric.core.pages.chooser import FROM, SOLD, OptionsShown, chooser_of

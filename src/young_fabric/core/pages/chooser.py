@@ -7,7 +7,7 @@ from typing import Any, Protocol
 
 from young_fabric.core.display.surfaces import SWATCHES, Surface
 from young_fabric.core.kinds.leaves import Chooser, OptionShown
-from young_fabric.core.nouns.said_options import SaidOption
+from young_fabric.core.nouns.options.said_options import SaidOption
 from young_fabric.core.options.choosing import has_swatches
 from young_fabric.core.options.sold import Sold
 

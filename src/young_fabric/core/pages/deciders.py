@@ -5,13 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.cascade import EVERY, Cascade
 from young_fabric.core.display.properties import LAYOUT, PROPERTIES
-from young_fabric.core.nouns import collections, display_settings, field_sets, fields, layouts, product_types
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.display_settings import SettingKey, origin_name, said_words, scope_name
-from young_fabric.core.nouns.layouts import chain_of
+from young_fabric.core.nouns.content import collections
+from young_fabric.core.nouns.fields import fields
+from young_fabric.core.nouns.layouts import display_settings, layouts
+from young_fabric.core.nouns.layouts.display_settings import SettingKey, origin_name, said_words, scope_name
+from young_fabric.core.nouns.layouts.layouts import chain_of
 from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.nouns.types import field_sets, product_types
 from young_fabric.core.pages.plan import EntryPlan, Plan
 from young_fabric.core.pages.steps import block_name
 

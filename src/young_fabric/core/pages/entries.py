@@ -12,7 +12,7 @@ from young_fabric.core.display.cascade import Resolved
 from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.kinds.base import told_apart
 from young_fabric.core.kinds.shown import Nothing
-from young_fabric.core.nouns.built_in import BuiltInField
+from young_fabric.core.nouns.fields.built_in import BuiltInField
 from young_fabric.core.pages.document import UNKNOWN, Entry
 from young_fabric.core.subjects.values import FieldRules
 

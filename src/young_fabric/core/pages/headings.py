@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from young_fabric.core.nouns.built_in import COVER, BuiltInField
+from young_fabric.core.nouns.fields.built_in import COVER, BuiltInField
 from young_fabric.core.pages.document import Block, Entry
 from young_fabric.core.subjects.naming import Names
 from young_fabric.core.subjects.values import FieldRules

@@ -6,9 +6,9 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds.schema_org import PROPERTIES
-from young_fabric.core.nouns.built_in import DERIVED
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.fields.built_in import DERIVED
 from young_fabric.core.pages.document import Entry, RenderDoc
 
 Members = Mapping[str, Any]

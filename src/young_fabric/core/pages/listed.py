@@ -6,9 +6,10 @@ from collections.abc import Iterable
 from typing import Any, NamedTuple
 
 from young_fabric.core.base.hashes import content_hash
-from young_fabric.core.nouns import collections, product_types, records
-from young_fabric.core.nouns.fields import NOUN as FIELDS
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.content import collections, records
+from young_fabric.core.nouns.fields.fields import NOUN as FIELDS
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.types import product_types
 
 
 class Listing(NamedTuple):

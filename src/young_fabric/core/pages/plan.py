@@ -11,17 +11,17 @@ from typing import Any
 
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.base.shop import Shop
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.display.cascade import EVERY, Cascade, Chain, DisplaySetting, Resolved
 from young_fabric.core.display.layouts import Arrangement
 from young_fabric.core.display.properties import LAYOUT, PROPERTIES, resolved_defaults
 from young_fabric.core.display.property import FieldSaid
 from young_fabric.core.display.surfaces import SURFACES, Surface
-from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.layouts import LAYOUTS
-from young_fabric.core.nouns.product_types import EffectiveField
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.layouts.layouts import LAYOUTS
+from young_fabric.core.nouns.options.said_options import SaidOption, is_option_key
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.nouns.said_options import SaidOption, is_option_key
+from young_fabric.core.nouns.types.product_types import EffectiveField
 from young_fabric.core.pages import document
 from young_fabric.core.pages.arranging import Arranging, Holding
 from young_fabric.core.pages.bare_texts import Bare

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import Arrangement, Block
-from young_fabric.core.nouns.product_types import EffectiveField
+from young_fabric.core.nouns.types.product_types import EffectiveField
 
 
 def slots_of(layout: Arrangement) -> list[Block]:

@@ -6,15 +6,16 @@ from collections.abc import Mapping, Sequence
 from typing import Any, NamedTuple
 
 from young_fabric.core.base.conditions import tests_of
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.cascade import Resolved
 from young_fabric.core.display.layouts import Arrangement, Block
 from young_fabric.core.display.surfaces import Surface
-from young_fabric.core.nouns import display_settings, fields, layouts
-from young_fabric.core.nouns.conditions import condition_words, value_words
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.display_settings import origin_name
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.product_types import EffectiveField
+from young_fabric.core.nouns.fields import fields
+from young_fabric.core.nouns.fields.conditions import condition_words, value_words
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.layouts import display_settings, layouts
+from young_fabric.core.nouns.layouts.display_settings import origin_name
+from young_fabric.core.nouns.types.product_types import EffectiveField
 from young_fabric.core.pages.arranging import Holding
 from young_fabric.core.pages.when import When
 

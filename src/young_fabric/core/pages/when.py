@@ -7,8 +7,8 @@ from typing import Any, NamedTuple
 
 from young_fabric.core.base.conditions import check_condition, holds, tests_of
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns.conditions import TYPE, comparisons
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.fields.conditions import TYPE, comparisons
 
 Values = Mapping[str, Any]
 NEVER: Mapping[str, Any] = {"any": []}

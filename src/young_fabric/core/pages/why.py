@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import NamedTuple
 
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.choices import EVERY_DEVICE
 from young_fabric.core.display.properties import PROPERTIES, defaults_for
 from young_fabric.core.display.surfaces import PRODUCTS
-from young_fabric.core.nouns import product_types
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.display_settings import origin_name
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.product_types import type_path
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.layouts.display_settings import origin_name
 from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.nouns.types import product_types
+from young_fabric.core.nouns.types.product_types import type_path
 from young_fabric.core.pages.plan import EntryPlan, Plan
 from young_fabric.core.pages.steps import Mend, Step, block_name, step_audience, step_block, step_condition, step_shown
 from young_fabric.core.subjects.products import Product

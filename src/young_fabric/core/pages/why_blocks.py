@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.blocks import BLOCK_KINDS, COPY
 from young_fabric.core.display.layouts import Block
-from young_fabric.core.nouns import layouts
-from young_fabric.core.nouns.block_checks import tokens_of
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.display_settings import field_called
+from young_fabric.core.nouns.layouts import layouts
+from young_fabric.core.nouns.layouts.block_checks import tokens_of
+from young_fabric.core.nouns.layouts.display_settings import field_called
 from young_fabric.core.pages import document
 from young_fabric.core.pages.arranging import block_devices
 from young_fabric.core.pages.plan import Plan

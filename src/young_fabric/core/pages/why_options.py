@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from young_fabric.core.base import locales
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.cascade import Resolved
-from young_fabric.core.nouns import display_settings, layouts
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.display_settings import origin_name
-from young_fabric.core.nouns.effects import PRICE
-from young_fabric.core.nouns.option_sets import LISTS, OPTION_SETS
-from young_fabric.core.nouns.said_options import SaidOption
+from young_fabric.core.nouns.layouts import display_settings, layouts
+from young_fabric.core.nouns.layouts.display_settings import origin_name
+from young_fabric.core.nouns.options.effects import PRICE
+from young_fabric.core.nouns.options.option_sets import LISTS, OPTION_SETS
+from young_fabric.core.nouns.options.said_options import SaidOption
 from young_fabric.core.options.chooser import OFFERED, ValueState
 from young_fabric.core.options.goods import Goods
 from young_fabric.core.options.quote import Quote

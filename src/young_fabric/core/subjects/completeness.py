@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from young_fabric.core.nouns.fields import Need
+from young_fabric.core.nouns.fields.fields import Need
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,7 +6,7 @@ from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds.base import in_words
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.subjects.values import FieldRules, Reading
 
 SAME, CHANGED, WRONG, LOST = "same", "changed", "wrong", "lost"

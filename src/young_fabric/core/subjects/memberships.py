@@ -11,11 +11,11 @@ from typing import Any, NamedTuple, Protocol
 
 from young_fabric.core.base.conditions import BY_TEXT, JOINS, comparison_of, holds, tests_of
 from young_fabric.core.base.hashes import content_hash
-from young_fabric.core.nouns import collections
-from young_fabric.core.nouns.collections import NEWEST, TITLE, Collection
-from young_fabric.core.nouns.conditions import TYPE, comparisons
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.product_types import descendants
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.content import collections
+from young_fabric.core.nouns.content.collections import NEWEST, TITLE, Collection
+from young_fabric.core.nouns.fields.conditions import TYPE, comparisons
+from young_fabric.core.nouns.types.product_types import descendants
 from young_fabric.core.subjects.products import Product
 
 PICKED, MATCHES, KEPT_OUT = "picked", "matches", "kept out"

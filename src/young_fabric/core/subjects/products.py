@@ -6,11 +6,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.kinds.base import in_words
 from young_fabric.core.nouns.base import State
-from young_fabric.core.nouns.built_in import CODE, COVER, TITLE
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.fields.built_in import CODE, COVER, TITLE
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,10 +6,10 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.base import State
-from young_fabric.core.nouns.built_in import BUILT_IN, BuiltInField
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import VARIANTS
+from young_fabric.core.nouns.fields.built_in import BUILT_IN, BuiltInField
+from young_fabric.core.nouns.fields.fields import VARIANTS
 from young_fabric.core.subjects.products import describe_product, product_of_state, state_of_product
 from young_fabric.core.subjects.variants import OWN, describe_variant, state_of_variant, variant_of_state
 

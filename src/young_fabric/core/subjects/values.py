@@ -15,7 +15,7 @@ from young_fabric.core.kinds import KINDS, Spec, StoredFile, Value
 from young_fabric.core.kinds.base import Judge
 from young_fabric.core.kinds.counts import MOST
 from young_fabric.core.kinds.shown import Text, framed, listed
-from young_fabric.core.nouns.fields import Field, judge_of
+from young_fabric.core.nouns.fields.fields import Field, judge_of
 from young_fabric.core.subjects.derived import DERIVED, Compute, Derived
 from young_fabric.core.subjects.products import Product
 

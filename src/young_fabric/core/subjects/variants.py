@@ -6,10 +6,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.base import State
-from young_fabric.core.nouns.built_in import BUILT_IN, BuiltInField
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import VARIANTS, Field
+from young_fabric.core.nouns.fields.built_in import BUILT_IN, BuiltInField
+from young_fabric.core.nouns.fields.fields import VARIANTS, Field
 from young_fabric.core.subjects.products import value_words
 
 OFFERED = "offered"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
-from young_fabric.core.nouns import fields
+from young_fabric.core.nouns.fields import fields
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.acting.findings import Check
 from young_fabric.service.checking import layout_checks, option_checks, unread_checks

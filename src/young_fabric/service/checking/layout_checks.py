@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from young_fabric.core.base.contrast import contrast as contrast_of
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.blocks import BLOCK_KINDS, PICTURES_AS
 from young_fabric.core.display.grounds import ground_of
 from young_fabric.core.display.layouts import Arrangement, Block
 from young_fabric.core.display.surfaces import SURFACES
-from young_fabric.core.nouns import layouts
-from young_fabric.core.nouns.alike_layouts import alike_layouts
-from young_fabric.core.nouns.block_checks import tokens_of
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.layouts import arrange
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.layouts import layouts
+from young_fabric.core.nouns.layouts.alike_layouts import alike_layouts
+from young_fabric.core.nouns.layouts.block_checks import tokens_of
+from young_fabric.core.nouns.layouts.layouts import arrange
+from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.pages.steps import block_name
 from young_fabric.service.acting.findings import Check
 from young_fabric.service.planning.survey import Looking

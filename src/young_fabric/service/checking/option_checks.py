@@ -7,7 +7,8 @@ from collections.abc import Iterable, Iterator
 
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.surfaces import addressed_surface
-from young_fabric.core.nouns import layouts, option_sets
+from young_fabric.core.nouns.layouts import layouts
+from young_fabric.core.nouns.options import option_sets
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import VARIANT
 from young_fabric.core.subjects.variants import fields_of_variants

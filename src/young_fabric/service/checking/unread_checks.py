@@ -6,7 +6,9 @@ from collections import Counter
 from collections.abc import Iterable
 
 from young_fabric.core.display.blocks import BLOCK_KINDS
-from young_fabric.core.nouns import fields, layouts, option_sets
+from young_fabric.core.nouns.fields import fields
+from young_fabric.core.nouns.layouts import layouts
+from young_fabric.core.nouns.options import option_sets
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.service.acting.findings import Check
 from young_fabric.service.planning.survey import Looking

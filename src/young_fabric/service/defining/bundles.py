@@ -11,8 +11,8 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.interchange.bundle import DEFINED, PlannedThing, bundle_of, bundle_schema, plan_import, things_of
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.product_types import NOUN as TYPE
 from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.nouns.types.product_types import NOUN as TYPE
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.service.writing import writes

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope, read_scope
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES, product_surfaces
-from young_fabric.core.nouns.collections import NOUN
-from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.display_settings import scope_name, setting_name
+from young_fabric.core.nouns.content.collections import NOUN
+from young_fabric.core.nouns.layouts.display_settings import scope_name, setting_name
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.service.writing import writes

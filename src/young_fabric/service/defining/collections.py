@@ -9,8 +9,8 @@ from uuid import uuid4
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.ranks import rank_between
-from young_fabric.core.nouns.collections import NOUN, Collection, in_order
-from young_fabric.core.nouns.conditions import condition_words
+from young_fabric.core.nouns.content.collections import NOUN, Collection, in_order
+from young_fabric.core.nouns.fields.conditions import condition_words
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import definitions
 from young_fabric.service.planning import plans

@@ -10,13 +10,13 @@ from typing import Any, NamedTuple
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.base.text import check_key
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES, product_surfaces
-from young_fabric.core.nouns import display_settings
 from young_fabric.core.nouns.base import Noun, state_of
-from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.display_settings import SettingKey, nothing_said, spoken_of, with_read_condition
+from young_fabric.core.nouns.layouts import display_settings
+from young_fabric.core.nouns.layouts.display_settings import SettingKey, nothing_said, spoken_of, with_read_condition
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import changed_groups, reached_groups
 from young_fabric.core.subjects.registry import PRODUCT

@@ -8,9 +8,9 @@ from typing import Any
 from uuid import uuid4
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import NOUN, PRODUCTS
+from young_fabric.core.nouns.fields.fields import NOUN, PRODUCTS
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.converting import reading_of
 from young_fabric.core.subjects.products import Product

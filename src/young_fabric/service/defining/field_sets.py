@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from young_fabric.core.nouns.field_sets import NOUN, FieldSet
-from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.definitions.reach import Reach
+from young_fabric.core.nouns.types.field_sets import NOUN, FieldSet
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.store.repos import fills

@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.base import Reference
-from young_fabric.core.nouns.built_in import DERIVED
-from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.fields import NOUN, PRODUCTS, Field
-from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.nouns.fields.built_in import DERIVED
+from young_fabric.core.nouns.fields.fields import NOUN, PRODUCTS, Field
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service.acting.actors import Right, Work

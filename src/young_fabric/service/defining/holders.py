@@ -7,7 +7,7 @@ from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.subjects.naming import Names
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service.acting.actors import Right, Work

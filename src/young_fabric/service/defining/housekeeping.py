@@ -8,12 +8,15 @@ from datetime import datetime
 from itertools import combinations
 from typing import Any
 
-from young_fabric.core.nouns import field_sets, fields, product_types, record_types, shared_copies, value_lists
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.likeness import alike_names, alike_values
-from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.reach import Reach
+from young_fabric.core.nouns.content import record_types, shared_copies
+from young_fabric.core.nouns.fields import fields
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.lists import value_lists
+from young_fabric.core.nouns.lists.likeness import alike_names, alike_values
 from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.nouns.types import field_sets, product_types
 from young_fabric.core.subjects.converting import reading_of
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans

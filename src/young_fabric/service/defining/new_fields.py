@@ -9,12 +9,13 @@ from uuid import uuid4
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds import KINDS
-from young_fabric.core.nouns import fields, value_lists
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.list_reading import paste
+from young_fabric.core.nouns.fields import fields
+from young_fabric.core.nouns.fields.starters import Starter, starters
+from young_fabric.core.nouns.lists import value_lists
+from young_fabric.core.nouns.lists.list_reading import paste
+from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.nouns.starters import Starter, starters
-from young_fabric.core.nouns.value_lists import ValueList
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import definitions
 from young_fabric.service.planning import plans

@@ -7,16 +7,16 @@ from dataclasses import dataclass, replace
 from uuid import uuid4
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.conditions import condition_words
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.effects import Effect
-from young_fabric.core.nouns.list_reading import ListReading, paste
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.option_sets import NOUN, OptionSet
-from young_fabric.core.nouns.options import OptionValue
-from young_fabric.core.nouns.product_types import type_path
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.fields.conditions import condition_words
+from young_fabric.core.nouns.lists.list_reading import ListReading, paste
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
+from young_fabric.core.nouns.options.effects import Effect
+from young_fabric.core.nouns.options.option_sets import NOUN, OptionSet
+from young_fabric.core.nouns.options.options import OptionValue
+from young_fabric.core.nouns.types.product_types import type_path
 from young_fabric.core.options.offers import OfferClash
 from young_fabric.core.subjects.memberships import MATCHES, PICKED
 from young_fabric.core.subjects.products import Product

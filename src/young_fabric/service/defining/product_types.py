@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.interchange.type_schema import schema_of_type
-from young_fabric.core.nouns.product_types import NOUN, EffectiveField, ProductType, ancestry, type_path
+from young_fabric.core.nouns.types.product_types import NOUN, EffectiveField, ProductType, ancestry, type_path
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.service.writing import writes

@@ -6,10 +6,10 @@ from collections import Counter
 from dataclasses import dataclass
 
 from young_fabric.core.base.text import fold
-from young_fabric.core.nouns import record_types, records
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.record_types import RecordType
-from young_fabric.core.nouns.records import Record
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.content import record_types, records
+from young_fabric.core.nouns.content.record_types import RecordType
+from young_fabric.core.nouns.content.records import Record
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from young_fabric.core.base.differences import Piece, differences
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds.rich_text import plain
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.shared_copies import NOUN, SharedCopy
+from young_fabric.core.nouns.content.shared_copies import NOUN, SharedCopy
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.service.writing import writes

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Need
-from young_fabric.core.nouns.product_types import EffectiveField, ancestry, type_path
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.fields.fields import Need
+from young_fabric.core.nouns.types.product_types import EffectiveField, ancestry, type_path
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.store.repos import fills

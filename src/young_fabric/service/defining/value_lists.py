@@ -6,14 +6,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from young_fabric.core.base.merge import ABSENT
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.interchange.tables import read_csv
 from young_fabric.core.kinds.base import Target
-from young_fabric.core.nouns import fields
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.list_reading import ListReading, paste, read_table
+from young_fabric.core.nouns.fields import fields
+from young_fabric.core.nouns.lists.list_reading import ListReading, paste, read_table
+from young_fabric.core.nouns.lists.value_lists import NOUN, ValueList
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.nouns.value_lists import NOUN, ValueList
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.service.writing import writes

@@ -8,13 +8,13 @@ from typing import Any
 from uuid import uuid4
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds.base import Target
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.list_values import ListValue
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import NOUN, ValueList
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.nouns.value_lists import NOUN, ValueList
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Right, Work

@@ -6,9 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
-from young_fabric.core.nouns import option_sets, value_lists
-from young_fabric.core.nouns.list_values import Swatch
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.lists import value_lists
+from young_fabric.core.nouns.lists.list_values import Swatch
+from young_fabric.core.nouns.lists.value_lists import ValueList
+from young_fabric.core.nouns.options import option_sets
 from young_fabric.core.options.swatches import alike_pairs, standing
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans

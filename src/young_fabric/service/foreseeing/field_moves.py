@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.subjects.naming import Names
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import FieldRules

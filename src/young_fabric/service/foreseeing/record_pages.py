@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from young_fabric.core.display.surfaces import record_surface
-from young_fabric.core.nouns import record_types, records
+from young_fabric.core.nouns.content import record_types, records
 from young_fabric.core.pages.plans import Plans, changed_record_types
 
 Thing = tuple[str, str]

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.display.cascade import EVERY
 from young_fabric.core.display.surfaces import SURFACES
-from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.converting import convert, reading_of
 from young_fabric.core.subjects.values import FieldRules

@@ -8,9 +8,9 @@ from dataclasses import dataclass, field
 from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds import KINDS
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import PRODUCTS, Field
+from young_fabric.core.nouns.fields.fields import PRODUCTS, Field
 from young_fabric.core.subjects.converting import CHANGED, SAME, WRONG, convert, reading_of
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import FieldRules

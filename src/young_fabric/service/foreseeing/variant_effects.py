@@ -7,9 +7,9 @@ from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
 from young_fabric.core.base.money import decimal_of
-from young_fabric.core.nouns.built_in import PRICE
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.option_sets import OPTION_SETS
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.fields.built_in import PRICE
+from young_fabric.core.nouns.options.option_sets import OPTION_SETS
 from young_fabric.core.options.goods import Names
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.variant_prices import VariantPrices

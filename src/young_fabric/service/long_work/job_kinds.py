@@ -7,7 +7,7 @@ from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from typing import Any, Protocol
 
-from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.definitions.reach import Reach
 from young_fabric.service import history
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import field_merging, value_merging

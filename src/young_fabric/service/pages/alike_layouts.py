@@ -12,10 +12,12 @@ from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope, read
 from young_fabric.core.display.properties import LAYOUT
 from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.kinds.texts import LongText
-from young_fabric.core.nouns import collections, display_settings, layouts, product_types
-from young_fabric.core.nouns.alike_layouts import AlikeLayouts, DifferingWords, alike_layouts
-from young_fabric.core.nouns.display_settings import SettingKey
-from young_fabric.core.nouns.layouts import Layout, arrange
+from young_fabric.core.nouns.content import collections
+from young_fabric.core.nouns.layouts import display_settings, layouts
+from young_fabric.core.nouns.layouts.alike_layouts import AlikeLayouts, DifferingWords, alike_layouts
+from young_fabric.core.nouns.layouts.display_settings import SettingKey
+from young_fabric.core.nouns.layouts.layouts import Layout, arrange
+from young_fabric.core.nouns.types import product_types
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Right, Work

@@ -7,8 +7,8 @@ from uuid import uuid4
 
 from young_fabric.core.display.cascade import EVERY, Scope
 from young_fabric.core.display.properties import LAYOUT
-from young_fabric.core.nouns import display_settings, layouts
-from young_fabric.core.nouns.display_settings import SettingKey, scope_name
+from young_fabric.core.nouns.layouts import display_settings, layouts
+from young_fabric.core.nouns.layouts.display_settings import SettingKey, scope_name
 from young_fabric.core.pages.plan import layout_in_force
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import definitions

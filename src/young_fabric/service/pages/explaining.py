@@ -10,8 +10,8 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Cascade
 from young_fabric.core.display.surfaces import record_surface
 from young_fabric.core.listing.why_listed import why_listed
-from young_fabric.core.nouns import records
-from young_fabric.core.nouns.display_settings import field_called
+from young_fabric.core.nouns.content import records
+from young_fabric.core.nouns.layouts.display_settings import field_called
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.deciders import Decider, deciders
 from young_fabric.core.pages.listed import Listing

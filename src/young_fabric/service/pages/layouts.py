@@ -7,16 +7,16 @@ from dataclasses import dataclass
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import STEP_WORDS, Json
 from young_fabric.core.display.properties import LAYOUT
 from young_fabric.core.display.surfaces import PRODUCTS, SURFACES
-from young_fabric.core.nouns import display_settings, layouts
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.display_settings import read_setting_key, scope_name
-from young_fabric.core.nouns.layout_edits import changed_layout, resolved
-from young_fabric.core.nouns.layouts import Layout, arrange, bringing, chain_of
+from young_fabric.core.nouns.layouts import display_settings, layouts
+from young_fabric.core.nouns.layouts.display_settings import read_setting_key, scope_name
+from young_fabric.core.nouns.layouts.layout_edits import changed_layout, resolved
+from young_fabric.core.nouns.layouts.layouts import Layout, arrange, bringing, chain_of
 from young_fabric.core.pages.plans import Plans
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import definitions

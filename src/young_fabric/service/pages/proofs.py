@@ -10,6 +10,8 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
 from young_fabric.core.display.properties import LAYOUT
 from young_fabric.core.display.surfaces import (
@@ -20,14 +22,13 @@ from young_fabric.core.display.surfaces import (
     listed_surface,
     product_surfaces,
 )
-from young_fabric.core.nouns import collections, display_settings, record_types, records
-from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.layout_edits import changed_layout
-from young_fabric.core.nouns.layouts import LAYOUTS
-from young_fabric.core.nouns.product_types import descendants
-from young_fabric.core.nouns.reach import Reach
-from young_fabric.core.nouns.records import Record
+from young_fabric.core.nouns.content import collections, record_types, records
+from young_fabric.core.nouns.content.records import Record
+from young_fabric.core.nouns.layouts import display_settings
+from young_fabric.core.nouns.layouts.layout_edits import changed_layout
+from young_fabric.core.nouns.layouts.layouts import LAYOUTS
 from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.nouns.types.product_types import descendants
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.headings import Heading, heading_of
 from young_fabric.core.pages.listed import Listing

@@ -7,12 +7,12 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.surfaces import listed_surface
 from young_fabric.core.kinds.shown import Related
-from young_fabric.core.nouns import product_types
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.product_types import descendants
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.types import product_types
+from young_fabric.core.nouns.types.product_types import descendants
 from young_fabric.core.pages.document import Block, RenderDoc
 from young_fabric.core.pages.listed import items_of, read_listing
 from young_fabric.core.pages.related import named_products, related_blocks

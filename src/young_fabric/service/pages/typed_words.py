@@ -13,9 +13,9 @@ from young_fabric.core.display.cascade import Scope
 from young_fabric.core.display.layouts import Json
 from young_fabric.core.display.surfaces import PRODUCTS, SURFACES, product_surfaces
 from young_fabric.core.kinds.texts import LongText
-from young_fabric.core.nouns import product_types
-from young_fabric.core.nouns.block_checks import tokens_of
-from young_fabric.core.nouns.layouts import Layout, arrange, bringing, chain_of
+from young_fabric.core.nouns.layouts.block_checks import tokens_of
+from young_fabric.core.nouns.layouts.layouts import Layout, arrange, bringing, chain_of
+from young_fabric.core.nouns.types import product_types
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import definitions
 from young_fabric.service.pages import layouts

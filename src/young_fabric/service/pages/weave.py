@@ -7,16 +7,18 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.cascade import EVERY, Cascade, Chain, Resolved, Scope
 from young_fabric.core.display.properties import LAYOUT, PROPERTIES
 from young_fabric.core.display.property import FieldSaid
 from young_fabric.core.display.surfaces import PRODUCTS, RECORDS, Surface, product_surfaces, surfaces_of
-from young_fabric.core.nouns import collections, display_settings, product_types, record_types
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.display_settings import SettingKey
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.product_types import descendants, type_path
-from young_fabric.core.nouns.said_options import options_of_set
+from young_fabric.core.nouns.content import collections, record_types
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.layouts import display_settings
+from young_fabric.core.nouns.layouts.display_settings import SettingKey
+from young_fabric.core.nouns.options.said_options import options_of_set
+from young_fabric.core.nouns.types import product_types
+from young_fabric.core.nouns.types.product_types import descendants, type_path
 from young_fabric.core.pages.plan import EntryPlan, layout_in_force, settings_of
 from young_fabric.core.pages.steps import step_audience
 from young_fabric.core.subjects.registry import PRODUCT

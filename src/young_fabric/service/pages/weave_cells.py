@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.cascade import EVERY, Resolved, Scope
 from young_fabric.core.display.choices import Choice
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.property import FieldSaid
-from young_fabric.core.nouns import display_settings
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.display_settings import spoken_of
+from young_fabric.core.nouns.layouts import display_settings
+from young_fabric.core.nouns.layouts.display_settings import spoken_of
 from young_fabric.core.pages.plan import settings_of
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import definitions

@@ -9,10 +9,10 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.kinds.base import Target
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.naming import PRODUCTS, Names, numbers_in, numbers_of, things_of_target
 from young_fabric.core.subjects.products import Product

@@ -8,11 +8,11 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.hashes import content_hash
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.display.surfaces import product_surfaces
-from young_fabric.core.nouns import product_types
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.option_sets import LISTS, OPTION_SETS
-from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.nouns.options.option_sets import LISTS, OPTION_SETS
+from young_fabric.core.nouns.types import product_types
 from young_fabric.core.options.offers import Offer, offer_of, sets_of_type
 from young_fabric.core.options.sold import offer_mark
 from young_fabric.core.subjects.products import Product

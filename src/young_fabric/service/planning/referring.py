@@ -8,11 +8,11 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.kinds.base import Target
-from young_fabric.core.nouns import records
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import STAFF
-from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.nouns.content import records
+from young_fabric.core.nouns.fields.fields import STAFF
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.naming import PRODUCTS
 from young_fabric.store.repos import products, stored_values

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 
 from sqlalchemy.orm import Session
 
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.sold import as_left, as_sold, offer_mark, sold_of
 from young_fabric.core.options.variant_prices import VariantPrices

@@ -6,11 +6,11 @@ from collections import defaultdict
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.formats import COLOUR_ALONE, COLOUR_AS
 from young_fabric.core.display.layouts import Arrangement
 from young_fabric.core.display.surfaces import product_surfaces
-from young_fabric.core.nouns.definitions import Definitions, Group
 from young_fabric.core.pages.plan import Plan
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.planning import plans

@@ -8,9 +8,10 @@ from typing import Any
 
 from young_fabric.core.base import units
 from young_fabric.core.base.conditions import BY_AMOUNT, BY_MEASURE, BY_RATING, JOINS, comparison_of
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds.base import Target
-from young_fabric.core.nouns.collections import NEWEST, NOUN, TITLE, Collection, in_order
-from young_fabric.core.nouns.conditions import (
+from young_fabric.core.nouns.content.collections import NEWEST, NOUN, TITLE, Collection, in_order
+from young_fabric.core.nouns.fields.conditions import (
     TYPE,
     asked_fields,
     condition_words,
@@ -19,8 +20,7 @@ from young_fabric.core.nouns.conditions import (
     value_words,
     words_of_test,
 )
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.subjects.memberships import MATCHES, Memberships
 from young_fabric.core.subjects.products import Product
 from young_fabric.service.acting.actors import Right, Work

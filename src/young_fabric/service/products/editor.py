@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.base.differences import Piece, differences
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.surfaces import addressed_surface, product_surfaces
-from young_fabric.core.nouns.collections import NOUN as COLLECTION
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Field, Need
-from young_fabric.core.nouns.product_types import type_path
+from young_fabric.core.nouns.content.collections import NOUN as COLLECTION
+from young_fabric.core.nouns.fields.fields import Field, Need
+from young_fabric.core.nouns.types.product_types import type_path
 from young_fabric.core.pages.plan import EntryPlan
 from young_fabric.core.pages.why import default_words
 from young_fabric.core.subjects.completeness import Completeness

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from PIL import Image
 
-from young_fabric.core.nouns.built_in import COVER
+from young_fabric.core.nouns.fields.built_in import COVER
 from young_fabric.core.options.picture_colours import FoundColour, main_colours
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.files.pictures import WIDTHS, Files

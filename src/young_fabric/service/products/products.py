@@ -12,12 +12,12 @@ from uuid import uuid4
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.base.text import make_code
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.built_in import ADDRESS, TITLE
-from young_fabric.core.nouns.collections import NOUN as COLLECTION
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.product_types import descendants
-from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.nouns.content.collections import NOUN as COLLECTION
+from young_fabric.core.nouns.fields.built_in import ADDRESS, TITLE
+from young_fabric.core.nouns.types.product_types import descendants
 from young_fabric.core.subjects.completeness import Completeness
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.stock import PRODUCT_STOCK, StockKey

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.interchange.feed import FeedItem, feed_surface
-from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.pages.document import from_json
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.planning import plans

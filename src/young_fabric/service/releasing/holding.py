@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from sqlalchemy.orm import Session
 
-from young_fabric.core.nouns.built_in import ADDRESS, CODE, TITLE
+from young_fabric.core.nouns.fields.built_in import ADDRESS, CODE, TITLE
 from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.variants import Variant

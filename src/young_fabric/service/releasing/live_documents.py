@@ -11,7 +11,7 @@ from young_fabric.core.base.collector import uncollected
 from young_fabric.core.base.hashes import listed_hash, spelled
 from young_fabric.core.display.cascade import DisplaySetting
 from young_fabric.core.display.surfaces import product_surfaces
-from young_fabric.core.nouns.built_in import ADDRESS
+from young_fabric.core.nouns.fields.built_in import ADDRESS
 from young_fabric.core.pages.document import FORMAT, to_json
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.products import Product

@@ -7,10 +7,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
+from young_fabric.core.definitions.definitions import Definitions, Group
 from young_fabric.core.display.surfaces import product_surfaces
-from young_fabric.core.nouns import collections
 from young_fabric.core.nouns.base import upgraded
-from young_fabric.core.nouns.definitions import Definitions, Group
+from young_fabric.core.nouns.content import collections
 from young_fabric.core.nouns.registry import NOUNS, describe
 from young_fabric.core.pages.listed import of_collection
 from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups

@@ -7,9 +7,9 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 
 from sqlalchemy.orm import Session
 
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.listing.listings import place_mark, places
-from young_fabric.core.nouns import collections
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.nouns.content import collections
 from young_fabric.core.pages.listed import of_collection, read_listing
 from young_fabric.core.subjects.memberships import Memberships
 from young_fabric.core.subjects.products import Product

@@ -7,7 +7,7 @@ from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Cascade
-from young_fabric.core.nouns.said_options import SaidOption, said_option
+from young_fabric.core.nouns.options.said_options import SaidOption, said_option
 from young_fabric.core.options.chooser import value_states
 from young_fabric.core.pages.plan import settings_of
 from young_fabric.core.pages.why import of_product

@@ -10,9 +10,9 @@ from typing import Any
 from young_fabric.core.base import units
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.money import decimal_of
-from young_fabric.core.nouns.built_in import CONTENTS, COST, FORMER_PRICE, PRICE, WEIGHT
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.option_sets import NOUN, OptionSet
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.fields.built_in import CONTENTS, COST, FORMER_PRICE, PRICE, WEIGHT
+from young_fabric.core.nouns.options.option_sets import NOUN, OptionSet
 from young_fabric.core.options.chooser import ValueState, value_states
 from young_fabric.core.options.combinations import combine, count, size_of
 from young_fabric.core.options.goods import Goods, Names, VariantFacts

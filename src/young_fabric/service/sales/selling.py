@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.units import plain_decimal
 from young_fabric.core.display.cascade import DisplaySetting
-from young_fabric.core.nouns.built_in import CODE, FORMER_PRICE, PRICE
+from young_fabric.core.nouns.fields.built_in import CODE, FORMER_PRICE, PRICE
 from young_fabric.core.options.chooser import ValueState, value_states
 from young_fabric.core.options.choosing import addressed, chosen_with
 from young_fabric.core.options.goods import Goods

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.kinds.file_types import FILE_TYPES, file_type_of
-from young_fabric.core.nouns.option_kinds import PICTURE, UPLOAD
+from young_fabric.core.nouns.options.option_kinds import PICTURE, UPLOAD
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.requests import LONGEST_NAME
 from young_fabric.service.acting.actors import SHOPPER, Work

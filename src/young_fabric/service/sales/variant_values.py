@@ -16,9 +16,9 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT, merge
 from young_fabric.core.base.money import decimal_of
 from young_fabric.core.base.patches import backward, diff
-from young_fabric.core.nouns.built_in import CODE, COVER, PRICE
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.fields.built_in import CODE, COVER, PRICE
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.variant_prices import VariantPrices
 from young_fabric.core.subjects.products import Product

@@ -9,9 +9,9 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.fields import NOUN, PRODUCTS, Field
+from young_fabric.core.nouns.fields.fields import NOUN, PRODUCTS, Field
 from young_fabric.core.subjects.converting import convert, reading_of, taken_back
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.values import FieldRules, Reading

@@ -9,8 +9,8 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds import StoredFile
-from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.subjects.naming import is_there, numbers_in
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.store.repos import files, labels

@@ -12,10 +12,10 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.hashes import content_hash
+from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.kinds import Spec
-from young_fabric.core.nouns.definitions import Definitions, Group
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.acting.asking import hand_in

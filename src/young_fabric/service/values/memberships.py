@@ -10,10 +10,10 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns.collections import COLLECTIONS
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.option_sets import OPTION_SETS
-from young_fabric.core.nouns.product_types import descendants
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.content.collections import COLLECTIONS
+from young_fabric.core.nouns.options.option_sets import OPTION_SETS
+from young_fabric.core.nouns.types.product_types import descendants
 from young_fabric.core.subjects.memberships import Memberships
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans

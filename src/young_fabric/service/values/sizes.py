@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.product_types import type_path
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.types.product_types import type_path
 from young_fabric.core.options.combinations import size_of
 from young_fabric.core.options.offers import Offer
 from young_fabric.service.acting.actors import Work

@@ -17,8 +17,8 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.base.merge import ABSENT, merge
 from young_fabric.core.base.patches import backward, diff
-from young_fabric.core.nouns.built_in import BUILT_IN, CODE, TITLE, UNIQUE
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.fields.built_in import BUILT_IN, CODE, TITLE, UNIQUE
 from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT

@@ -13,7 +13,7 @@ from typing import Any
 from sqlalchemy.exc import IntegrityError
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.options.matching import MatchedVariants, Matcher, settle_skus
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.subjects.products import Product

@@ -8,33 +8,28 @@ from typing import Any
 
 from young_fabric.core.base.conditions import tests_of
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.pins import PICTURE
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.kinds.base import StoredFile
 from young_fabric.core.kinds.limits import UNIQUE
-from young_fabric.core.nouns import (
-    collections,
-    display_settings,
-    fields,
-    layouts,
-    option_sets,
-    product_types,
-    records,
-    shared_copies,
-    value_lists,
-)
-from young_fabric.core.nouns.collections import Collection
-from young_fabric.core.nouns.conditions import read_condition
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.display_settings import with_read_condition
-from young_fabric.core.nouns.fields import PRODUCTS, Field
-from young_fabric.core.nouns.layouts import Layout, with_read_conditions
-from young_fabric.core.nouns.option_sets import OptionSet, swatch_pictures
-from young_fabric.core.nouns.product_types import ProductType
-from young_fabric.core.nouns.records import Record
-from young_fabric.core.nouns.shared_copies import read_words
-from young_fabric.core.nouns.tightening import Tightening, tightened
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.content import collections, records, shared_copies
+from young_fabric.core.nouns.content.collections import Collection
+from young_fabric.core.nouns.content.records import Record
+from young_fabric.core.nouns.content.shared_copies import read_words
+from young_fabric.core.nouns.fields import fields
+from young_fabric.core.nouns.fields.conditions import read_condition
+from young_fabric.core.nouns.fields.fields import PRODUCTS, Field
+from young_fabric.core.nouns.fields.tightening import Tightening, tightened
+from young_fabric.core.nouns.layouts import display_settings, layouts
+from young_fabric.core.nouns.layouts.display_settings import with_read_condition
+from young_fabric.core.nouns.layouts.layouts import Layout, with_read_conditions
+from young_fabric.core.nouns.lists import value_lists
+from young_fabric.core.nouns.lists.value_lists import ValueList
+from young_fabric.core.nouns.options import option_sets
+from young_fabric.core.nouns.options.option_sets import OptionSet, swatch_pictures
+from young_fabric.core.nouns.types import product_types
+from young_fabric.core.nouns.types.product_types import ProductType
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.values import converting

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.base import Noun
-from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.writing import noun_hooks

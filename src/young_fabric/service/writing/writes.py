@@ -13,8 +13,8 @@ from sqlalchemy.exc import IntegrityError
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT, merge, same
 from young_fabric.core.base.patches import backward, diff
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.base import Noun, state_of
-from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.registry import NOUNS, describe
 from young_fabric.service.acting.actors import Clash, Right, Work
 from young_fabric.service.planning import plans

@@ -12,8 +12,8 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.shop import Shop
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.base import Noun, state_of
-from young_fabric.core.nouns.definitions import Definitions
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.store.states import hash_of, thing_of
 from young_fabric.store.tables import DefinitionRow, ReferenceRow, ReleaseRow, ShopRow

@@ -8,7 +8,7 @@ from typing import Any
 from sqlalchemy import ARRAY, Numeric, Text, case, cast, collate, func, select
 from sqlalchemy.orm import Session
 
-from young_fabric.core.nouns.built_in import COLUMNS
+from young_fabric.core.nouns.fields.built_in import COLUMNS
 from young_fabric.store.repos.products import KEPT, ProductRecord, Search, conditions_of, record_of
 from young_fabric.store.tables import ProductRow, StockRow
 

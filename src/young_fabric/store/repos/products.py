@@ -10,8 +10,8 @@ from sqlalchemy import and_, bindparam, collate, delete, func, not_, or_, select
 from sqlalchemy.dialects.postgresql import JSONB, array
 from sqlalchemy.orm import Session
 
-from young_fabric.core.nouns.built_in import COLUMNS
-from young_fabric.core.nouns.reach import Reach
+from young_fabric.core.definitions.reach import Reach
+from young_fabric.core.nouns.fields.built_in import COLUMNS
 from young_fabric.core.subjects.memberships import Narrowing
 from young_fabric.core.subjects.products import Product
 from young_fabric.store.tables import ProductRow, StockRow

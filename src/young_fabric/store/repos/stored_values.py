@@ -9,7 +9,7 @@ from sqlalchemy import and_, cast, func, or_, select, text, union_all
 from sqlalchemy.dialects.postgresql import JSONPATH
 from sqlalchemy.orm import Session
 
-from young_fabric.core.nouns.built_in import COLUMNS
+from young_fabric.core.nouns.fields.built_in import COLUMNS
 from young_fabric.core.subjects.products import Product
 from young_fabric.store.repos.products import Search, conditions_of, has, stream_where
 from young_fabric.store.tables import ProductRow

@@ -6,8 +6,8 @@ from typing import Any
 
 from flask import Response
 
-from young_fabric.core.nouns.collections import NOUN
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.content.collections import NOUN
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import collection_effect, collections
 from young_fabric.service.planning import plans

@@ -7,7 +7,7 @@ from typing import Any
 
 from flask import Response
 
-from young_fabric.core.nouns.fields import NOUN
+from young_fabric.core.nouns.fields.fields import NOUN
 from young_fabric.service.acting.actors import Right
 from young_fabric.service.defining import field_merging, fields, housekeeping, new_fields
 from young_fabric.service.defining.field_merging import FieldMerge

@@ -8,7 +8,7 @@ from typing import Any
 from flask import Response
 
 from young_fabric.core.display.cascade import read_scope
-from young_fabric.core.nouns import layouts as noun
+from young_fabric.core.nouns.layouts import layouts as noun
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.pages import alike_layouts, layouts, typed_words
 from young_fabric.service.pages.arrangements import own_arrangement

@@ -14,7 +14,7 @@ from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.limits import OF_MANY
 from young_fabric.core.kinds.schema_org import PROPERTIES as SCHEMA_ORG
 from young_fabric.core.nouns.base import Noun
-from young_fabric.core.nouns.option_kinds import OPTION_KINDS, UPLOADS
+from young_fabric.core.nouns.options.option_kinds import OPTION_KINDS, UPLOADS
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import SUBJECTS
 from young_fabric.service.acting.actors import Right

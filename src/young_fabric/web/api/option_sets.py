@@ -12,9 +12,9 @@ from flask import Response, current_app
 from young_fabric.core.base import locales
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shop import Shop
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.effects import amount_words, effect_words
-from young_fabric.core.nouns.option_sets import NOUN, OptionSet
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.options.effects import amount_words, effect_words
+from young_fabric.core.nouns.options.option_sets import NOUN, OptionSet
 from young_fabric.core.options.chooser import OFFERED
 from young_fabric.core.options.quote import Quote
 from young_fabric.service.acting.actors import Right, Work

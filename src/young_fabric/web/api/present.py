@@ -6,12 +6,12 @@ from typing import Any
 
 from flask import Response
 
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.cascade import read_scope
 from young_fabric.core.display.surfaces import addressed_surface
-from young_fabric.core.nouns import display_settings
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.display_settings import origin_name
-from young_fabric.core.nouns.said_options import is_option_key
+from young_fabric.core.nouns.layouts import display_settings
+from young_fabric.core.nouns.layouts.display_settings import origin_name
+from young_fabric.core.nouns.options.said_options import is_option_key
 from young_fabric.core.pages.listed import Listing
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import definitions

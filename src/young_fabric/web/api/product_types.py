@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Response
 
-from young_fabric.core.nouns.product_types import NOUN
+from young_fabric.core.nouns.types.product_types import NOUN
 from young_fabric.service.acting.actors import Right
 from young_fabric.service.defining import product_types, type_sheet
 from young_fabric.service.planning import plans

@@ -7,7 +7,7 @@ from typing import Any
 from flask import Response, current_app, send_file
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.nouns.definitions import Definitions
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.service.acting.actors import Right
 from young_fabric.service.files import pictures
 from young_fabric.service.foreseeing import field_moves

@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Response
 from pydantic import BaseModel
 
-from young_fabric.core.nouns.records import NOUN
+from young_fabric.core.nouns.content.records import NOUN
 from young_fabric.service.acting.actors import Right
 from young_fabric.service.defining import records
 from young_fabric.service.products import references

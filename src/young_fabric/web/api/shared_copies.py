@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Response
 
-from young_fabric.core.nouns.shared_copies import NOUN
+from young_fabric.core.nouns.content.shared_copies import NOUN
 from young_fabric.service.acting.actors import Right
 from young_fabric.service.defining import shared_copies
 from young_fabric.web.api import answers, reply

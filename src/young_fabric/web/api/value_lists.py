@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from flask import Response
 
-from young_fabric.core.nouns.list_reading import table_of
-from young_fabric.core.nouns.value_lists import NOUN
+from young_fabric.core.nouns.lists.list_reading import table_of
+from young_fabric.core.nouns.lists.value_lists import NOUN
 from young_fabric.service.acting.actors import Right
 from young_fabric.service.defining import value_lists, value_merging, value_remarks
 from young_fabric.service.defining.value_lists import ReadList

@@ -8,7 +8,7 @@ from uuid import uuid4
 from flask import Response
 
 from young_fabric.core.base import locales
-from young_fabric.core.nouns.built_in import CODE
+from young_fabric.core.nouns.fields.built_in import CODE
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.service.sales import variant_values

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field as Member
 
-from young_fabric.core.nouns.collections import MOST_BY_HAND, Collection
+from young_fabric.core.nouns.content.collections import MOST_BY_HAND, Collection
 from young_fabric.web.schemas.common import Id, In, Key, Out
 from young_fabric.web.schemas.nouns import ThingOut
 

@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import Field as Member
 
-from young_fabric.core.nouns.layouts import Layout
+from young_fabric.core.nouns.layouts.layouts import Layout
 from young_fabric.web.schemas.common import In, Key, KeyPath, Out
 from young_fabric.web.schemas.nouns import ConsequencesOut, ThingOut
 

@@ -10,11 +10,11 @@ from pydantic import AwareDatetime, create_model
 from pydantic import Field as Member
 
 from young_fabric.core.nouns.base import Noun
-from young_fabric.core.nouns.field_sets import FieldSet
-from young_fabric.core.nouns.fields import Field, Need
-from young_fabric.core.nouns.list_values import ListValue
-from young_fabric.core.nouns.product_types import ProductType
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.fields.fields import Field, Need
+from young_fabric.core.nouns.lists.list_values import ListValue
+from young_fabric.core.nouns.lists.value_lists import ValueList
+from young_fabric.core.nouns.types.field_sets import FieldSet
+from young_fabric.core.nouns.types.product_types import ProductType
 from young_fabric.web.schemas.common import In, Key, Out, Version
 
 

@@ -6,8 +6,8 @@ from typing import Annotated, Any
 
 from pydantic import Field as Member
 
-from young_fabric.core.nouns.list_values import Swatch
-from young_fabric.core.nouns.option_sets import OptionSet
+from young_fabric.core.nouns.lists.list_values import Swatch
+from young_fabric.core.nouns.options.option_sets import OptionSet
 from young_fabric.web.schemas.collections import ToldTestOut
 from young_fabric.web.schemas.common import Id, In, Key, Out, Version
 from young_fabric.web.schemas.nouns import SkippedOut, ThingOut

@@ -6,8 +6,8 @@ from typing import Annotated, Any
 
 from pydantic import Field as Member
 
-from young_fabric.core.nouns.record_types import RecordType
-from young_fabric.core.nouns.records import Record
+from young_fabric.core.nouns.content.record_types import RecordType
+from young_fabric.core.nouns.content.records import Record
 from young_fabric.web.schemas.common import In, Key, Out, Version
 from young_fabric.web.schemas.nouns import ThingOut
 from young_fabric.web.schemas.products import EditField

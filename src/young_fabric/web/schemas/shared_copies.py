@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from young_fabric.core.nouns.shared_copies import SharedCopy
+from young_fabric.core.nouns.content.shared_copies import SharedCopy
 from young_fabric.web.schemas.common import Out
 from young_fabric.web.schemas.nouns import ThingOut
 from young_fabric.web.schemas.products import PieceOut

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from young_fabric.core.nouns.fields import Need
+from young_fabric.core.nouns.fields.fields import Need
 from young_fabric.web.schemas.common import Out
 from young_fabric.web.schemas.nouns import AskOut
 

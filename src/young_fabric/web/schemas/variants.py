@@ -6,7 +6,7 @@ from typing import Annotated, Any
 
 from pydantic import Field as Member
 
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.web.schemas.common import Id, In, Key, Out, Version
 
 

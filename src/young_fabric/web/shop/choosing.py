@@ -14,11 +14,11 @@ from young_fabric.core.base.words import say, tell
 from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.leaves import Chooser, OptionShown
 from young_fabric.core.kinds.limits import LONGEST
-from young_fabric.core.nouns.built_in import COVER
-from young_fabric.core.nouns.effects import ONCE, PRICE, Amount, amount_words
-from young_fabric.core.nouns.list_values import Swatch
-from young_fabric.core.nouns.option_kinds import LATEST, PICTURE, SOONEST, TAKEN_FILES, UPLOAD
-from young_fabric.core.nouns.options import OfferedValue
+from young_fabric.core.nouns.fields.built_in import COVER
+from young_fabric.core.nouns.lists.list_values import Swatch
+from young_fabric.core.nouns.options.effects import ONCE, PRICE, Amount, amount_words
+from young_fabric.core.nouns.options.option_kinds import LATEST, PICTURE, SOONEST, TAKEN_FILES, UPLOAD
+from young_fabric.core.nouns.options.options import OfferedValue
 from young_fabric.core.options.chooser import OFFERED
 from young_fabric.core.options.choosing import addressed, how_chosen
 from young_fabric.core.options.left import is_sold_out, value_left

@@ -9,11 +9,12 @@ from typing import Any
 from urllib.parse import urlencode
 
 from young_fabric.core.base.shop import Shop
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.listing.comparing import ComparedRow, Comparison
-from young_fabric.core.nouns import collections, product_types, records
-from young_fabric.core.nouns.collections import in_order
-from young_fabric.core.nouns.definitions import Definitions
-from young_fabric.core.nouns.product_types import ProductType, ancestry, descendants
+from young_fabric.core.nouns.content import collections, records
+from young_fabric.core.nouns.content.collections import in_order
+from young_fabric.core.nouns.types import product_types
+from young_fabric.core.nouns.types.product_types import ProductType, ancestry, descendants
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.headings import Heading
 from young_fabric.core.pages.listed import Listing, of_collection, of_record, of_type

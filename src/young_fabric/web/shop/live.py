@@ -18,7 +18,7 @@ from young_fabric.core.display.surfaces import (
     listed_surface,
     quick_surface,
 )
-from young_fabric.core.nouns import records
+from young_fabric.core.nouns.content import records
 from young_fabric.core.pages.document import from_json
 from young_fabric.core.pages.listed import Listing, of_record, read_listing
 from young_fabric.core.subjects.registry import PRODUCT

@@ -20,7 +20,7 @@ from young_fabric.core.display.surfaces import SURFACES, Surface, addressed_surf
 from young_fabric.core.interchange.feed import FeedItem, record
 from young_fabric.core.interchange.product_group import VariantData, product_group
 from young_fabric.core.listing.comparing import MOST_COMPARED, compare
-from young_fabric.core.nouns import product_types
+from young_fabric.core.nouns.types import product_types
 from young_fabric.core.options.choosing import read_asked
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.headings import Heading

@@ -11,8 +11,9 @@ from sqlalchemy.orm import Session
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.words import say
 from young_fabric.core.display.surfaces import addressed_surface, quick_surface
-from young_fabric.core.nouns import collections, product_types, records
-from young_fabric.core.nouns.built_in import ADDRESS
+from young_fabric.core.nouns.content import collections, records
+from young_fabric.core.nouns.fields.built_in import ADDRESS
+from young_fabric.core.nouns.types import product_types
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.listed import Listing, of_collection
 from young_fabric.core.subjects.products import Product

@@ -359,7 +359,7 @@ def _describer() -> Any:
     from pydantic import TypeAdapter
 
     from young_fabric.core.base.shop import Shop
-    from young_fabric.core.nouns.definitions import Definitions
+    from young_fabric.core.definitions.definitions import Definitions
     from young_fabric.core.nouns.registry import NOUNS as nouns
     from young_fabric.core.nouns.registry import describe
     from young_fabric.core.subjects.products import describe_product, describe_stock

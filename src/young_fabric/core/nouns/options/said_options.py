@@ -10,8 +10,8 @@ from young_fabric.core.display.option_properties import OPTION_PROPERTIES
 from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.kinds import KINDS, Kind
 from young_fabric.core.nouns.base import Known
-from young_fabric.core.nouns.option_kinds import PICK
-from young_fabric.core.nouns.options import Option
+from young_fabric.core.nouns.options.option_kinds import PICK
+from young_fabric.core.nouns.options.options import Option
 
 _SAID = frozenset({"shown", *(prop.code for prop in OPTION_PROPERTIES)})
 

@@ -10,18 +10,18 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.kinds.base import Items, Target, in_words
 from young_fabric.core.nouns.base import Known, Noun, Reference, State
-from young_fabric.core.nouns.built_in import BUILT_IN
-from young_fabric.core.nouns.collections import by_hand_words, check_by_hand
-from young_fabric.core.nouns.conditions import (
+from young_fabric.core.nouns.content.collections import by_hand_words, check_by_hand
+from young_fabric.core.nouns.fields.built_in import BUILT_IN
+from young_fabric.core.nouns.fields.conditions import (
     condition_words,
     read_condition,
     refers_of_condition,
     renamed_field,
     with_asked,
 )
-from young_fabric.core.nouns.effects import FIGURES, effect_of, effect_words, read_effect
-from young_fabric.core.nouns.options import Option, OptionValue, check_option, with_values
-from young_fabric.core.nouns.value_lists import NOUN as VALUE_LIST
+from young_fabric.core.nouns.lists.value_lists import NOUN as VALUE_LIST
+from young_fabric.core.nouns.options.effects import FIGURES, effect_of, effect_words, read_effect
+from young_fabric.core.nouns.options.options import Option, OptionValue, check_option, with_values
 
 OPTION_SETS = "option_set"
 LISTS = VALUE_LIST.code

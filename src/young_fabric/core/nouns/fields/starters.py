@@ -36,7 +36,7 @@ class Starter:
 @cache
 def starters() -> Mapping[str, Starter]:
     """Every starter field by its key, in the order of the groups."""
-    rows = tomllib.loads((files("young_fabric.core.nouns") / "starter_fields.toml").read_text("utf-8"))["fields"]
+    rows = tomllib.loads((files("young_fabric.core.nouns.fields") / "starter_fields.toml").read_text("utf-8"))["fields"]
     return {row["key"]: _starter(row) for row in rows}
 
 

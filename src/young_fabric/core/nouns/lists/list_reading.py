@@ -9,8 +9,8 @@ from dataclasses import dataclass, replace
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.text import fold, make_code
 from young_fabric.core.kinds.colours import read_colour
-from young_fabric.core.nouns.list_values import ListValue, check_values
-from young_fabric.core.nouns.value_lists import MOST_VALUES, ValueList
+from young_fabric.core.nouns.lists.list_values import ListValue, check_values
+from young_fabric.core.nouns.lists.value_lists import MOST_VALUES, ValueList
 
 _HEX = re.compile(r"#(?:[0-9a-f]{6}|[0-9a-f]{3})(?![0-9a-z])", re.IGNORECASE)
 Given = Mapping[str, str]

@@ -13,19 +13,19 @@ from young_fabric.core.display.property import FieldSaid
 from young_fabric.core.display.surfaces import PRODUCTS, RECORDS, SURFACES
 from young_fabric.core.kinds.base import Items, Target
 from young_fabric.core.nouns.base import Known, Noun, Reference, State, state_of
-from young_fabric.core.nouns.built_in import BUILT_IN, TITLE
-from young_fabric.core.nouns.built_in_layouts import BUILT_IN_LAYOUTS
-from young_fabric.core.nouns.conditions import (
+from young_fabric.core.nouns.fields.built_in import BUILT_IN, TITLE
+from young_fabric.core.nouns.fields.conditions import (
     condition_words,
     read_condition,
     refers_of_condition,
     renamed_field,
     with_asked,
 )
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.layouts import LAYOUTS
-from young_fabric.core.nouns.option_sets import OPTION_SETS
-from young_fabric.core.nouns.said_options import is_option_key, said_option, set_of_option_key
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.layouts.built_in_layouts import BUILT_IN_LAYOUTS
+from young_fabric.core.nouns.layouts.layouts import LAYOUTS
+from young_fabric.core.nouns.options.option_sets import OPTION_SETS
+from young_fabric.core.nouns.options.said_options import is_option_key, said_option, set_of_option_key
 
 
 class SettingKey(NamedTuple):

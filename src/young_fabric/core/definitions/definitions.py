@@ -12,6 +12,7 @@ from typing import Any, NamedTuple
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.base.shop import Shop
+from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
 from young_fabric.core.display.layouts import Arrangement
 from young_fabric.core.display.related import SAME
@@ -20,16 +21,15 @@ from young_fabric.core.kinds import Spec
 from young_fabric.core.kinds.base import Choices, Target
 from young_fabric.core.kinds.limits import UNIQUE
 from young_fabric.core.nouns.base import Reference, state_of
-from young_fabric.core.nouns.built_in import BUILT_IN, TITLE
-from young_fabric.core.nouns.field_sets import FieldSet
-from young_fabric.core.nouns.fields import PRODUCTS, STAFF, VARIANTS, Field, spec_of
-from young_fabric.core.nouns.layouts import Layout, all_layouts, arrange
-from young_fabric.core.nouns.option_sets import OptionSet
-from young_fabric.core.nouns.product_types import EffectiveField, ProductType, ancestry, effective_fields
-from young_fabric.core.nouns.reach import Reach
-from young_fabric.core.nouns.record_types import RECORDS
+from young_fabric.core.nouns.content.record_types import RECORDS
+from young_fabric.core.nouns.fields.built_in import BUILT_IN, TITLE
+from young_fabric.core.nouns.fields.fields import PRODUCTS, STAFF, VARIANTS, Field, spec_of
+from young_fabric.core.nouns.layouts.layouts import Layout, all_layouts, arrange
+from young_fabric.core.nouns.lists.value_lists import ValueList
+from young_fabric.core.nouns.options.option_sets import OptionSet
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.nouns.value_lists import ValueList
+from young_fabric.core.nouns.types.field_sets import FieldSet
+from young_fabric.core.nouns.types.product_types import EffectiveField, ProductType, ancestry, effective_fields
 
 UNRENDERED = frozenset({"name", "label", "need", "audience", "help", "example", "shown", "schema_org", "default"})
 """Members of a field that decide nothing of how its values render, or only whether and under which label, or in whose place."""

@@ -11,8 +11,8 @@ from young_fabric.core.display.block_members import REGIONS, WIDTHS
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import Json, apply_step, resolve_layout
 from young_fabric.core.nouns.base import Known
-from young_fabric.core.nouns.layout_parts import LayoutRegion, LayoutStep, step_of
-from young_fabric.core.nouns.layouts import (
+from young_fabric.core.nouns.layouts.layout_parts import LayoutRegion, LayoutStep, step_of
+from young_fabric.core.nouns.layouts.layouts import (
     NOUN,
     Layout,
     arrange,

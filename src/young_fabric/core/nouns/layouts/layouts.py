@@ -13,13 +13,20 @@ from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import STEP_WORDS, Arrangement, Json, read_regions, read_takes, resolve_layout
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds.base import Items, Target, in_words
-from young_fabric.core.nouns import field_sets, fields
 from young_fabric.core.nouns.base import Known, Noun, Reference, State
-from young_fabric.core.nouns.block_checks import MOST_BLOCKS, check_block, check_nesting, named_fields, tokens_of
-from young_fabric.core.nouns.built_in import BUILT_IN
-from young_fabric.core.nouns.built_in_layouts import BUILT_IN_LAYOUTS
-from young_fabric.core.nouns.conditions import read_condition, refers_of_condition, renamed_field, with_asked
-from young_fabric.core.nouns.layout_parts import LayoutRegion, LayoutStep
+from young_fabric.core.nouns.fields import fields
+from young_fabric.core.nouns.fields.built_in import BUILT_IN
+from young_fabric.core.nouns.fields.conditions import read_condition, refers_of_condition, renamed_field, with_asked
+from young_fabric.core.nouns.layouts.block_checks import (
+    MOST_BLOCKS,
+    check_block,
+    check_nesting,
+    named_fields,
+    tokens_of,
+)
+from young_fabric.core.nouns.layouts.built_in_layouts import BUILT_IN_LAYOUTS
+from young_fabric.core.nouns.layouts.layout_parts import LayoutRegion, LayoutStep
+from young_fabric.core.nouns.types import field_sets
 
 LAYOUTS = "layout"
 FIELD, FIELD_SET = fields.NOUN.code, field_sets.NOUN.code

@@ -10,9 +10,9 @@ from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import Items, Target, in_words
 from young_fabric.core.nouns.base import Known, Noun, Reference, State
-from young_fabric.core.nouns.cells import Cell, cells_changed, cells_with_items, refers_of_cells, without_cell
-from young_fabric.core.nouns.fields import Field
-from young_fabric.core.nouns.record_types import RECORDS
+from young_fabric.core.nouns.content.record_types import RECORDS
+from young_fabric.core.nouns.fields.cells import Cell, cells_changed, cells_with_items, refers_of_cells, without_cell
+from young_fabric.core.nouns.fields.fields import Field
 
 
 @dataclass(frozen=True)

@@ -13,9 +13,9 @@ from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import Items, Target, in_words
 from young_fabric.core.nouns.base import Known, Noun, Reference, State
-from young_fabric.core.nouns.built_in import BUILT_IN, BuiltInField
-from young_fabric.core.nouns.cells import Cell, cells_changed, cells_with_items, refers_of_cells, without_cell
-from young_fabric.core.nouns.conditions import (
+from young_fabric.core.nouns.fields.built_in import BUILT_IN, BuiltInField
+from young_fabric.core.nouns.fields.cells import Cell, cells_changed, cells_with_items, refers_of_cells, without_cell
+from young_fabric.core.nouns.fields.conditions import (
     condition_words,
     read_condition,
     refers_of_condition,

@@ -8,7 +8,7 @@ from typing import Any
 from young_fabric.core.base.conditions import JOINS, TAKES, check_condition, comparison_of, tests_of
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.base import Known, Reference
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.fields.fields import Field
 
 TYPE = "type"
 """What a condition calls a product's type: it takes in all above it."""

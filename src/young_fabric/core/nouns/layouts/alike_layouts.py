@@ -11,8 +11,8 @@ from young_fabric.core.display.block_members import HEADING, REGIONS
 from young_fabric.core.display.blocks import BLOCK_KINDS, WORDS
 from young_fabric.core.display.layouts import Arrangement, Block, Region
 from young_fabric.core.display.surfaces import PRODUCTS, SURFACES
-from young_fabric.core.nouns.block_checks import tokens_of
-from young_fabric.core.nouns.layouts import Layout, arrange
+from young_fabric.core.nouns.layouts.block_checks import tokens_of
+from young_fabric.core.nouns.layouts.layouts import Layout, arrange
 
 
 class DifferingWords(NamedTuple):

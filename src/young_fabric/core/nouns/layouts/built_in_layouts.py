@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from young_fabric.core.nouns.layout_parts import LayoutRegion
+from young_fabric.core.nouns.layouts.layout_parts import LayoutRegion
 
 
 def _slot(block: str, kind: str, *fields: str, **more: Any) -> dict[str, Any]:

@@ -11,10 +11,10 @@ from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import Items, Target, in_words
 from young_fabric.core.nouns.base import Known, Noun, Reference, State
-from young_fabric.core.nouns.built_in import BUILT_IN
-from young_fabric.core.nouns.field_sets import FieldSet, field_names
-from young_fabric.core.nouns.fields import Field, Need, stricter
-from young_fabric.core.nouns.tightening import Tightening, check_tightening, describe_tightening, tightened
+from young_fabric.core.nouns.fields.built_in import BUILT_IN
+from young_fabric.core.nouns.fields.fields import Field, Need, stricter
+from young_fabric.core.nouns.fields.tightening import Tightening, check_tightening, describe_tightening, tightened
+from young_fabric.core.nouns.types.field_sets import FieldSet, field_names
 
 DEEPEST = 8
 

@@ -12,8 +12,8 @@ from young_fabric.core.display.block_members import CONDITION, PARTS, REGIONS, T
 from young_fabric.core.display.blocks import BLOCK_KINDS, COPY, WORDS, BlockKind
 from young_fabric.core.display.layouts import MOST_DEEP, Arrangement, Json, read_takes
 from young_fabric.core.nouns.base import Known
-from young_fabric.core.nouns.conditions import read_condition
-from young_fabric.core.nouns.fields import STAFF
+from young_fabric.core.nouns.fields.conditions import read_condition
+from young_fabric.core.nouns.fields.fields import STAFF
 
 MOST_BLOCKS = 200
 ID = re.compile(r"[a-z][a-z0-9_]{0,59}")

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.display.surfaces import Surface
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.fields.fields import Field
 
 
 def usually(surface: Surface) -> bool:

@@ -12,7 +12,7 @@ from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import fold
 from young_fabric.core.kinds.base import in_words
 from young_fabric.core.nouns.base import Known, Noun, State, state_of
-from young_fabric.core.nouns.list_values import ListValue, check_values
+from young_fabric.core.nouns.lists.list_values import ListValue, check_values
 
 MOST_VALUES = 2000
 

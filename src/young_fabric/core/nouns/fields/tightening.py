@@ -11,7 +11,7 @@ from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.kinds.base import in_words
 from young_fabric.core.kinds.limits import UNIQUE, check_limits
 from young_fabric.core.nouns.base import Known, State
-from young_fabric.core.nouns.fields import LONGEST_HELP, Field, allowed_limits, judge_of
+from young_fabric.core.nouns.fields.fields import LONGEST_HELP, Field, allowed_limits, judge_of
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from typing import Any
 
 from young_fabric.core.kinds.base import Items, Target
 from young_fabric.core.nouns.base import Reference
-from young_fabric.core.nouns.fields import Field
+from young_fabric.core.nouns.fields.fields import Field
 
 Cell = tuple[str, Any]
 """("value", canonical) or ("typed", what was not understood)."""

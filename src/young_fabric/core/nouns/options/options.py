@@ -12,10 +12,10 @@ from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import CODE, KEY, fold
 from young_fabric.core.kinds.limits import check_limits
 from young_fabric.core.nouns.base import Known
-from young_fabric.core.nouns.effects import Effect, check_effect
-from young_fabric.core.nouns.list_values import ListValue, Swatch, check_swatch
-from young_fabric.core.nouns.option_kinds import OPTION_KINDS, OptionKind
-from young_fabric.core.nouns.value_lists import MOST_VALUES, ValueList
+from young_fabric.core.nouns.lists.list_values import ListValue, Swatch, check_swatch
+from young_fabric.core.nouns.lists.value_lists import MOST_VALUES, ValueList
+from young_fabric.core.nouns.options.effects import Effect, check_effect
+from young_fabric.core.nouns.options.option_kinds import OPTION_KINDS, OptionKind
 
 Takes = Literal["own", "some", "grows"]
 OWN: Takes = "own"

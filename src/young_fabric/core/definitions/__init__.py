@@ -1,0 +1,1 @@
+"""All definitions of a shop at one moment, above the nouns they are of."""

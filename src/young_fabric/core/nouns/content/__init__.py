@@ -1,0 +1,1 @@
+"""What is filled in by the shop: collections, records and their types, shared copy."""

@@ -1,0 +1,1 @@
+"""Layouts and display settings: what stands where, and how."""

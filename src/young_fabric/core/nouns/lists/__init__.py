@@ -1,0 +1,1 @@
+"""Value lists, their values, and how they are read from what is pasted."""

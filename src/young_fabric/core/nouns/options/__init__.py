@@ -1,0 +1,1 @@
+"""Option sets: options, their values, and what a value does to price, SKU and the like."""

@@ -1,0 +1,1 @@
+"""Product types and the field sets they take."""
