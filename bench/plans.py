@@ -8,7 +8,8 @@ from dataclasses import replace
 
 from base import RUNS, timed
 from young_fabric.core.base.shop import Shop
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.nouns.types.field_sets import FieldSet, Section

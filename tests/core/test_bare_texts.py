@@ -10,7 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.test_resolve import VALUES, definitions
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.cascade import DisplaySetting, Scope
 from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.nouns.layouts.display_settings import setting_key

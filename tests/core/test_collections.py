@@ -14,7 +14,8 @@ from tests.core.helpers import defs_of, field
 from young_fabric.core.base.conditions import COMPARISONS, OPS, TAKES
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.ranks import is_rank, rank_between
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.nouns.content.collections import MOST_BY_HAND, NOUN, Collection, in_order
 from young_fabric.core.nouns.fields.conditions import (

@@ -9,7 +9,8 @@ import pytest
 from tests.core.helpers import defs_of, field, limits
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shop import Shop
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.cascade import DisplaySetting, Scope
 from young_fabric.core.display.layouts import Arrangement, Block, Region, Takes
 from young_fabric.core.nouns.content.collections import Collection

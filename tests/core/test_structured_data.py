@@ -13,7 +13,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shop import Shop
 from young_fabric.core.base.unit_codes import UNIT_CODES, measured
 from young_fabric.core.base.units import UNITS
-from young_fabric.core.definitions.definitions import Group
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.kinds.schema_org import PROPERTIES
 from young_fabric.core.nouns.fields.fields import Field, check_field

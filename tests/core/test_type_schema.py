@@ -14,7 +14,8 @@ from jsonschema import Draft202012Validator, FormatChecker
 
 from tests.core.helpers import defs_of
 from young_fabric.core.base import decimal_patterns as patterns
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.interchange.type_schema import FORMATS, schema_of_type
 from young_fabric.core.kinds.rich_text import plain
 from young_fabric.core.nouns.content.record_types import RecordType

@@ -16,7 +16,7 @@ from tests.service.test_variants import give, make_product, make_set, of, option
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.memory import Memory
 from young_fabric.core.base.merge import ABSENT
-from young_fabric.core.definitions.definitions import Group
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.registry import NOUNS

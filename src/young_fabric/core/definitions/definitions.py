@@ -7,11 +7,12 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from types import MappingProxyType
-from typing import Any, NamedTuple
+from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.base.shop import Shop
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
 from young_fabric.core.display.layouts import Arrangement
@@ -36,18 +37,6 @@ UNRENDERED = frozenset({"name", "label", "need", "audience", "help", "example", 
 Referrer = tuple[str, str, Reference]
 """(noun, key) of a thing that refers to another, and how."""
 NONE: Mapping[str, Any] = MappingProxyType({})
-
-
-class Group(NamedTuple):
-    """Products that share all that decides their pages but their values: a type, and the collections that say something.
-
-    `product` is the id of one with settings of its own. Groups `of` records are those of a record type.
-    """
-
-    type: str
-    collections: tuple[str, ...] = ()
-    product: str | None = None
-    of: str = PRODUCTS
 
 
 class _Things(dict[str, Mapping[str, Any]]):

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.kinds import KINDS, Spec
 from young_fabric.core.kinds.counts import MOST
 from young_fabric.core.nouns.fields.fields import Field

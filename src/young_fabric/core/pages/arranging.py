@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import Any
 
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, ICON_OF, LIGHT, TITLE, BlockKind
 from young_fabric.core.display.choices import EVERY_DEVICE
 from young_fabric.core.display.layouts import MOST_DEEP, Arrangement, Block, Region
@@ -15,24 +16,10 @@ from young_fabric.core.pages.bare_texts import bare_texts
 from young_fabric.core.pages.blocks import RENDERERS, BlockPlan, PlacedField, RegionPlan, Setting, Values
 from young_fabric.core.pages.chooser import OptionsShown
 from young_fabric.core.pages.entries import EntryBudget, entry_maker
-from young_fabric.core.pages.when import When, bind_condition
-
-if TYPE_CHECKING:
-    from young_fabric.core.pages.plan import EntryPlan
+from young_fabric.core.pages.entry_plan import EntryPlan
+from young_fabric.core.pages.when import Holding, When, bind_condition
 
 _MIXED = frozenset({TITLE, BETWEEN, LIGHT})
-
-
-class Holding(NamedTuple):
-    """A block with those it stands in, outermost first and itself last, and the condition of each, None for one without."""
-
-    chain: tuple[Block, ...]
-    conditions: tuple[When | None, ...]
-
-    @property
-    def hidden(self) -> Block | None:
-        """The first of them that is hidden."""
-        return next((block for block in self.chain if block.said.get("hidden") is True), None)
 
 
 class Arranging:

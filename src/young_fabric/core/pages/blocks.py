@@ -10,7 +10,8 @@ from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.phrases import Phrase, read_phrase
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, CONTENT, ICON_OF, LEVEL, SMALL, TITLE
 from young_fabric.core.display.choices import EVERY_DEVICE
 from young_fabric.core.display.layouts import Block

@@ -15,7 +15,8 @@ from young_fabric.core.nouns.layouts.display_settings import SettingKey, origin_
 from young_fabric.core.nouns.layouts.layouts import chain_of
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.nouns.types import field_sets, product_types
-from young_fabric.core.pages.plan import EntryPlan, Plan
+from young_fabric.core.pages.entry_plan import EntryPlan
+from young_fabric.core.pages.plan import Plan
 from young_fabric.core.pages.steps import block_name
 
 FIELD, SETTING = fields.NOUN.code, display_settings.NOUN.code

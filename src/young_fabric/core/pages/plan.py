@@ -11,56 +11,29 @@ from typing import Any
 
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.base.shop import Shop
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.cascade import EVERY, Cascade, Chain, DisplaySetting, Resolved
 from young_fabric.core.display.layouts import Arrangement
 from young_fabric.core.display.properties import LAYOUT, PROPERTIES, resolved_defaults
 from young_fabric.core.display.property import FieldSaid
 from young_fabric.core.display.surfaces import SURFACES, Surface
-from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.nouns.layouts.layouts import LAYOUTS
 from young_fabric.core.nouns.options.said_options import SaidOption, is_option_key
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.nouns.types.product_types import EffectiveField
 from young_fabric.core.pages import document
-from young_fabric.core.pages.arranging import Arranging, Holding
+from young_fabric.core.pages.arranging import Arranging
 from young_fabric.core.pages.bare_texts import Bare
 from young_fabric.core.pages.blocks import BlockPlan, PlacedField, RegionPlan, render_region
 from young_fabric.core.pages.chooser import SOLD
 from young_fabric.core.pages.entries import EntryBudget, entry_maker, stand_in
+from young_fabric.core.pages.entry_plan import EntryPlan
 from young_fabric.core.pages.slots import fill_slots
-from young_fabric.core.pages.steps import Step, step_applies, step_audience, step_shown, step_slot
-from young_fabric.core.pages.when import When, bind_condition
+from young_fabric.core.pages.steps import step_applies, step_audience, step_shown, step_slot
+from young_fabric.core.pages.when import Holding, bind_condition
 from young_fabric.core.subjects.products import Product
-from young_fabric.core.subjects.values import FieldRules, Outcome
-
-
-@dataclass(frozen=True)
-class EntryPlan:
-    """One field on one surface, ready for any product: the outcome of each step that definitions decide, the blocks that
-    take it, and the condition under which it shows."""
-
-    effective: EffectiveField
-    settings: Mapping[str, Resolved]
-    label: str
-    rules: FieldRules
-    steps: tuple[Step, ...]
-    blocks: tuple[str, ...]
-    when: When | None = None
-
-    @property
-    def field(self) -> Field:
-        """The field."""
-        return self.effective.field
-
-    @property
-    def placed(self) -> bool:
-        """Whether it can show for a product that has a value."""
-        return all(step.ok for step in self.steps)
-
-    def outcome(self, product: Product) -> Outcome:
-        """The value step for one product."""
-        return self.rules.outcome(product)
+from young_fabric.core.subjects.values import FieldRules
 
 
 @dataclass(frozen=True)

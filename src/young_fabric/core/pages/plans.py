@@ -6,7 +6,8 @@ from collections.abc import Hashable, Iterable, Mapping, Sequence
 
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.base.memory import Memory
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.cascade import DisplaySetting
 from young_fabric.core.display.surfaces import RECORDS, product_surfaces, record_surface
 from young_fabric.core.pages.entries import EntryBudget

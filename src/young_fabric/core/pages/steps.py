@@ -16,8 +16,7 @@ from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.nouns.layouts import display_settings, layouts
 from young_fabric.core.nouns.layouts.display_settings import origin_name
 from young_fabric.core.nouns.types.product_types import EffectiveField
-from young_fabric.core.pages.arranging import Holding
-from young_fabric.core.pages.when import When
+from young_fabric.core.pages.when import Holding, When
 
 
 class Mend(NamedTuple):

@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 from young_fabric.core.base.conditions import check_condition, holds, tests_of
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.display.layouts import Block
 from young_fabric.core.nouns.fields.conditions import TYPE, comparisons
 
 Values = Mapping[str, Any]
@@ -40,3 +41,15 @@ def bind_condition(defs: Definitions, tree: Any, type_key: str, known: Container
         return holds(tree, {**of_type, **{key: values.get(key) for key in fields}}, kinds)
 
     return When(tree, check, [tree, of_type, [[key, kinds[key]] for key in fields]])
+
+
+class Holding(NamedTuple):
+    """A block with those it stands in, outermost first and itself last, and the condition of each, None for one without."""
+
+    chain: tuple[Block, ...]
+    conditions: tuple[When | None, ...]
+
+    @property
+    def hidden(self) -> Block | None:
+        """The first of them that is hidden."""
+        return next((block for block in self.chain if block.said.get("hidden") is True), None)

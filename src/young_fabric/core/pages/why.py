@@ -14,7 +14,8 @@ from young_fabric.core.nouns.layouts.display_settings import origin_name
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.nouns.types import product_types
 from young_fabric.core.nouns.types.product_types import type_path
-from young_fabric.core.pages.plan import EntryPlan, Plan
+from young_fabric.core.pages.entry_plan import EntryPlan
+from young_fabric.core.pages.plan import Plan
 from young_fabric.core.pages.steps import Mend, Step, block_name, step_audience, step_block, step_condition, step_shown
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import Outcome

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.nouns.fields.built_in import DERIVED
 from young_fabric.core.nouns.options.option_sets import OPTION_SETS
 from young_fabric.core.subjects.completeness import Completeness, Wanted, completeness

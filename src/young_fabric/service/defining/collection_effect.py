@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope, read_scope
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES, product_surfaces

@@ -10,7 +10,8 @@ from typing import Any, NamedTuple
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.base.text import check_key
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.surfaces import SURFACES, product_surfaces

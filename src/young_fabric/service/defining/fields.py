@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.base import Reference

@@ -10,7 +10,8 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
 from young_fabric.core.display.properties import LAYOUT

@@ -19,7 +19,8 @@ from young_fabric.core.nouns.layouts.display_settings import SettingKey
 from young_fabric.core.nouns.options.said_options import options_of_set
 from young_fabric.core.nouns.types import product_types
 from young_fabric.core.nouns.types.product_types import descendants, type_path
-from young_fabric.core.pages.plan import EntryPlan, layout_in_force, settings_of
+from young_fabric.core.pages.entry_plan import EntryPlan
+from young_fabric.core.pages.plan import layout_in_force, settings_of
 from young_fabric.core.pages.steps import step_audience
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Right, Work

@@ -14,7 +14,8 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.memory import Memory
 from young_fabric.core.base.shop import Shop
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import PlanCache, Plans
 from young_fabric.core.subjects.assessing import Assessor

@@ -6,7 +6,8 @@ from collections import defaultdict
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.formats import COLOUR_ALONE, COLOUR_AS
 from young_fabric.core.display.layouts import Arrangement

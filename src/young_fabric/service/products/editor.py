@@ -11,7 +11,7 @@ from young_fabric.core.display.surfaces import addressed_surface, product_surfac
 from young_fabric.core.nouns.content.collections import NOUN as COLLECTION
 from young_fabric.core.nouns.fields.fields import Field, Need
 from young_fabric.core.nouns.types.product_types import type_path
-from young_fabric.core.pages.plan import EntryPlan
+from young_fabric.core.pages.entry_plan import EntryPlan
 from young_fabric.core.pages.why import default_words
 from young_fabric.core.subjects.completeness import Completeness
 from young_fabric.core.subjects.naming import Names

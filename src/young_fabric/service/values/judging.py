@@ -12,7 +12,8 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.hashes import content_hash
-from young_fabric.core.definitions.definitions import Definitions, Group
+from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.kinds import Spec
 from young_fabric.core.nouns.fields.fields import Field
