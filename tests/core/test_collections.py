@@ -308,15 +308,15 @@ def test_what_a_collection_refers_to() -> None:
         }
     )
     thing = collection(condition=condition, order="width", filled={"words": ("value", "x"), "tip": ("value", "y")})
-    found = {(ref.noun, ref.key, ref.loose, ref.apart) for ref in NOUN.refers(thing)}
+    found = {(ref.noun, ref.key, ref.loose, ref.apart) for ref in NOUN.referring.refers(thing)}
     assert found == {
         ("product_type", "paint", False, True),
         ("field", "band", False, True),
         ("field", "width", False, True),
         ("field", "tip", True, False),
     }
-    loose = next(ref for ref in NOUN.refers(thing) if ref.loose)
-    assert NOUN.without(thing, loose).filled == {"words": ("value", "x")}
+    loose = next(ref for ref in NOUN.referring.refers(thing) if ref.loose)
+    assert NOUN.referring.without(thing, loose).filled == {"words": ("value", "x")}
 
 
 def test_fields_of_collections_are_no_fields_of_products() -> None:

@@ -375,16 +375,16 @@ def test_words_take_values_and_leave_out_what_is_empty() -> None:
 def test_a_field_that_goes_leaves_the_slots_that_named_it_and_holds_the_words_that_do() -> None:
     regions = block(kind="fields", takes={"fields": ["opacity", "granul"]}, heading="Two")
     own = Layout("own", "Own", regions=regions, steps=())
-    loose = [reference for reference in NOUN.refers(own) if reference.key == "opacity"]
+    loose = [reference for reference in NOUN.referring.refers(own) if reference.key == "opacity"]
     assert [reference.loose for reference in loose] == [True]
-    assert NOUN.without(own, loose[0]).regions[0].blocks[0]["takes"] == {
+    assert NOUN.referring.without(own, loose[0]).regions[0].blocks[0]["takes"] == {
         "fields": ["granul"],
         "sets": [],
         "sections": [],
-    } or (NOUN.without(own, loose[0]).regions[0].blocks[0]["takes"] == {"fields": ["granul"]})
+    } or (NOUN.referring.without(own, loose[0]).regions[0].blocks[0]["takes"] == {"fields": ["granul"]})
     words = replace(own, regions=block(kind="words", words="{opacity}"))
-    assert [reference.loose for reference in NOUN.refers(words)] == [False]
-    assert NOUN.with_field(words, "opacity", "granul").regions[0].blocks[0]["words"] == "{granul}"
+    assert [reference.loose for reference in NOUN.referring.refers(words)] == [False]
+    assert NOUN.referring.with_field(words, "opacity", "granul").regions[0].blocks[0]["words"] == "{granul}"
 
 
 @given(EDITS, SETTINGS, PRODUCTS)

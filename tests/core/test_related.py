@@ -214,8 +214,8 @@ def test_an_icon_is_the_first_picture_of_a_field_where_there_is_one() -> None:
 def test_a_field_that_goes_or_is_merged_is_no_longer_asked_by_that_name() -> None:
     defs = laid_out({**BESIDE, "by": "same", "same": ["opacity", "pigment"]})
     layout = defs.layouts["own"]
-    [reference] = [found for found in NOUN.refers(layout) if found.key == "opacity"]
+    [reference] = [found for found in NOUN.referring.refers(layout) if found.key == "opacity"]
     assert reference.loose
-    assert NOUN.without(layout, reference).steps[0].block == {**layout.steps[0].block, "same": ["pigment"]}
-    assert NOUN.with_field(layout, "opacity", "granul").steps[0].block["same"] == ["granul", "pigment"]
-    assert NOUN.with_field(layout, "opacity", "pigment").steps[0].block["same"] == ["pigment"]
+    assert NOUN.referring.without(layout, reference).steps[0].block == {**layout.steps[0].block, "same": ["pigment"]}
+    assert NOUN.referring.with_field(layout, "opacity", "granul").steps[0].block["same"] == ["granul", "pigment"]
+    assert NOUN.referring.with_field(layout, "opacity", "pigment").steps[0].block["same"] == ["pigment"]

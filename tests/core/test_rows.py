@@ -143,7 +143,7 @@ def test_files_have_them_as_a_list_by_column() -> None:
 
 
 def test_what_columns_name_is_referred_to() -> None:
-    assert [reference[:3] for reference in fields.NOUN.refers(field())] == [
+    assert [reference[:3] for reference in fields.NOUN.referring.refers(field())] == [
         ("value_list", "water", "options.columns.2.list")
     ]
     check_field(field(), DEFS)

@@ -200,7 +200,7 @@ def test_the_schema_that_ships_is_the_one_of_this_code() -> None:
 def test_what_could_not_be_made_here_does_not_come_by_a_file(
     work: Work, plural: str, thing: dict[str, Any], code: str
 ) -> None:
-    written = {"value_lists": 1, "display_settings": NOUNS["display_setting"].format}[plural]
+    written = {"value_lists": 1, "display_settings": NOUNS["display_setting"].stored.format}[plural]
     data = {"format": 1, "definitions": {plural: {"format": written, "things": [thing]}}}
     with pytest.raises(Refusal) as caught:
         bundles.plan(work, data, from_file=False)
@@ -212,7 +212,10 @@ def test_types_come_after_those_they_stand_under_whatever_the_order_of_the_file(
         {"key": f"level_{n}", "name": f"Level {n}", "slug": f"level-{n}", "parent": f"level_{n - 1}" if n else None}
         for n in (3, 1, 2, 0)
     ]
-    data = {"format": 1, "definitions": {"product_types": {"format": NOUNS["product_type"].format, "things": rows}}}
+    data = {
+        "format": 1,
+        "definitions": {"product_types": {"format": NOUNS["product_type"].stored.format, "things": rows}},
+    }
     planned = bundles.import_definitions(work, data, from_file=False)
     assert [thing.key for thing in planned] == ["level_0", "level_1", "level_2", "level_3"]
     ring = [

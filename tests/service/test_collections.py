@@ -420,8 +420,8 @@ def test_a_change_of_order_is_counted_as_what_it_does(work: Work) -> None:
 
 def test_what_collections_hold_is_written_by_ways_of_its_own(work: Work) -> None:
     new, patch = request_models(NOUN)
-    assert NOUN.guarded == {"filled", "rank"}
-    assert not NOUN.guarded & {*new.model_fields, *patch.model_fields}
+    assert NOUN.stored.guarded == {"filled", "rank"}
+    assert not NOUN.stored.guarded & {*new.model_fields, *patch.model_fields}
 
 
 def test_a_value_that_a_condition_asks_for_is_not_taken_out(work: Work) -> None:

@@ -126,7 +126,7 @@ def test_a_condition_that_asks_for_it_holds_a_kind_in_place(work: Work) -> None:
     asked = next(
         reference.key
         for collection in defs.things["collection"].values()
-        for reference in NOUNS["collection"].refers(collection)
+        for reference in NOUNS["collection"].referring.refers(collection)
         if reference.place.startswith("condition") and getattr(defs.fields.get(reference.key), "kind", "") == "one_of"
     )
     with pytest.raises(Refusal) as caught:

@@ -24,7 +24,7 @@ from young_fabric.core.display.property import Property
 from young_fabric.core.display.surfaces import SURFACES, Surface
 from young_fabric.core.kinds import KINDS, Kind, Spec
 from young_fabric.core.kinds.shown import Text
-from young_fabric.core.nouns.base import Noun
+from young_fabric.core.nouns.base import Noun, Telling
 from young_fabric.core.nouns.layouts.built_in_layouts import BUILT_IN_LAYOUTS
 from young_fabric.core.nouns.layouts.layout_parts import LayoutRegion
 from young_fabric.core.nouns.registry import NOUNS
@@ -84,8 +84,10 @@ NOTICE = Noun(
     group="What it is",
     type=Notice,
     check=lambda _notice, _defs: None,
-    describe=lambda before, after, _defs: [f"{before['words'] or 'nothing'} → {after['words'] or 'nothing'}"],
     blank=lambda key, name, _defs: Notice(key, name),
+    telling=Telling(
+        describe=lambda before, after, _defs: [f"{before['words'] or 'nothing'} → {after['words'] or 'nothing'}"]
+    ),
 )
 SHELF = Surface("shelf_label", "shelf label", "shelf", ("label", "labels"))
 LINES = {"id": "all", "kind": "lines", "takes": {"rest": True}}

@@ -186,7 +186,10 @@ def test_what_an_import_costs_is_bounded_by_its_work(work: Work, connection: Con
     assert (refused.value.code, refused.value.where[-1]) == ("too_many", 0)
     nowhere = {"name": "Lost", "slug": "lost", "parent": "nowhere", "sets": [], "fields": [], "needs": {}}
     things = [{**nowhere, "key": f"lost_{number}", "slug": f"lost-{number}"} for number in range(400)]
-    lost = {"format": 1, "definitions": {"product_types": {"format": NOUNS["product_type"].format, "things": things}}}
+    lost = {
+        "format": 1,
+        "definitions": {"product_types": {"format": NOUNS["product_type"].stored.format, "things": things}},
+    }
     with sent(connection) as statements, pytest.raises(Refusal, match="Lost"):
         bundles.import_definitions(work, lost, from_file=False)
     assert len(statements) < 20, "the first that can't stand is told, and no round is made for the others"

@@ -45,7 +45,7 @@ THINGS: list[tuple[str, Any]] = [
 
 
 def write(session: Session, noun: str, thing: Any, version: int = 1) -> None:
-    key = NOUNS[noun].key_of(thing)
+    key = NOUNS[noun].calling.key_of(thing)
     row = definitions.row_of(NOUNS[noun], key, key, thing, version, shop.next_stamp(session))
     definitions.write_many(session, [row], [])
 
@@ -59,12 +59,12 @@ def written(session: Session) -> Session:
 
 @pytest.mark.parametrize(("noun", "thing"), THINGS)
 def test_a_thing_is_read_as_it_was_written(written: Session, noun: str, thing: Any) -> None:
-    assert definitions.get(written, noun, NOUNS[noun].key_of(thing)) == (thing, 1)
+    assert definitions.get(written, noun, NOUNS[noun].calling.key_of(thing)) == (thing, 1)
 
 
 @pytest.mark.parametrize(("noun", "thing"), THINGS)
 def test_a_state_gives_the_thing_again(noun: str, thing: Any) -> None:
-    again = thing_of(noun, state_of(thing), NOUNS[noun].format)
+    again = thing_of(noun, state_of(thing), NOUNS[noun].stored.format)
     assert again == thing
     assert hash_of(again) == hash_of(thing)
 
@@ -88,9 +88,9 @@ def test_writing_again_replaces_and_removing_leaves_nothing(written: Session) ->
     assert definitions.get(written, "value_list", "tones") == (shorter, 2)
     assert definitions.get(written, "field_set", "sound") == (turned, 5)
     for noun, thing in reversed(THINGS):
-        definitions.write_many(written, [], [(noun, NOUNS[noun].key_of(thing))])
+        definitions.write_many(written, [], [(noun, NOUNS[noun].calling.key_of(thing))])
     for noun, thing in THINGS:
-        assert definitions.get(written, noun, NOUNS[noun].key_of(thing)) is None
+        assert definitions.get(written, noun, NOUNS[noun].calling.key_of(thing)) is None
 
 
 def test_what_others_refer_to_can_not_go(written: Session) -> None:

@@ -228,7 +228,7 @@ def _definition_edit(change: ChangeRow, later: Sequence[ChangeRow]) -> ThingEdit
 
     def edit(stored: StoredThing | None) -> Edit:
         current = state_of(stored.thing) if stored else ABSENT
-        return Edit(*_states_around(change, current, later, noun.format))
+        return Edit(*_states_around(change, current, later, noun.stored.format))
 
     return ThingEdit(change.noun, change.key, edit, change.id)
 

@@ -129,12 +129,12 @@ class Definitions:
         own = sorted(
             (field for field in self.fields.values() if field.subject == subject), key=lambda field: field.name
         )
-        holds = NOUNS[subject].holds if subject in NOUNS else None
+        holds = NOUNS[subject].holding.fields if subject in NOUNS else None
         return {**(holds or {}), **{field.key: field for field in own}}
 
     def fields_of_thing(self, noun: str, thing: Any) -> Mapping[str, Field]:
         """The fields of one thing of a noun whose things hold values."""
-        own = NOUNS[noun].own_fields
+        own = NOUNS[noun].holding.own_fields
         return self.fields_of(noun) if own is None else own(thing, self)
 
     @cached_property
@@ -179,13 +179,13 @@ class Definitions:
         """What values can be chosen of a definition, None where it has none; worked out once."""
         if target not in self._choices:
             noun = NOUNS.get(target[0])
-            self._choices[target] = None if noun is None else noun.choices(target[1], self)
+            self._choices[target] = None if noun is None else noun.chosen.choices(target[1], self)
         return self._choices[target]
 
     @cached_property
     def subjects(self) -> tuple[str, ...]:
         """What fields can be defined for."""
-        return (PRODUCTS, VARIANTS, *(noun.code for noun in NOUNS.values() if noun.holds is not None))
+        return (PRODUCTS, VARIANTS, *(noun.code for noun in NOUNS.values() if noun.holding.fields is not None))
 
     @cached_property
     def cascade(self) -> Cascade:
@@ -327,7 +327,7 @@ class Definitions:
     def referrers(self, noun: str, key: str) -> tuple[Referrer, ...]:
         """What refers to a thing. What is filled in refers to what is defined, never to its like."""
         found = tuple(self._referrers(content=False).get((noun, key), ()))
-        return found if NOUNS[noun].content else (*found, *self._referrers(content=True).get((noun, key), ()))
+        return found if NOUNS[noun].sent.content else (*found, *self._referrers(content=True).get((noun, key), ()))
 
     @cached_property
     def _known_referrers(self) -> dict[bool, dict[tuple[str, str], list[Referrer]]]:
@@ -338,8 +338,8 @@ class Definitions:
         if found is None:
             found = self._known_referrers[content] = defaultdict(list)
             for noun, things in self.things.items():
-                for key, thing in things.items() if NOUNS[noun].content == content else ():
-                    for reference in NOUNS[noun].refers(thing):
+                for key, thing in things.items() if NOUNS[noun].sent.content == content else ():
+                    for reference in NOUNS[noun].referring.refers(thing):
                         found[reference.noun, reference.key].append((noun, key, reference))
         return found
 
@@ -351,7 +351,7 @@ class Definitions:
         known = self.marks.get((noun, key))
         if known is not None and known[0] is thing:
             return known[1]
-        state = {name: value for name, value in state_of(thing).items() if name not in NOUNS[noun].unplanned}
+        state = {name: value for name, value in state_of(thing).items() if name not in NOUNS[noun].bearing.unplanned}
         mark = content_hash(state)
         self.marks[noun, key] = (thing, mark)
         return mark

@@ -19,7 +19,7 @@ MOST_THINGS = 20_000
 MOST_PARTS = 100_000
 """So many values one definition is made of: what reading it costs grows with them."""
 NEW, SAME, MERGED, CLASH = "new", "same", "merged", "clash"
-DEFINED: Mapping[str, Noun] = {code: noun for code, noun in NOUNS.items() if not noun.content}
+DEFINED: Mapping[str, Noun] = {code: noun for code, noun in NOUNS.items() if not noun.sent.content}
 """The nouns whose things go out as files: what is filled in by the thousand stays where products do."""
 Thing = tuple[str, str]
 """(noun, key)."""
@@ -38,16 +38,16 @@ def bundle_of(defs: Definitions, wanted: Iterable[Thing] | None = None) -> dict[
             if keys is None or (code, key) in keys
         ]
         if rows:
-            things[noun.plural] = {"format": noun.format, "things": rows}
+            things[noun.plural] = {"format": noun.stored.format, "things": rows}
     return {"format": FORMAT, "prefix": defs.shop.prefix, "definitions": things}
 
 
 def _sent(noun: Noun, thing: Any, keys: frozenset[Thing] | None) -> dict[str, Any]:
     """The state of a thing as it goes out; without what stays and it can be without."""
-    for reference in noun.refers(thing):
+    for reference in noun.referring.refers(thing):
         if keys is not None and reference.dispensable and (reference.noun, reference.key) not in keys:
-            thing = noun.without(thing, reference)
-    return {name: value for name, value in state_of(thing).items() if name not in noun.local}
+            thing = noun.referring.without(thing, reference)
+    return {name: value for name, value in state_of(thing).items() if name not in noun.sent.local}
 
 
 def closure(defs: Definitions, wanted: Iterable[Thing]) -> frozenset[Thing]:
@@ -60,7 +60,7 @@ def closure(defs: Definitions, wanted: Iterable[Thing]) -> frozenset[Thing]:
         if (noun, key) in found or thing is None:
             continue
         found.add((noun, key))
-        waiting += [(ref.noun, ref.key) for ref in NOUNS[noun].refers(thing) if not ref.dispensable]
+        waiting += [(ref.noun, ref.key) for ref in NOUNS[noun].referring.refers(thing) if not ref.dispensable]
     return frozenset(found)
 
 
@@ -104,7 +104,7 @@ def things_of(data: Any, read: ReadState) -> Iterator[tuple[Noun, Any]]:
         raise Refusal("bundle", words, ("bundle", "definitions"), "Take it out of the file")
     count = 0
     for noun in DEFINED.values():
-        rows = data["definitions"].get(noun.plural, {"format": noun.format, "things": []})
+        rows = data["definitions"].get(noun.plural, {"format": noun.stored.format, "things": []})
         where = ("bundle", "definitions", noun.plural)
         if not _is_section(rows, noun):
             raise Refusal("bundle", f"The {noun.name}s can't be read", where, "Export it anew")
@@ -144,7 +144,7 @@ def _is_section(rows: Any, noun: Noun) -> bool:
     return (
         isinstance(rows, dict)
         and type(rows.get("format")) is int
-        and 1 <= rows["format"] <= noun.format
+        and 1 <= rows["format"] <= noun.stored.format
         and isinstance(rows.get("things"), list)
         and all(isinstance(row, dict) for row in rows["things"])
     )
@@ -152,14 +152,14 @@ def _is_section(rows: Any, noun: Noun) -> bool:
 
 def _in_order(noun: Noun, things: list[Any]) -> list[Any]:
     """Things of one noun, each after those of the same it refers to; those of a ring come last, and are refused when written."""
-    keys = {noun.key_of(thing) for thing in things}
+    keys = {noun.calling.key_of(thing) for thing in things}
     needs = [
-        (thing, {ref.key for ref in noun.refers(thing) if ref.noun == noun.code and ref.key in keys})
+        (thing, {ref.key for ref in noun.referring.refers(thing) if ref.noun == noun.code and ref.key in keys})
         for thing in things
     ]
     out: list[Any] = []
     while needs:
-        there = {noun.key_of(thing) for thing in out}
+        there = {noun.calling.key_of(thing) for thing in out}
         ready = [thing for thing, needed in needs if needed <= there]
         if not ready:
             return [*out, *[thing for thing, _ in needs]]
@@ -169,21 +169,21 @@ def _in_order(noun: Noun, things: list[Any]) -> list[Any]:
 
 
 def _planned(noun: Noun, thing: Any, defs: Definitions, stored: frozenset[str], from_file: bool) -> PlannedThing:
-    thing = noun.without_files(thing, frozenset(noun.files(thing)) - stored)
-    key = noun.key_of(thing)
-    if noun.subject_of_key(key) is not None:
+    thing = noun.sent.without_files(thing, frozenset(noun.sent.files(thing)) - stored)
+    key = noun.calling.key_of(thing)
+    if noun.bearing.subject_of_key(key) is not None:
         words = "What is said of a single product stays in its shop"
         raise Refusal("bundle", words, ("bundle", noun.code, key), "Take it out of the file")
     if noun.blank is not None:
         check_key(key)
     current = defs.things[noun.code].get(key)
     mine = state_of(thing)
-    name = noun.name_of(key, thing, defs)
+    name = noun.calling.name_of(key, thing, defs)
     if current is None:
         return PlannedThing(noun.code, key, name, NEW, mine, tuple(describe(noun, None, mine, defs)))
     theirs = state_of(current)
-    mine = {**mine, **{member: theirs[member] for member in noun.local}}
-    merged, clashes = merge(ABSENT, mine, theirs, noun.keyed)
+    mine = {**mine, **{member: theirs[member] for member in noun.sent.local}}
+    merged, clashes = merge(ABSENT, mine, theirs, noun.stored.keyed)
     if from_file:
         merged = {**merged, **{path[0]: mine[path[0]] for path in clashes}}
     how = SAME if same(mine, theirs) else CLASH if clashes else MERGED
@@ -199,7 +199,7 @@ def bundle_schema(state_schemas: Mapping[str, Any]) -> dict[str, Any]:
         noun.plural: {
             "type": "object",
             "properties": {
-                "format": {"type": "integer", "minimum": 1, "maximum": noun.format},
+                "format": {"type": "integer", "minimum": 1, "maximum": noun.stored.format},
                 "things": {"type": "array", "items": state_schemas[code]},
             },
             "required": ["format", "things"],

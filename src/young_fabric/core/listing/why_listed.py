@@ -77,7 +77,7 @@ def _of_record(asked: Memberships, product: Product, key: str) -> Step:
         sort = defs.things["record_type"][record.type]
         mend = Mend("Give them pages", "record_type", sort.key)
         return Step("belongs", False, f"Records of {sort.name} have no page", mend)
-    target = records.NOUN.item_of(record)
+    target = records.NOUN.chosen.item_of(record)
     group = defs.group_of(product.type, product.collections)
     could = [field for field in defs.naming_of(group) if target in field.targets]
     for field in could:

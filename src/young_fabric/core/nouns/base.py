@@ -101,23 +101,120 @@ def plain_name(key: str, thing: Any, defs: Known) -> str:  # noqa: ARG001
 
 
 @dataclass(frozen=True)
-class Noun:
-    """One sort of definition. `code` stands in tables, `plural` in addresses, `name` and `group` in sentences.
+class Calling:
+    """How things are keyed and called: `key` makes a free key of a name, `key_of` and `name_of` tell them, `note` is a
+    word beside the name, `address` must be unique among definitions, `kept_keys` are those the core keeps for what
+    it brings itself.
+    """
 
-    `check` raises Refusal; `refers` gives all that a thing refers to; `without` gives the thing with a loose reference
-    taken off, None when nothing is left of it; `field_of_key` is the field a
-    thing speaks of; `nothing` the state that is the same as not being there, for nouns that have one; `judges` ones bear on which values are right; `keyed` names the lists merged item by item; `unplanned` members have no
-    bearing on pages; `address` must be unique among definitions; `subject_of_key` tells the
-    one subject (code, id) that a thing is said for, for nouns that have such; `gathers` ones bear on which collections
-    products are in, `offers` ones on what can be chosen of them; `holds` are the fields all things of a noun have, for nouns whose things hold values; `guarded` members are written by
-    ways of their own; `taking` gives the members that change when a thing takes a field in, for nouns that take fields; `with_items` gives
-    a thing with other items in place of some of a definition, for nouns that hold or ask for such; `with_field` gives a thing with one field
-    in another's place, for nouns that take fields or ask for them; `local` members speak of this shop's own
-    products, and stay here when definitions go out as files; `choices` gives what values can be chosen of a thing (of key "": of all); `own_fields` tells the fields of a thing
-    where not all of a noun have the same; `page` is the address of a thing's page, "" for none; `item_of` what values are chosen
-    of that name the thing; `takes_fields_of` whose fields a thing takes in; things of `content` nouns are filled in by the thousand,
-    rather than defined: they are listed by pages, and stay where products do when definitions go out as files; `files` are stored files a thing names, `without_files` the
-    thing without some of them. `kept_keys` are those the core keeps for what it brings itself.
+    key: Callable[[str, Known, str], str] = own_key
+    key_of: Callable[[Any], str] = lambda thing: str(thing.key)
+    name_of: Callable[[str, Any, Known], str] = plain_name
+    note: Callable[[Any, Known], str] = lambda _thing, _defs: ""
+    address: Callable[[Any], str | None] = lambda _thing: None
+    kept_keys: Callable[[], Collection[str]] = lambda: ()
+
+
+@dataclass(frozen=True)
+class Telling:
+    """A change in short lines: of a thing that differs, is new, or is gone."""
+
+    describe: Callable[[State, State, Known], list[str]]
+    made: Callable[[State, Known], list[str]] = lambda _state, _defs: ["new"]
+    gone: Callable[[State, Known], list[str]] = lambda _state, _defs: ["removed"]
+
+
+@dataclass(frozen=True)
+class Referring:
+    """`refers` gives all that a thing refers to; `without` gives the thing with a loose reference taken off, None when
+    nothing is left of it; `with_items` the thing with other items in place of some of a definition, `with_field`
+    with one field in another's place.
+    """
+
+    refers: Callable[[Any], Iterable[Reference]] = lambda _thing: ()
+    without: Callable[[Any, Reference], Any | None] = lambda thing, _reference: thing
+    with_items: Callable[[Any, Target, Items, Known], Any] = lambda thing, _target, _items, _defs: thing
+    with_field: Callable[[Any, str, str], Any] = lambda thing, _field, _into: thing
+
+
+@dataclass(frozen=True)
+class Taking:
+    """Taking fields in: `members` gives those that change when a thing takes a field, `fields_of` whose fields they
+    are.
+    """
+
+    members: Callable[[Any, str], Mapping[str, Any]]
+    fields_of: str = "product"
+
+
+@dataclass(frozen=True)
+class HoldingValues:
+    """`fields` are the fields all things of a noun have, None where things hold no values; `own_fields` tells those of
+    a thing where not all have the same.
+    """
+
+    fields: Mapping[str, Any] | None = None
+    own_fields: Callable[[Any, Known], Mapping[str, Any]] | None = None
+
+
+@dataclass(frozen=True)
+class Chosen:
+    """Things as values: `choices` gives what can be chosen of a thing (of key "": of all), `item_of` what values are
+    chosen of that name the thing, `page` is the address of its page, "" for none.
+    """
+
+    choices: Callable[[str, Known], Choices | None] = lambda _key, _defs: None
+    item_of: Callable[[Any], Target | None] = lambda _thing: None
+    page: Callable[[Any, Known], str] = lambda _thing, _defs: ""
+
+
+@dataclass(frozen=True)
+class Bearing:
+    """What a change bears on: `judges` ones on which values are right, `gathers` ones on which collections products are
+    in, `offers` ones on what can be chosen of them; `unplanned` members have no bearing on pages; `field_of_key` is
+    the field a thing speaks of, `subject_of_key` the one subject (code, id) it is said for.
+    """
+
+    judges: bool = False
+    gathers: bool = False
+    offers: bool = False
+    unplanned: frozenset[str] = frozenset()
+    field_of_key: Callable[[str], str | None] = lambda _key: None
+    subject_of_key: Callable[[str], tuple[str, str] | None] = lambda _key: None
+
+
+@dataclass(frozen=True)
+class Stored:
+    """How things are kept: the `format` with `upgrades` from older ones, lists merged item by item (`keyed`), members
+    `guarded` by ways of their own, and the state that is the same as not being there (`nothing`).
+    """
+
+    format: int = 1
+    upgrades: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = field(default_factory=dict)
+    keyed: Mapping[str, str] = field(default_factory=dict)
+    guarded: frozenset[str] = frozenset()
+    nothing: Callable[[str], dict[str, Any]] | None = None
+
+
+@dataclass(frozen=True)
+class Sent:
+    """How things go out as files: `local` members speak of this shop's own products and stay here; `content` things are
+    filled in by the thousand, listed by pages, and stay where products do; `files` are stored files a thing names,
+    `without_files` the thing without some.
+    """
+
+    local: frozenset[str] = frozenset()
+    content: bool = False
+    files: Callable[[Any], tuple[str, ...]] = lambda _thing: ()
+    without_files: Callable[[Any, Collection[str]], Any] = lambda thing, _files: thing
+
+
+@dataclass(frozen=True)
+class Noun:
+    """One sort of definition. `code` stands in tables, `plural` in addresses, `name` and `group` in sentences; `check`
+    raises Refusal, `blank` makes a new one.
+
+    The rest is in parts: a noun says those it has.
     """
 
     code: str
@@ -126,42 +223,16 @@ class Noun:
     group: str
     type: type[Any]
     check: Callable[[Any, Known], None]
-    describe: Callable[[State, State, Known], list[str]]
+    telling: Telling
     blank: Callable[[str, str, Known], Any] | None = None
-    refers: Callable[[Any], Iterable[Reference]] = lambda _thing: ()
-    without: Callable[[Any, Reference], Any | None] = lambda thing, _reference: thing
-    keyed: Mapping[str, str] = field(default_factory=dict)
-    key: Callable[[str, Known, str], str] = own_key
-    key_of: Callable[[Any], str] = lambda thing: str(thing.key)
-    name_of: Callable[[str, Any, Known], str] = plain_name
-    note: Callable[[Any, Known], str] = lambda _thing, _defs: ""
-    made: Callable[[State, Known], list[str]] = lambda _state, _defs: ["new"]
-    gone: Callable[[State, Known], list[str]] = lambda _state, _defs: ["removed"]
-    address: Callable[[Any], str | None] = lambda _thing: None
-    subject_of_key: Callable[[str], tuple[str, str] | None] = lambda _key: None
-    unplanned: frozenset[str] = frozenset()
-    field_of_key: Callable[[str], str | None] = lambda _key: None
-    nothing: Callable[[str], dict[str, Any]] | None = None
-    judges: bool = False
-    gathers: bool = False
-    offers: bool = False
-    holds: Mapping[str, Any] | None = None
-    guarded: frozenset[str] = frozenset()
-    taking: Callable[[Any, str], Mapping[str, Any]] | None = None
-    with_items: Callable[[Any, Target, Items, Known], Any] = lambda thing, _target, _items, _defs: thing
-    with_field: Callable[[Any, str, str], Any] = lambda thing, _field, _into: thing
-    local: frozenset[str] = frozenset()
-    files: Callable[[Any], tuple[str, ...]] = lambda _thing: ()
-    choices: Callable[[str, Known], Choices | None] = lambda _key, _defs: None
-    page: Callable[[Any, Known], str] = lambda _thing, _defs: ""
-    item_of: Callable[[Any], Target | None] = lambda _thing: None
-    takes_fields_of: str = "product"
-    content: bool = False
-    own_fields: Callable[[Any, Known], Mapping[str, Any]] | None = None
-    without_files: Callable[[Any, Collection[str]], Any] = lambda thing, _files: thing
-    kept_keys: Callable[[], Collection[str]] = lambda: ()
-    format: int = 1
-    upgrades: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = field(default_factory=dict)
+    calling: Calling = Calling()
+    referring: Referring = Referring()
+    taking: Taking | None = None
+    holding: HoldingValues = HoldingValues()
+    chosen: Chosen = Chosen()
+    bearing: Bearing = Bearing()
+    stored: Stored = Stored()
+    sent: Sent = Sent()
 
 
 def state_of(thing: Any) -> dict[str, Any]:
@@ -182,6 +253,6 @@ def _plain(value: Any) -> Any:
 def upgraded(noun: Noun, state: State, since: int) -> dict[str, Any]:
     """A state written in an older format, as it is written now."""
     current = dict(state)
-    for number in range(since, noun.format):
-        current = noun.upgrades[number](current)
+    for number in range(since, noun.stored.format):
+        current = noun.stored.upgrades[number](current)
     return current

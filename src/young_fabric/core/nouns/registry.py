@@ -37,7 +37,7 @@ def noun_of_plural(plural: str) -> Noun | None:
 def describe(noun: Noun, before: State | None, after: State | None, defs: Known) -> list[str]:
     """A change in short lines, the weightiest first; `defs` give names to keys."""
     if before is None:
-        return noun.made(after or {}, defs)
+        return noun.telling.made(after or {}, defs)
     if after is None:
-        return noun.gone(before, defs)
-    return noun.describe(before, after, defs)
+        return noun.telling.gone(before, defs)
+    return noun.telling.describe(before, after, defs)

@@ -279,7 +279,9 @@ def things_read(defs: Definitions, group: Group) -> frozenset[tuple[str, str]]:
         found.add((noun, key))
         thing = defs.things[noun].get(key)
         if thing is not None:
-            waiting += [(ref.noun, ref.key) for ref in NOUNS[noun].refers(thing) if not (ref.loose or ref.apart)]
+            waiting += [
+                (ref.noun, ref.key) for ref in NOUNS[noun].referring.refers(thing) if not (ref.loose or ref.apart)
+            ]
     return frozenset(found)
 
 

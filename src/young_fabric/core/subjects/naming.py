@@ -30,7 +30,7 @@ class _Definitions(Mapping[Any, Any]):
 
     def __init__(self, defs: Definitions, choices: NamedChoices) -> None:
         self._defs, self._things = defs, choices.by_code
-        self._page = NOUNS[choices.noun].page
+        self._page = NOUNS[choices.noun].chosen.page
 
     def __getitem__(self, key: Any) -> dict[str, Any]:
         thing = self._things.get(key) if isinstance(key, str) else None

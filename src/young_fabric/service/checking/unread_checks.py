@@ -35,7 +35,7 @@ def unread(looking: Looking) -> Iterable[Check]:
             text = f"{layout.name} has a block of a kind {LATER}"
             yield Check("unread", "look", text, 1, (layouts.NOUN.code, key))
     for code, noun in NOUNS.items():
-        for key in sorted(set(noun.kept_keys()) & set(defs.things[code])):
-            name = noun.name_of(key, defs.things[code][key], defs)
+        for key in sorted(set(noun.calling.kept_keys()) & set(defs.things[code])):
+            name = noun.calling.name_of(key, defs.things[code][key], defs)
             text = f"{name} has the key {key}, which is that of a {noun.name} of the core: the core's is used. Copy it, then remove it"
             yield Check("unread", "wrong", text, 1, (code, key))

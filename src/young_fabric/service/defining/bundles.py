@@ -35,7 +35,7 @@ def export(work: Work, type_key: str | None = None) -> dict[str, Any]:
 def plan(work: Work, data: Any, from_file: bool) -> Sequence[PlannedThing]:
     """What importing a document comes to; nothing is written. Raises Refusal."""
     work.need(Right.LOOK)
-    named = {file for noun, thing in things_of(data, writes.read_thing) for file in noun.files(thing)}
+    named = {file for noun, thing in things_of(data, writes.read_thing) for file in noun.sent.files(thing)}
     stored = frozenset(files.stored(work.session, sorted(named))) if named else frozenset()
     return plan_import(data, plans.draft(work.session), writes.read_thing, stored, from_file)
 
@@ -72,7 +72,7 @@ def schema() -> dict[str, Any]:
 def _state_schema(code: str) -> dict[str, Any]:
     noun = NOUNS[code]
     made = TypeAdapter(noun.type).json_schema()
-    made["properties"] = {name: member for name, member in made["properties"].items() if name not in noun.local}
+    made["properties"] = {name: member for name, member in made["properties"].items() if name not in noun.sent.local}
     whole: dict[str, Any] = _without_refs(made, made.pop("$defs", {}))
     return whole
 

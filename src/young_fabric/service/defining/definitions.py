@@ -54,7 +54,7 @@ def create(work: Work, noun_code: str, name: str, given: Mapping[str, Any], grou
     shop.lock_definitions(work.session)
     plans.refresh(work.session)
     defs = plans.draft(work.session)
-    key = str(given.get("key") or "") or noun.key(name, defs, noun.code)
+    key = str(given.get("key") or "") or noun.calling.key(name, defs, noun.code)
     check_key(key)
     state = {**state_of(noun.blank(key, name, defs)), **{k: v for k, v in given.items() if v is not None}, "key": key}
     state = _read_typed(noun, state, defs)
@@ -230,15 +230,21 @@ def uses(work: Work, noun_code: str, key: str) -> list[ThingUse]:
     writes.need_current(work, noun_code, key)
     defs = plans.draft(work.session)
     named = [
-        ThingUse(code, user, NOUNS[code].name_of(user, defs.things[code][user], defs), reference.place, reference.loose)
+        ThingUse(
+            code,
+            user,
+            NOUNS[code].calling.name_of(user, defs.things[code][user], defs),
+            reference.place,
+            reference.loose,
+        )
         for code, user, reference in defs.referrers(noun_code, key)
     ]
-    target = NOUNS[noun_code].item_of(defs.things[noun_code][key]) if key in defs.things[noun_code] else None
+    target = NOUNS[noun_code].chosen.item_of(defs.things[noun_code][key]) if key in defs.things[noun_code] else None
     if target is None:
         return named
     found = referrers(work.session, defs, target, key)
     named += [
-        ThingUse(code, user, NOUNS[code].name_of(user, defs.things[code][user], defs), "values", loose=False)
+        ThingUse(code, user, NOUNS[code].calling.name_of(user, defs.things[code][user], defs), "values", loose=False)
         for code, user in found.definitions
     ]
     return named + [
@@ -274,7 +280,7 @@ def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None
     work.need(Right.LOOK)
     written = [*written, *_left_behind(work, written)]
     nouns = [writes.noun_of(code) for code, _, _ in written]
-    if all(noun.subject_of_key(key) is not None for noun, (_, key, _) in zip(nouns, written, strict=True)):
+    if all(noun.bearing.subject_of_key(key) is not None for noun, (_, key, _) in zip(nouns, written, strict=True)):
         shown = {
             code: int(any(thing is None or _speaks_of(thing, code) for _, _, thing in written))
             for code in product_surfaces()
@@ -293,7 +299,7 @@ def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None
     surfaces = {surface: sum(groups.values()) for surface, groups in touched.items()}
     keys = [(code, key) for code, key, _ in written]
     called = referring_documents(work.session, before.defs, changed, keys).values()
-    judges = any(noun.judges for noun in nouns)
+    judges = any(noun.bearing.judges for noun in nouns)
     offered = offered_documents(work.session, before.defs, changed.defs, keys).values()
     surfaces = {
         code: count + sum(found.get(code, 0) for found in (*called, *offered)) for code, count in surfaces.items()
@@ -305,7 +311,7 @@ def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None
         surfaces,
         value_effects(work, before.defs, changed.defs) if judges else None,
         field_moves(work, before.defs, changed.defs) if judges else FieldMoves(),
-        variant_effects(work, before.defs, changed.defs) if any(noun.offers for noun in nouns) else None,
+        variant_effects(work, before.defs, changed.defs) if any(noun.bearing.offers for noun in nouns) else None,
     )
 
 
@@ -316,13 +322,13 @@ def _left_behind(work: Work, written: Sequence[tuple[str, str, Any | None]]) -> 
     left: dict[tuple[str, str], Any] = {}
     for code, key, thing in written:
         noun = writes.noun_of(code)
-        if thing is not None or noun.nothing is not None:
+        if thing is not None or noun.stored.nothing is not None:
             continue
         writes.need_current(work, code, key)
         for other, other_key, reference in letting_go.loosely(work, code, key):
             stands = left.get((other, other_key), defs.things[other].get(other_key))
             if stands is not None:
-                left[other, other_key] = NOUNS[other].without(stands, reference)
+                left[other, other_key] = NOUNS[other].referring.without(stands, reference)
     return [(code, key, thing) for (code, key), thing in left.items()]
 
 

@@ -56,7 +56,9 @@ def reach(work: Work, merge: FieldMerge) -> FieldMergeReach:
     differ = products.count_where(session, differing)
     some = products.stream_where(session, differing, 0, SHOWN) if differ else []
     held = products.count_where(session, stored_values.holding_any(merge.field))
-    named = tuple(NOUNS[noun].name_of(key, defs.things[noun][key], defs) for noun, key, _ in _definitions(defs, merge))
+    named = tuple(
+        NOUNS[noun].calling.name_of(key, defs.things[noun][key], defs) for noun, key, _ in _definitions(defs, merge)
+    )
     return FieldMergeReach(held - differ, differ, tuple((product.id, product.title) for product in some), named)
 
 
@@ -137,6 +139,6 @@ def _definitions(defs: Definitions, merge: FieldMerge) -> Iterator[tuple[str, st
     """Definitions that take the field or ask for it, with their states after the merge."""
     for code, noun in NOUNS.items():
         for key, thing in sorted(defs.things[code].items()):
-            changed = noun.with_field(thing, merge.field, merge.into)
+            changed = noun.referring.with_field(thing, merge.field, merge.into)
             if changed != thing:
                 yield code, key, state_of(changed)

@@ -63,7 +63,7 @@ def _unused(work: Work, defs: Definitions) -> Iterator[Finding]:  # noqa: ARG001
         (shared_copies.NOUN, "No field shows it"),
     ):
         for key, thing in sorted(defs.things[noun.code].items()):
-            users = [user for user in defs.referrers(noun.code, key) if not NOUNS[user[0]].content]
+            users = [user for user in defs.referrers(noun.code, key) if not NOUNS[user[0]].sent.content]
             if not users and not getattr(thing, "collections", ()):
                 yield Finding("unused", noun.code, key, thing.name, words)
 

@@ -42,8 +42,9 @@ def make(
     given = dict(given)
     if values is not None:
         given["options"] = {**(given.get("options") or {}), **_listed(work, name, given.get("kind"), values, group)}
-    if into is not None and into.noun in NOUNS:
-        given.setdefault("subject", NOUNS[into.noun].takes_fields_of)
+    taking = NOUNS[into.noun].taking if into is not None and into.noun in NOUNS else None
+    if taking is not None:
+        given.setdefault("subject", taking.fields_of)
     made = definitions.create(work, fields.NOUN.code, name, given, group)
     key: str = made.thing.key
     if into is not None:
@@ -113,7 +114,7 @@ def _put_into(work: Work, field: str, into: Taker, group: str) -> None:
         current = writes.need_current(work, noun.code, into.key)
     except Refusal as refusal:
         raise refusal.at("into") from None
-    if plans.draft(work.session).fields[field].subject != noun.takes_fields_of:
-        words = f"A {noun.name} takes fields of {noun.takes_fields_of}s"
+    if plans.draft(work.session).fields[field].subject != noun.taking.fields_of:
+        words = f"A {noun.name} takes fields of {noun.taking.fields_of}s"
         raise Refusal("subject", words, ("into",), "Choose another place, or record it of those")
-    definitions.change(work, noun.code, into.key, current.version, noun.taking(current.thing, field), group)
+    definitions.change(work, noun.code, into.key, current.version, noun.taking.members(current.thing, field), group)

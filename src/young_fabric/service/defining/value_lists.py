@@ -111,8 +111,8 @@ def usage(work: Work, key: str) -> list[ValueUse]:
 def _asking(defs: Definitions, target: Target, code: str) -> tuple[str, ...]:
     """The names of definitions that hold or ask for a value: those that would differ with another in its place."""
     return tuple(
-        noun.name_of(key, thing, defs)
+        noun.calling.name_of(key, thing, defs)
         for noun in NOUNS.values()
         for key, thing in sorted(defs.things[noun.code].items())
-        if noun.with_items(thing, target, {code: ""}, defs) != thing
+        if noun.referring.with_items(thing, target, {code: ""}, defs) != thing
     )

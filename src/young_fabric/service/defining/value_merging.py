@@ -65,7 +65,7 @@ def reach(work: Work, merge: Merge) -> MergeReach:
     _check(defs, merge)
     touched = [(noun, key) for noun, key, _ in _definitions(defs, merge)]
     named = tuple(
-        (noun, key, NOUNS[noun].name_of(key, defs.things[noun][key], defs))
+        (noun, key, NOUNS[noun].calling.name_of(key, defs.things[noun][key], defs))
         for noun, key in touched
         if noun != NOUN.code
     )
@@ -148,7 +148,7 @@ def _definitions(defs: Definitions, merge: Merge) -> Iterator[tuple[str, str, di
     """Definitions that hold or ask for the value, with their states after the merge."""
     for code, noun in NOUNS.items():
         for key, thing in sorted(defs.things[code].items()):
-            changed = noun.with_items(thing, merge.target, merge.items, defs)
+            changed = noun.referring.with_items(thing, merge.target, merge.items, defs)
             if changed != thing:
                 yield code, key, state_of(changed)
 

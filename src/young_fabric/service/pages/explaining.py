@@ -79,7 +79,7 @@ def explain_listing(work: Work, product_id: int, listing: Listing) -> Explained:
     work.need(Right.LOOK)
     draft = plans.draft_of(work.session)
     product = proofs.need_product(work, product_id)
-    if listing.noun not in (noun.code for noun in NOUNS.values() if noun.address is not None):
+    if listing.noun not in (noun.code for noun in NOUNS.values() if noun.calling.address is not None):
         raise Refusal("not_found", f"{listing.noun[:40]} has no listings", ("noun",), "Ask of a type or a collection")
     thing = draft.defs.things[listing.noun].get(listing.key)
     if thing is None:

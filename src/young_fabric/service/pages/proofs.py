@@ -183,7 +183,7 @@ def tried_plans(work: Work, trying: Trying) -> Plans:
 
 def heading(session: Session, defs: Definitions, listing: Listing, *, live: bool = False) -> Heading | None:
     """What stands above a listing of what holds values of its own, None for others."""
-    if NOUNS[listing.noun].holds is None or listing.noun == records.NOUN.code:
+    if NOUNS[listing.noun].holding.fields is None or listing.noun == records.NOUN.code:
         return None
     names = names_of_cells(session, defs, listing.noun, defs.things[listing.noun][listing.key], live=live)
     return heading_of(names, listing.noun, listing.key)

@@ -127,7 +127,7 @@ def _read_frozen(rows: Mapping[tuple[str, str], tuple[int, dict[str, Any]]]) -> 
     """Noun → key → thing of those that are said of more than one subject."""
     frozen: dict[str, dict[str, Any]] = {noun: {} for noun in NOUNS}
     for (noun, key), (written, state) in rows.items():
-        if NOUNS[noun].subject_of_key(key) is None:
+        if NOUNS[noun].bearing.subject_of_key(key) is None:
             frozen[noun][key] = thing_of(noun, state, written)
     return frozen
 

@@ -53,9 +53,9 @@ def definitions_naming(defs: Definitions, target: Target, items: Iterable[Any]) 
     others = dict.fromkeys(items, object())
     for code, noun in NOUNS.items():
         for key, thing in defs.things[code].items():
-            if noun.content and named.isdisjoint(thing.filled):
+            if noun.sent.content and named.isdisjoint(thing.filled):
                 continue
-            if noun.with_items(thing, target, others, defs) != thing:
+            if noun.referring.with_items(thing, target, others, defs) != thing:
                 yield code, key
 
 
@@ -72,7 +72,7 @@ def referrers(session: Session, defs: Definitions, target: Target, item: Any, mo
 def record_referrers(defs: Definitions, key: str) -> Any:
     """Products that name a record: what its listing in the shop shows."""
     record = defs.things[records.NOUN.code][key]
-    target = records.NOUN.item_of(record)
+    target = records.NOUN.chosen.item_of(record)
     parts = [
         products.both(
             stored_values.containing({name: field.containing(target, key)}),
@@ -94,7 +94,7 @@ def held_by(session: Session, defs: Definitions, target: Target, item: Any) -> l
         words.append(f"the product {found.first[0].product.title}{more}")
     for code, key in found.definitions:
         noun = NOUNS[code]
-        words.append(f"the {noun.name} {noun.name_of(key, defs.things[code][key], defs)}")
+        words.append(f"the {noun.name} {noun.calling.name_of(key, defs.things[code][key], defs)}")
     return words
 
 
@@ -104,7 +104,7 @@ def held_products(session: Session, defs: Definitions, going: Mapping[int, str])
     first = products.page(session, Search(also=wanted, without=tuple(going)), None, 1) if wanted is not None else []
     users = [record.product.title for record in first]
     users += [
-        NOUNS[code].name_of(key, defs.things[code][key], defs)
+        NOUNS[code].calling.name_of(key, defs.things[code][key], defs)
         for code, key in definitions_naming(defs, PRODUCTS, going)
     ]
     if not users:

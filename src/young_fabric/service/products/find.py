@@ -39,7 +39,7 @@ def find(work: Work, words: str) -> list[Hit]:
             if wanted in fold(thing.name) or wanted in fold(key)
         ]
         hits.sort(key=lambda pair: (not fold(pair[1].name).startswith(wanted), pair[1].name))
-        out += [Hit(noun.code, key, thing.name, noun.note(thing, defs)) for key, thing in hits[:MOST]]
+        out += [Hit(noun.code, key, thing.name, noun.calling.note(thing, defs)) for key, thing in hits[:MOST]]
     if wanted:
         found = products.find(work, words, MOST)
         out += [Hit(PRODUCT.code, str(product.id), product.title, product.sku) for product in found]

@@ -34,7 +34,7 @@ def choices(work: Work, target: Target, words: str) -> list[Choice]:
     found = things_of_target(defs, target)
     if found is None or (target[1] and target[1] not in defs.things[target[0]]):
         raise Refusal("not_found", f"There is nothing to choose of {target[0][:60]} {target[1][:60]}", ("of",))
-    wanted, note = fold(words), NOUNS[found.noun].note
+    wanted, note = fold(words), NOUNS[found.noun].calling.note
     hits = [(key, thing) for key, thing in found.by_code.items() if wanted in fold(thing.name) or wanted in key]
     hits.sort(key=lambda pair: (not fold(pair[1].name).startswith(wanted), fold(pair[1].name)))
     return [Choice(key, thing.name, note(thing, defs)) for key, thing in hits[:MOST]]

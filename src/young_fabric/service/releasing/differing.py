@@ -83,7 +83,7 @@ def _candidates(work: Work, made: Plans, noun: str, key: str) -> Iterator[list[P
         yield from _pages_of(work, made, products.Search(also=renamed))
     if not reached:
         return
-    field = NOUNS[noun].field_of_key(key)
+    field = NOUNS[noun].bearing.field_of_key(key)
     known = field if field in made.defs.fields else None
     types = tuple(sorted({group.type for group in reached}))
     for having, lacking in ((known, None), (None, known)) if known else ((None, None),):

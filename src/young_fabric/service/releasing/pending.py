@@ -168,7 +168,7 @@ def _words(
     if noun == OFFERED:
         return titles.get(int(key), "A product"), describe_offered(before, after, defs)
     thing = thing_of(noun, after or before)
-    return NOUNS[noun].name_of(key, thing, defs), describe(NOUNS[noun], before, after, defs)
+    return NOUNS[noun].calling.name_of(key, thing, defs), describe(NOUNS[noun], before, after, defs)
 
 
 class Singles(NamedTuple):
@@ -198,7 +198,7 @@ def _single_counts(
     by_group = changes.unreleased_by_group(work.session)
     for (type_key, within), count in by_group.items():
         single[defs.group_of(type_key, within, speaking)] += count
-    own = [key for key in changes.unreleased(work.session, list(NOUNS)) if NOUNS[key[0]].subject_of_key(key[1])]
+    own = [key for key in changes.unreleased(work.session, list(NOUNS)) if NOUNS[key[0]].bearing.subject_of_key(key[1])]
     for stored in products.groups_of(work.session, single_products(own)).values():
         single[defs.group_of(*stored, speaking)] += 1
     known = products.groups_of(work.session, list(differ))

@@ -51,7 +51,7 @@ def single_products(keys: Sequence[ThingKey]) -> list[int]:
     """Of changed things, the products, and those that have changed definitions of their own."""
     found = {int(key) for noun, key in keys if noun in (PRODUCT.code, OFFERED)}
     for noun, key in keys:
-        subject = NOUNS[noun].subject_of_key(key) if noun in NOUNS else None
+        subject = NOUNS[noun].bearing.subject_of_key(key) if noun in NOUNS else None
         if subject is not None and subject[0] == PRODUCT.code:
             found.add(int(subject[1]))
     return sorted(found)

@@ -28,13 +28,13 @@ def let_go_by(
         found = written.get((code, other))
         if found is None:
             return True
-        refers = NOUNS[code].refers(found.thing) if found.thing is not None else ()
+        refers = NOUNS[code].referring.refers(found.thing) if found.thing is not None else ()
         return any((reference.noun, reference.key) == (noun.code, key) for reference in refers)
 
     rows = [row for row in defs.referrers(noun.code, key) if still(row[0], row[1])]
     users = list(
         dict.fromkeys(
-            f"the {NOUNS[code].name} {NOUNS[code].name_of(other, defs.things[code][other], defs)}"
+            f"the {NOUNS[code].name} {NOUNS[code].calling.name_of(other, defs.things[code][other], defs)}"
             for code, other, reference in rows
             if not reference.loose
         )
@@ -42,11 +42,11 @@ def let_go_by(
     single = definitions_loose(work, noun.code, key)
     users += [f"the {NOUNS[code].name} of {len(single)} products" for code, _, ref in single[:1] if not ref.loose]
     users += noun_hooks.held(work, noun.code, key)
-    target = noun.item_of(thing)
+    target = noun.chosen.item_of(thing)
     users += referring.held_by(work.session, defs, target, key) if target is not None else []
     if users:
         more = f" and {len(users) - 4} more" if len(users) > 4 else ""
-        name = noun.name_of(key, thing, defs)
+        name = noun.calling.name_of(key, thing, defs)
         raise Refusal("in_use", f"{name} is used by {', '.join(users[:4])}{more}", (), "Take it off there first")
     return [*((code, other, reference) for code, other, reference in rows if reference.loose), *single]
 
@@ -65,7 +65,7 @@ def definitions_loose(work: Work, noun: str, key: str) -> list[tuple[str, str, A
         if stored is not None:
             out += [
                 (code, other, reference)
-                for reference in NOUNS[code].refers(stored.thing)
+                for reference in NOUNS[code].referring.refers(stored.thing)
                 if (reference.noun, reference.key) == (noun, key)
             ]
     return out

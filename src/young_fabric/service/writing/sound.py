@@ -25,7 +25,7 @@ class Addresses:
             self._found = {}
             for code, things in self._defs.things.items():
                 for other, thing in things.items():
-                    if (found := NOUNS[code].address(thing)) is not None:
+                    if (found := NOUNS[code].calling.address(thing)) is not None:
                         self._found.setdefault(found, []).append((code, other))
         others = [id for id in self._found.get(address, ()) if id != (noun, key)]
         return self._defs.things[others[0][0]][others[0][1]] if others else None
@@ -42,13 +42,13 @@ def check(
     addresses: Addresses,
 ) -> None:
     """Whether a definition may be written so: by itself, and by what products hold. Raises Refusal."""
-    if old is None and noun.key_of(thing) != key:
+    if old is None and noun.calling.key_of(thing) != key:
         raise Refusal("key", "The key can't be changed", ("key",), "Make a new one")
-    if old is None and key in noun.kept_keys():
+    if old is None and key in noun.calling.kept_keys():
         words = f"The key {key} is kept for the {noun.name} that comes with Young Fabric"
         raise Refusal("key", words, ("key",), "Choose another key")
     noun.check(thing, after)
-    address = noun.address(thing)
+    address = noun.calling.address(thing)
     holder = addresses.holder(address, noun.code, key) if address is not None else None
     if holder is not None:
         raise Refusal("taken", f"{holder.name} has this address already", ("slug",), "Choose another")

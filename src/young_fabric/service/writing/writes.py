@@ -95,7 +95,7 @@ def state_before(noun: Noun, version: int | None, current: StoredThing | None, l
     if version is None:
         return ABSENT
     for change in later:
-        if change.format != noun.format:
+        if change.format != noun.stored.format:
             raise Clash(
                 f"This {noun.name}", None, None if state is ABSENT else state, current.version if current else None
             )
@@ -164,7 +164,7 @@ def apply_many(
         try:
             merged = _merged(before, noun, key, edit.edit_of(current), current)
             if merged is ABSENT and current is None:
-                if noun.nothing is None:
+                if noun.stored.nothing is None:
                     raise Refusal("not_found", f"There is no {noun.name} {key[:80]}")
                 out.append(WrittenThing(None, 0, None))
             elif current is not None and merged is not ABSENT and same(merged, state_of(current.thing)):
@@ -187,7 +187,7 @@ def _merged(defs: Definitions, noun: Noun, key: str, edit: Edit, current: Stored
         return merged
     thing = current.thing if current else read_thing(noun, edit.mine if edit.mine is not ABSENT else edit.base)
     raise Clash(
-        noun.name_of(key, thing, defs),
+        noun.calling.name_of(key, thing, defs),
         None if edit.mine is ABSENT else edit.mine,
         None if theirs is ABSENT else theirs,
         current.version if current else None,
@@ -197,11 +197,11 @@ def _merged(defs: Definitions, noun: Noun, key: str, edit: Edit, current: Stored
 
 def _merge(noun: Noun, key: str, edit: Edit, theirs: Any) -> tuple[Any, list[list[Any]]]:
     """The states merged; for nouns that can say nothing, not being there is a state like others."""
-    if noun.nothing is None:
-        return merge(edit.base, edit.mine, theirs, noun.keyed)
-    nothing = noun.nothing(key)
+    if noun.stored.nothing is None:
+        return merge(edit.base, edit.mine, theirs, noun.stored.keyed)
+    nothing = noun.stored.nothing(key)
     sides = [nothing if side is ABSENT else side for side in (edit.base, edit.mine, theirs)]
-    merged, clashes = merge(sides[0], sides[1], sides[2], noun.keyed)
+    merged, clashes = merge(sides[0], sides[1], sides[2], noun.stored.keyed)
     return (ABSENT if same(merged, nothing) else merged), clashes
 
 
@@ -224,11 +224,11 @@ def _write_all(
         if found.undoes is None:
             follow(work, before, after, *id, group)
     nouns = [found.noun for found in wanted.values()]
-    if any(noun.gathers for noun in nouns):
+    if any(noun.bearing.gathers for noun in nouns):
         memberships.regather(work, before, after)
-    if any(noun.offers for noun in nouns):
+    if any(noun.bearing.offers for noun in nouns):
         variants.rematch(work, before, after)
-    if any(noun.judges for noun in nouns):
+    if any(noun.bearing.judges for noun in nouns):
         judging.rejudge(work, before, after)
     return {id: WrittenThing(found.thing, versions[id], ids[id]) for id, found in wanted.items()}
 
@@ -252,7 +252,7 @@ def _with_let_go(
             thing = stands.thing if stands else (current.thing if current else None)
             if thing is None:
                 continue
-            made = _Wanted(NOUNS[code], other, current, NOUNS[code].without(thing, reference))
+            made = _Wanted(NOUNS[code], other, current, NOUNS[code].referring.without(thing, reference))
             changed[code, other] = made if stands is None else replace(stands, thing=made.thing)
             if (code, other) not in wanted:
                 left[code, other] = changed[code, other]
@@ -286,7 +286,7 @@ def _check_all(
             try:
                 other.check(referring_thing, after)
             except Refusal as refusal:
-                name = other.name_of(key, referring_thing, before)
+                name = other.calling.name_of(key, referring_thing, before)
                 words = f"{name} would no longer be right: {refusal.message}"
                 again = Refusal("in_use", words, (), f"Change that {other.name} first")
                 raise placed_at(*id, again) from refusal
@@ -303,7 +303,12 @@ def _store_all(
     """Put definitions and their references; gives the hashes of their states, None of those removed. Raises Refusal."""
     rows = [
         definitions.row_of(
-            found.noun, found.key, found.noun.name_of(found.key, found.thing, before), found.thing, versions[id], stamp
+            found.noun,
+            found.key,
+            found.noun.calling.name_of(found.key, found.thing, before),
+            found.thing,
+            versions[id],
+            stamp,
         )
         for id, found in wanted.items()
         if found.thing is not None
@@ -343,10 +348,10 @@ def _record_all(
             {
                 "noun": found.noun.code,
                 "key": found.key,
-                "name": found.noun.name_of(found.key, named, before),
+                "name": found.noun.calling.name_of(found.key, named, before),
                 "lines": lines,
-                "patch": diff(old, new, found.noun.keyed) or {"in": {}},
-                "format": found.noun.format,
+                "patch": diff(old, new, found.noun.stored.keyed) or {"in": {}},
+                "format": found.noun.stored.format,
                 "version": versions[id],
                 "undoes": found.undoes,
             }

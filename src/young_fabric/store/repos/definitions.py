@@ -162,17 +162,17 @@ def versions_of(session: Session, noun: str, keys: Sequence[str]) -> dict[str, i
 
 def row_of(noun: Noun, key: str, name: str, thing: Any, version: int, stamp: int) -> dict[str, Any]:
     """A definition as `write_many` takes it, with what it refers to."""
-    subject = noun.subject_of_key(key)
-    links = {(reference.noun, reference.key, reference.place) for reference in noun.refers(thing)}
+    subject = noun.bearing.subject_of_key(key)
+    links = {(reference.noun, reference.key, reference.place) for reference in noun.referring.refers(thing)}
     return {
         "noun": noun.code,
         "key": key,
         "name": name,
         "version": version,
-        "format": noun.format,
+        "format": noun.stored.format,
         "state": state_of(thing),
         "hash": hash_of(thing),
-        "address": noun.address(thing),
+        "address": noun.calling.address(thing),
         "of_subject": ":".join(subject) if subject else None,
         "stamp": stamp,
         "links": [{"to_noun": to, "to_key": at, "place": place} for to, at, place in sorted(links)],

@@ -46,7 +46,7 @@ def meta() -> Response:
             "option_kinds": list(OPTION_KINDS.values()),
             "uploads": [{"value": code, "label": label} for code, label in UPLOADS.items()],
             "nouns": [*map(_noun, NOUNS.values()), *SUBJECTS.values()],
-            "subjects": [*SUBJECTS.values(), *[noun for noun in NOUNS.values() if noun.holds is not None]],
+            "subjects": [*SUBJECTS.values(), *[noun for noun in NOUNS.values() if noun.holding.fields is not None]],
             "shop_name": shop.name,
             "prefix": shop.prefix,
             "currency": shop.currency,
@@ -57,7 +57,7 @@ def meta() -> Response:
 
 def _noun(noun: Noun) -> dict[str, object]:
     members = {name: getattr(noun, name) for name in ("code", "plural", "name", "group")}
-    return {**members, "takes": None if noun.taking is None else noun.takes_fields_of}
+    return {**members, "takes": None if noun.taking is None else noun.taking.fields_of}
 
 
 def _block_kind(kind: BlockKind) -> dict[str, object]:

@@ -56,7 +56,7 @@ def _add_reading(api: APIBlueprint, noun_api: NounApi, dump: Dump) -> None:
         with work() as unit:
             return reply(listed, {"things": noun_api.rows(unit, None)})
 
-    if not noun.content:
+    if not noun.sent.content:
         get_all = api.get(f"/{noun.plural}", responses=answers(listed), endpoint="things_list")
         get_all(allow(Right.LOOK)(things_list))
 
@@ -80,7 +80,7 @@ def _add_writing(api: APIBlueprint, noun_api: NounApi, dump: Dump) -> None:
         with work() as unit:
             given = body.given()  # type: ignore[attr-defined]
             made = definitions.create(unit, noun.code, given["name"], given)
-            return dump(unit, noun.key_of(made.thing))
+            return dump(unit, noun.calling.key_of(made.thing))
 
     @api.patch(f"/{noun.plural}/<key>", responses=answers(out), endpoint="things_change")
     @allow(Right.EDIT)

@@ -71,7 +71,7 @@ def request_models(noun: Noun) -> tuple[type[In], type[In]]:
     members: dict[str, Any] = {
         member.name: (hints[member.name] | None, None)
         for member in dataclasses.fields(noun.type)
-        if member.name != "key" and member.name not in noun.guarded
+        if member.name != "key" and member.name not in noun.stored.guarded
     }
     name = noun.type.__name__
     new: Mapping[str, Any] = {**members, "name": (str, Member(max_length=200)), "key": (Key | None, None)}

@@ -12,7 +12,20 @@ from young_fabric.core.base.ranks import is_rank, rank_between
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import Items, Target, in_words
-from young_fabric.core.nouns.base import Known, Noun, Reference, State
+from young_fabric.core.nouns.base import (
+    Bearing,
+    Calling,
+    Chosen,
+    HoldingValues,
+    Known,
+    Noun,
+    Reference,
+    Referring,
+    Sent,
+    State,
+    Stored,
+    Telling,
+)
 from young_fabric.core.nouns.fields.built_in import BUILT_IN, BuiltInField
 from young_fabric.core.nouns.fields.cells import Cell, cells_changed, cells_with_items, refers_of_cells, without_cell
 from young_fabric.core.nouns.fields.conditions import (
@@ -168,21 +181,22 @@ NOUN = Noun(
     group="What it is",
     type=Collection,
     check=check_collection,
-    describe=_describe,
-    gathers=True,
-    holds=FIELDS,
-    guarded=frozenset({"filled", "rank"}),
-    local=frozenset({"picked", "kept_out", "filled"}),
     blank=_blank,
-    refers=_refers,
-    without=without_cell,
-    keyed={"picked": "", "kept_out": ""},
-    address=lambda thing: str(thing.slug),
-    note=lambda thing, defs: condition_words(thing.condition, defs)[:80],
-    unplanned=frozenset({"name", "slug", "rank", "picked", "kept_out", "condition", "order", "filled"}),
-    with_items=_with_items,
-    choices=lambda _key, defs: NamedChoices(COLLECTIONS, defs.things[COLLECTIONS]),
-    page=lambda thing, _defs: str(thing.slug),
-    item_of=lambda _thing: (COLLECTIONS, ""),
-    with_field=_with_field,
+    telling=Telling(describe=_describe),
+    bearing=Bearing(
+        gathers=True,
+        unplanned=frozenset({"name", "slug", "rank", "picked", "kept_out", "condition", "order", "filled"}),
+    ),
+    holding=HoldingValues(fields=FIELDS),
+    stored=Stored(guarded=frozenset({"filled", "rank"}), keyed={"picked": "", "kept_out": ""}),
+    sent=Sent(local=frozenset({"picked", "kept_out", "filled"})),
+    referring=Referring(refers=_refers, without=without_cell, with_items=_with_items, with_field=_with_field),
+    calling=Calling(
+        address=lambda thing: str(thing.slug), note=lambda thing, defs: condition_words(thing.condition, defs)[:80]
+    ),
+    chosen=Chosen(
+        choices=lambda _key, defs: NamedChoices(COLLECTIONS, defs.things[COLLECTIONS]),
+        page=lambda thing, _defs: str(thing.slug),
+        item_of=lambda _thing: (COLLECTIONS, ""),
+    ),
 )

@@ -8,7 +8,19 @@ from dataclasses import dataclass, replace
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.kinds.base import in_words
-from young_fabric.core.nouns.base import Known, Noun, Reference, State
+from young_fabric.core.nouns.base import (
+    Bearing,
+    Calling,
+    Chosen,
+    Known,
+    Noun,
+    Reference,
+    Referring,
+    State,
+    Stored,
+    Taking,
+    Telling,
+)
 from young_fabric.core.nouns.naming import NamedChoices
 
 MOST_FIELDS = 100
@@ -74,15 +86,18 @@ NOUN = Noun(
     group="What it is",
     type=RecordType,
     check=check_record_type,
-    describe=_describe,
     blank=lambda key, name, _defs: RecordType(key, name),
-    refers=lambda thing: [Reference("field", key, "fields", loose=True, apart=True) for key in thing.fields],
-    without=lambda thing, reference: replace(thing, fields=tuple(key for key in thing.fields if key != reference.key)),
-    keyed={"fields": ""},
-    note=lambda thing, _defs: f"{len(thing.fields)} fields{', with pages' if thing.page else ''}",
-    taking=lambda thing, field: {"fields": [*thing.fields, field]},
-    takes_fields_of=RECORDS,
-    choices=lambda key, defs: NamedChoices(RECORDS, defs.records_of(key)),
-    with_field=_with_field,
-    unplanned=frozenset({"name", "fields", "page"}),
+    telling=Telling(describe=_describe),
+    referring=Referring(
+        refers=lambda thing: [Reference("field", key, "fields", loose=True, apart=True) for key in thing.fields],
+        without=lambda thing, reference: replace(
+            thing, fields=tuple(key for key in thing.fields if key != reference.key)
+        ),
+        with_field=_with_field,
+    ),
+    stored=Stored(keyed={"fields": ""}),
+    calling=Calling(note=lambda thing, _defs: f"{len(thing.fields)} fields{', with pages' if thing.page else ''}"),
+    taking=Taking(members=lambda thing, field: {"fields": [*thing.fields, field]}, fields_of=RECORDS),
+    chosen=Chosen(choices=lambda key, defs: NamedChoices(RECORDS, defs.records_of(key))),
+    bearing=Bearing(unplanned=frozenset({"name", "fields", "page"})),
 )

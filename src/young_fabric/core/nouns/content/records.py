@@ -9,7 +9,20 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import Items, Target, in_words
-from young_fabric.core.nouns.base import Known, Noun, Reference, State
+from young_fabric.core.nouns.base import (
+    Bearing,
+    Calling,
+    Chosen,
+    HoldingValues,
+    Known,
+    Noun,
+    Reference,
+    Referring,
+    Sent,
+    State,
+    Stored,
+    Telling,
+)
 from young_fabric.core.nouns.content.record_types import RECORDS
 from young_fabric.core.nouns.fields.cells import Cell, cells_changed, cells_with_items, refers_of_cells, without_cell
 from young_fabric.core.nouns.fields.fields import Field
@@ -98,20 +111,13 @@ NOUN = Noun(
     group="What it is",
     type=Record,
     check=check_record,
-    describe=_describe,
     blank=_blank,
-    refers=_refers,
-    without=without_cell,
-    holds={},
-    own_fields=fields_of_record,
-    guarded=frozenset({"filled"}),
-    local=frozenset({"filled"}),
-    address=lambda thing: str(thing.slug),
-    note=_note,
-    unplanned=frozenset({"name", "type", "slug", "filled"}),
-    with_items=_with_items,
-    with_field=_with_field,
-    page=page_of,
-    item_of=lambda thing: ("record_type", thing.type),
-    content=True,
+    telling=Telling(describe=_describe),
+    referring=Referring(refers=_refers, without=without_cell, with_items=_with_items, with_field=_with_field),
+    holding=HoldingValues(fields={}, own_fields=fields_of_record),
+    stored=Stored(guarded=frozenset({"filled"})),
+    sent=Sent(local=frozenset({"filled"}), content=True),
+    calling=Calling(address=lambda thing: str(thing.slug), note=_note),
+    bearing=Bearing(unplanned=frozenset({"name", "type", "slug", "filled"})),
+    chosen=Chosen(page=page_of, item_of=lambda thing: ("record_type", thing.type)),
 )

@@ -11,7 +11,7 @@ from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.display.icons import ICONS
 from young_fabric.core.kinds.base import Spec, in_words
 from young_fabric.core.kinds.rich_text import RichText, plain
-from young_fabric.core.nouns.base import Known, Noun, Reference, State
+from young_fabric.core.nouns.base import Bearing, Calling, Chosen, Known, Noun, Reference, Referring, State, Telling
 
 COPIES = "shared_copy"
 _WORDS = RichText()
@@ -131,11 +131,10 @@ NOUN = Noun(
     group="What it is",
     type=SharedCopy,
     check=check_copy,
-    describe=_describe,
     blank=lambda key, name, _defs: SharedCopy(key, name, name),
-    refers=_refers,
-    without=_without,
-    choices=lambda key, defs: defs.things[COPIES].get(key),
-    note=lambda thing, _defs: plain(thing.words)[:80],
-    unplanned=frozenset({"name"}),
+    telling=Telling(describe=_describe),
+    referring=Referring(refers=_refers, without=_without),
+    chosen=Chosen(choices=lambda key, defs: defs.things[COPIES].get(key)),
+    calling=Calling(note=lambda thing, _defs: plain(thing.words)[:80]),
+    bearing=Bearing(unplanned=frozenset({"name"})),
 )

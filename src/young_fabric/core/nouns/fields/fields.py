@@ -15,7 +15,7 @@ from young_fabric.core.kinds.base import Items, Judge, Part, Target, in_words
 from young_fabric.core.kinds.counts import check_count
 from young_fabric.core.kinds.limits import OF_MANY, UNIQUE, Limit, check_limits
 from young_fabric.core.kinds.schema_org import PROPERTIES as SCHEMA_ORG
-from young_fabric.core.nouns.base import Known, Noun, Reference, State
+from young_fabric.core.nouns.base import Bearing, Calling, Known, Noun, Reference, Referring, State, Stored, Telling
 
 Need = Literal["optional", "wanted", "required"]
 Audience = Literal["shoppers", "feeds", "staff"]
@@ -332,17 +332,15 @@ NOUN = Noun(
     group="What it is",
     type=Field,
     check=check_field,
-    describe=_describe,
-    judges=True,
     blank=_blank,
-    refers=_refers,
-    key=_own_key,
-    note=lambda thing, _defs: str(thing.key),
-    field_of_key=lambda key: key,
-    with_items=lambda thing, target, items, _defs: replace(
-        thing, default=thing.with_items(thing.default, target, items)
+    telling=Telling(describe=_describe),
+    bearing=Bearing(judges=True, field_of_key=lambda key: key, unplanned=frozenset({"help", "example", "schema_org"})),
+    referring=Referring(
+        refers=_refers,
+        with_items=lambda thing, target, items, _defs: replace(
+            thing, default=thing.with_items(thing.default, target, items)
+        ),
     ),
-    unplanned=frozenset({"help", "example", "schema_org"}),
-    format=2,
-    upgrades={1: _options_apart},
+    calling=Calling(key=_own_key, note=lambda thing, _defs: str(thing.key)),
+    stored=Stored(format=2, upgrades={1: _options_apart}),
 )

@@ -12,7 +12,18 @@ from young_fabric.core.display.properties import CONDITION, LAYOUT, PROPERTIES, 
 from young_fabric.core.display.property import FieldSaid
 from young_fabric.core.display.surfaces import PRODUCTS, RECORDS, SURFACES
 from young_fabric.core.kinds.base import Items, Target
-from young_fabric.core.nouns.base import Known, Noun, Reference, State, state_of
+from young_fabric.core.nouns.base import (
+    Bearing,
+    Calling,
+    Known,
+    Noun,
+    Reference,
+    Referring,
+    State,
+    Stored,
+    Telling,
+    state_of,
+)
 from young_fabric.core.nouns.fields.built_in import BUILT_IN, TITLE
 from young_fabric.core.nouns.fields.conditions import (
     condition_words,
@@ -226,16 +237,15 @@ NOUN = Noun(
     group="How it shows",
     type=DisplaySetting,
     check=check_setting,
-    describe=_lines,
-    refers=_refers,
-    without=lambda _setting, _reference: None,
-    key_of=lambda setting: str(setting_key(setting)),
-    name_of=setting_name,
-    made=lambda state, defs: _lines({}, state, defs),
-    gone=lambda state, defs: [f"back to inherited on {_where(state, defs)}"],
-    field_of_key=lambda key: read_setting_key(key).field,
-    nothing=nothing_said,
-    subject_of_key=_subject_of_key,
-    with_field=_with_field,
-    with_items=_with_items,
+    telling=Telling(
+        describe=_lines,
+        made=lambda state, defs: _lines({}, state, defs),
+        gone=lambda state, defs: [f"back to inherited on {_where(state, defs)}"],
+    ),
+    referring=Referring(
+        refers=_refers, without=lambda _setting, _reference: None, with_field=_with_field, with_items=_with_items
+    ),
+    calling=Calling(key_of=lambda setting: str(setting_key(setting)), name_of=setting_name),
+    bearing=Bearing(field_of_key=lambda key: read_setting_key(key).field, subject_of_key=_subject_of_key),
+    stored=Stored(nothing=nothing_said),
 )

@@ -13,7 +13,7 @@ from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import STEP_WORDS, Arrangement, Json, read_regions, read_takes, resolve_layout
 from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds.base import Items, Target, in_words
-from young_fabric.core.nouns.base import Known, Noun, Reference, State
+from young_fabric.core.nouns.base import Bearing, Calling, Known, Noun, Reference, Referring, State, Stored, Telling
 from young_fabric.core.nouns.fields import fields
 from young_fabric.core.nouns.fields.built_in import BUILT_IN
 from young_fabric.core.nouns.fields.conditions import read_condition, refers_of_condition, renamed_field, with_asked
@@ -327,15 +327,10 @@ NOUN = Noun(
     group="How it shows",
     type=Layout,
     check=check_layout,
-    describe=_describe,
     blank=_blank,
-    key=_key,
-    kept_keys=lambda: BUILT_IN_LAYOUTS.keys(),
-    refers=_refers,
-    without=_without,
-    keyed={"regions": "id", "regions/*/blocks": "id", "steps": "key"},
-    note=_note,
-    with_field=_with_field,
-    with_items=_with_items,
-    unplanned=frozenset({"name"}),
+    telling=Telling(describe=_describe),
+    calling=Calling(key=_key, kept_keys=lambda: BUILT_IN_LAYOUTS.keys(), note=_note),
+    referring=Referring(refers=_refers, without=_without, with_field=_with_field, with_items=_with_items),
+    stored=Stored(keyed={"regions": "id", "regions/*/blocks": "id", "steps": "key"}),
+    bearing=Bearing(unplanned=frozenset({"name"})),
 )

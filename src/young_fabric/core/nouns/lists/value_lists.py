@@ -11,7 +11,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import fold
 from young_fabric.core.kinds.base import in_words
-from young_fabric.core.nouns.base import Known, Noun, State, state_of
+from young_fabric.core.nouns.base import Bearing, Calling, Chosen, Known, Noun, Sent, State, Stored, Telling, state_of
 from young_fabric.core.nouns.lists.list_values import ListValue, check_values
 
 MOST_VALUES = 2000
@@ -133,14 +133,15 @@ NOUN = Noun(
     name="value list",
     group="What it is",
     type=ValueList,
-    offers=True,
     check=check_list,
-    describe=_describe,
-    judges=True,
     blank=lambda key, name, _defs: ValueList(key, name),
-    keyed={"values": "code"},
-    note=lambda thing, _defs: f"{len(thing.values)} values",
-    choices=lambda key, defs: defs.lists.get(key),
-    files=lambda thing: tuple(value.swatch.picture for value in thing.values if value.swatch.picture),
-    without_files=_without_files,
+    bearing=Bearing(offers=True, judges=True),
+    telling=Telling(describe=_describe),
+    stored=Stored(keyed={"values": "code"}),
+    calling=Calling(note=lambda thing, _defs: f"{len(thing.values)} values"),
+    chosen=Chosen(choices=lambda key, defs: defs.lists.get(key)),
+    sent=Sent(
+        files=lambda thing: tuple(value.swatch.picture for value in thing.values if value.swatch.picture),
+        without_files=_without_files,
+    ),
 )

@@ -9,7 +9,18 @@ from typing import Any, Literal
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.kinds.base import Items, Target, in_words
-from young_fabric.core.nouns.base import Known, Noun, Reference, State
+from young_fabric.core.nouns.base import (
+    Bearing,
+    Calling,
+    Known,
+    Noun,
+    Reference,
+    Referring,
+    Sent,
+    State,
+    Stored,
+    Telling,
+)
 from young_fabric.core.nouns.content.collections import by_hand_words, check_by_hand
 from young_fabric.core.nouns.fields.built_in import BUILT_IN
 from young_fabric.core.nouns.fields.conditions import (
@@ -265,18 +276,14 @@ NOUN = Noun(
     name="option set",
     group="What it is",
     type=OptionSet,
-    offers=True,
-    gathers=True,
     check=check_option_set,
-    describe=_describe,
     blank=lambda key, name, _defs: OptionSet(key, name),
-    refers=_refers,
-    keyed={"options": "key", "options/*/values": "code", "picked": "", "kept_out": ""},
-    note=_note,
-    local=frozenset(BY_HAND),
-    with_items=_with_items,
-    with_field=_with_field,
-    unplanned=frozenset(member.name for member in fields(OptionSet)),
-    files=lambda thing: tuple(swatch_pictures(thing)),
-    without_files=_without_files,
+    bearing=Bearing(offers=True, gathers=True, unplanned=frozenset(member.name for member in fields(OptionSet))),
+    telling=Telling(describe=_describe),
+    referring=Referring(refers=_refers, with_items=_with_items, with_field=_with_field),
+    stored=Stored(keyed={"options": "key", "options/*/values": "code", "picked": "", "kept_out": ""}),
+    calling=Calling(note=_note),
+    sent=Sent(
+        local=frozenset(BY_HAND), files=lambda thing: tuple(swatch_pictures(thing)), without_files=_without_files
+    ),
 )

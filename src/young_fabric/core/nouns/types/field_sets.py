@@ -9,7 +9,19 @@ from typing import Any
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.kinds.base import in_words
-from young_fabric.core.nouns.base import Known, Noun, Reference, State, state_of
+from young_fabric.core.nouns.base import (
+    Bearing,
+    Calling,
+    Known,
+    Noun,
+    Reference,
+    Referring,
+    State,
+    Stored,
+    Taking,
+    Telling,
+    state_of,
+)
 
 MOST_SECTIONS = 30
 MOST_FIELDS = 300
@@ -143,12 +155,11 @@ NOUN = Noun(
     group="What it is",
     type=FieldSet,
     check=check_field_set,
-    describe=_describe,
-    judges=True,
     blank=lambda key, name, _defs: FieldSet(key, name, (Section("main", "General"),)),
-    refers=_refers,
-    keyed={"sections": "key", "sections/*/fields": "", "collections": ""},
-    note=lambda thing, _defs: f"{len(thing.fields)} fields",
-    taking=_taking,
-    with_field=_with_field,
+    telling=Telling(describe=_describe),
+    bearing=Bearing(judges=True),
+    referring=Referring(refers=_refers, with_field=_with_field),
+    stored=Stored(keyed={"sections": "key", "sections/*/fields": "", "collections": ""}),
+    calling=Calling(note=lambda thing, _defs: f"{len(thing.fields)} fields"),
+    taking=Taking(members=_taking),
 )

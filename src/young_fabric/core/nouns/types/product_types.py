@@ -10,7 +10,18 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import Items, Target, in_words
-from young_fabric.core.nouns.base import Known, Noun, Reference, State
+from young_fabric.core.nouns.base import (
+    Bearing,
+    Calling,
+    Known,
+    Noun,
+    Reference,
+    Referring,
+    State,
+    Stored,
+    Taking,
+    Telling,
+)
 from young_fabric.core.nouns.fields.built_in import BUILT_IN
 from young_fabric.core.nouns.fields.fields import Field, Need, stricter
 from young_fabric.core.nouns.fields.tightening import Tightening, check_tightening, describe_tightening, tightened
@@ -248,19 +259,15 @@ NOUN = Noun(
     name="product type",
     group="What it is",
     type=ProductType,
-    offers=True,
     check=check_type,
-    describe=_describe,
-    judges=True,
-    gathers=True,
     blank=_blank,
-    refers=_refers,
-    without=_without,
-    keyed={"sets": "", "fields": "", "option_sets": ""},
-    note=lambda thing, defs: type_path(thing.key, defs.types) if thing.key in defs.types else "",
-    address=lambda thing: str(thing.slug),
-    taking=lambda thing, field: {} if field in thing.fields else {"fields": [*thing.fields, field]},
-    unplanned=frozenset({"option_sets"}),
-    with_field=_with_field,
-    with_items=_with_items,
+    bearing=Bearing(offers=True, judges=True, gathers=True, unplanned=frozenset({"option_sets"})),
+    telling=Telling(describe=_describe),
+    referring=Referring(refers=_refers, without=_without, with_field=_with_field, with_items=_with_items),
+    stored=Stored(keyed={"sets": "", "fields": "", "option_sets": ""}),
+    calling=Calling(
+        note=lambda thing, defs: type_path(thing.key, defs.types) if thing.key in defs.types else "",
+        address=lambda thing: str(thing.slug),
+    ),
+    taking=Taking(members=lambda thing, field: {} if field in thing.fields else {"fields": [*thing.fields, field]}),
 )
