@@ -45,7 +45,7 @@ from young_fabric.service.releasing import pending, release
 from young_fabric.service.writing import writes
 from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import releases
-from young_fabric.web.api.nouns import NounApi, register_noun_api
+from young_fabric.web.api.shared.nouns import NounApi, register_noun_api
 from young_fabric.web.app import create_app
 from young_fabric.web.schemas import nouns as schemas
 

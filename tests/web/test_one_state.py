@@ -139,7 +139,7 @@ def test_routes_say_by_their_right_whether_they_see_one_state(served: Flask) -> 
 def test_what_only_met_another_transaction_is_done_again(
     rosa: Api, monkeypatch: pytest.MonkeyPatch, code: str, status: int
 ) -> None:
-    from young_fabric.web.api import release as api
+    from young_fabric.web.api.release import pending as api
 
     tries: list[int] = []
     original = api.pending.pending

@@ -29,7 +29,7 @@ export interface paths {
             cookie?: never;
         };
         /** Changes of a thing, or of all, last first. */
-        get: operations["release_changes_list_changes_get"];
+        get: operations["changes_changes_list_changes_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -48,7 +48,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take back a change. */
-        post: operations["release_changes_undo_changes__id_number__undo_post"];
+        post: operations["changes_changes_undo_changes__id_number__undo_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -63,7 +63,7 @@ export interface paths {
             cookie?: never;
         };
         /** What is wrong or worth a look. */
-        get: operations["release_checks_get_checks_get"];
+        get: operations["pending_checks_get_checks_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -322,7 +322,7 @@ export interface paths {
             cookie?: never;
         };
         /** What the top bar counts. */
-        get: operations["release_counts_counts_get"];
+        get: operations["pending_counts_counts_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -390,7 +390,7 @@ export interface paths {
             cookie?: never;
         };
         /** Pages and cards that a changed thing would make different. */
-        get: operations["release_differing_get_differing_get"];
+        get: operations["pending_differing_get_differing_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -413,7 +413,7 @@ export interface paths {
         options?: never;
         head?: never;
         /** Set display properties for a scope, field and surface; what others set meanwhile is kept. */
-        patch: operations["present_settings_set_display_settings_patch"];
+        patch: operations["weave_settings_set_display_settings_patch"];
         trace?: never;
     };
     "/api/display_settings/consequences": {
@@ -426,7 +426,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** What setting display properties would touch. */
-        post: operations["present_settings_consequences_display_settings_consequences_post"];
+        post: operations["weave_settings_consequences_display_settings_consequences_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -447,7 +447,7 @@ export interface paths {
         options?: never;
         head?: never;
         /** Set display properties of many cells as one change. */
-        patch: operations["present_settings_set_several_display_settings_several_patch"];
+        patch: operations["weave_settings_set_several_display_settings_several_patch"];
         trace?: never;
     };
     "/api/display_settings/several/consequences": {
@@ -460,7 +460,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** What setting many cells would touch. */
-        post: operations["present_settings_several_consequences_display_settings_several_consequences_post"];
+        post: operations["weave_settings_several_consequences_display_settings_several_consequences_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -475,7 +475,7 @@ export interface paths {
             cookie?: never;
         };
         /** A product whose pages read a thing: something to prove with. */
-        get: operations["present_example_get_example_get"];
+        get: operations["examples_example_get_example_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -492,7 +492,7 @@ export interface paths {
             cookie?: never;
         };
         /** Products worth proving a field with: one that has a value, one that lacks it, the longest. */
-        get: operations["present_examples_get_examples_get"];
+        get: operations["examples_examples_get_examples_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -805,7 +805,7 @@ export interface paths {
             cookie?: never;
         };
         /** Find things by a few letters. */
-        get: operations["release_find_get_find_get"];
+        get: operations["find_find_get_find_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1133,7 +1133,7 @@ export interface paths {
             cookie?: never;
         };
         /** The fields of a product that a surface does not show, with the first reason. */
-        get: operations["present_missing_get_missing_get"];
+        get: operations["why_missing_get_missing_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1391,7 +1391,7 @@ export interface paths {
             cookie?: never;
         };
         /** What a release made now would change. */
-        get: operations["release_pending_get_pending_get"];
+        get: operations["pending_pending_get_pending_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1849,7 +1849,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Do again what one last took back. */
-        post: operations["release_redo_redo_post"];
+        post: operations["changes_redo_redo_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1881,10 +1881,10 @@ export interface paths {
             cookie?: never;
         };
         /** Releases, last first, 30 at a time. */
-        get: operations["release_releases_list_releases_get"];
+        get: operations["releases_releases_list_releases_get"];
         put?: never;
         /** Ask for all drafts to be put live at once; the worker does it. */
-        post: operations["release_releases_new_releases_post"];
+        post: operations["releases_releases_new_releases_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1901,7 +1901,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Make what was live at a release live again. */
-        post: operations["release_releases_back_releases__id_number__back_post"];
+        post: operations["releases_releases_back_releases__id_number__back_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2110,7 +2110,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take back one's own last change. */
-        post: operations["release_undo_undo_post"];
+        post: operations["changes_undo_undo_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2315,7 +2315,7 @@ export interface paths {
             cookie?: never;
         };
         /** Fields by surfaces for a scope. */
-        get: operations["present_weave_get_weave_get"];
+        get: operations["weave_weave_get_weave_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2332,7 +2332,7 @@ export interface paths {
             cookie?: never;
         };
         /** All that can be set in a cell; `*` for a whole row or column. */
-        get: operations["present_weave_cell_weave_cell_get"];
+        get: operations["weave_weave_cell_weave_cell_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2349,7 +2349,7 @@ export interface paths {
             cookie?: never;
         };
         /** Why a field shows or does not show, and what else decides about it. */
-        get: operations["present_why_get_why_get"];
+        get: operations["why_why_get_why_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2366,7 +2366,7 @@ export interface paths {
             cookie?: never;
         };
         /** Why a block of the layout in force, or of another that is tried, shows or does not show. */
-        get: operations["present_why_block_get_why_block_get"];
+        get: operations["why_why_block_get_why_block_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2383,7 +2383,7 @@ export interface paths {
             cookie?: never;
         };
         /** Why a product stands on a listing or does not. */
-        get: operations["present_why_listing_get_why_listing_get"];
+        get: operations["why_why_listing_get_why_listing_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -7061,7 +7061,7 @@ export interface operations {
             };
         };
     };
-    release_changes_list_changes_get: {
+    changes_changes_list_changes_get: {
         parameters: {
             query?: {
                 noun?: string | null;
@@ -7130,7 +7130,7 @@ export interface operations {
             };
         };
     };
-    release_changes_undo_changes__id_number__undo_post: {
+    changes_changes_undo_changes__id_number__undo_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7197,7 +7197,7 @@ export interface operations {
             };
         };
     };
-    release_checks_get_checks_get: {
+    pending_checks_get_checks_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -8500,7 +8500,7 @@ export interface operations {
             };
         };
     };
-    release_counts_counts_get: {
+    pending_counts_counts_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -8766,7 +8766,7 @@ export interface operations {
             };
         };
     };
-    release_differing_get_differing_get: {
+    pending_differing_get_differing_get: {
         parameters: {
             query: {
                 noun: string;
@@ -8834,7 +8834,7 @@ export interface operations {
             };
         };
     };
-    present_settings_set_display_settings_patch: {
+    weave_settings_set_display_settings_patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -8903,7 +8903,7 @@ export interface operations {
             };
         };
     };
-    present_settings_consequences_display_settings_consequences_post: {
+    weave_settings_consequences_display_settings_consequences_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8972,7 +8972,7 @@ export interface operations {
             };
         };
     };
-    present_settings_set_several_display_settings_several_patch: {
+    weave_settings_set_several_display_settings_several_patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -9041,7 +9041,7 @@ export interface operations {
             };
         };
     };
-    present_settings_several_consequences_display_settings_several_consequences_post: {
+    weave_settings_several_consequences_display_settings_several_consequences_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9110,7 +9110,7 @@ export interface operations {
             };
         };
     };
-    present_example_get_example_get: {
+    examples_example_get_example_get: {
         parameters: {
             query: {
                 noun: string;
@@ -9178,7 +9178,7 @@ export interface operations {
             };
         };
     };
-    present_examples_get_examples_get: {
+    examples_examples_get_examples_get: {
         parameters: {
             query: {
                 field: string;
@@ -10891,7 +10891,7 @@ export interface operations {
             };
         };
     };
-    release_find_get_find_get: {
+    find_find_get_find_get: {
         parameters: {
             query?: {
                 q?: string;
@@ -12517,7 +12517,7 @@ export interface operations {
             };
         };
     };
-    present_missing_get_missing_get: {
+    why_missing_get_missing_get: {
         parameters: {
             query: {
                 product: number;
@@ -13764,7 +13764,7 @@ export interface operations {
             };
         };
     };
-    release_pending_get_pending_get: {
+    pending_pending_get_pending_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -16518,7 +16518,7 @@ export interface operations {
             };
         };
     };
-    release_redo_redo_post: {
+    changes_redo_redo_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -16653,7 +16653,7 @@ export interface operations {
             };
         };
     };
-    release_releases_list_releases_get: {
+    releases_releases_list_releases_get: {
         parameters: {
             query?: {
                 before?: number | null;
@@ -16720,7 +16720,7 @@ export interface operations {
             };
         };
     };
-    release_releases_new_releases_post: {
+    releases_releases_new_releases_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -16789,7 +16789,7 @@ export interface operations {
             };
         };
     };
-    release_releases_back_releases__id_number__back_post: {
+    releases_releases_back_releases__id_number__back_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -17942,7 +17942,7 @@ export interface operations {
             };
         };
     };
-    release_undo_undo_post: {
+    changes_undo_undo_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -18971,7 +18971,7 @@ export interface operations {
             };
         };
     };
-    present_weave_get_weave_get: {
+    weave_weave_get_weave_get: {
         parameters: {
             query?: {
                 scope?: string;
@@ -19038,7 +19038,7 @@ export interface operations {
             };
         };
     };
-    present_weave_cell_weave_cell_get: {
+    weave_weave_cell_weave_cell_get: {
         parameters: {
             query: {
                 scope?: string;
@@ -19107,7 +19107,7 @@ export interface operations {
             };
         };
     };
-    present_why_get_why_get: {
+    why_why_get_why_get: {
         parameters: {
             query: {
                 product?: number | null;
@@ -19179,7 +19179,7 @@ export interface operations {
             };
         };
     };
-    present_why_block_get_why_block_get: {
+    why_why_block_get_why_block_get: {
         parameters: {
             query: {
                 product?: number | null;
@@ -19250,7 +19250,7 @@ export interface operations {
             };
         };
     };
-    present_why_listing_get_why_listing_get: {
+    why_why_listing_get_why_listing_get: {
         parameters: {
             query: {
                 product: number;

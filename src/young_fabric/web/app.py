@@ -30,29 +30,8 @@ from young_fabric.store.again import MOST_TRIES, worth_another_try
 from young_fabric.store.base import make_engine, make_sessions
 from young_fabric.store.files import FilesOnDisk
 from young_fabric.web import auth, errors
-from young_fabric.web.api import (
-    bundles,
-    collections,
-    feed,
-    field_sets,
-    fields,
-    files,
-    jobs,
-    keys,
-    layouts,
-    meta,
-    option_sets,
-    present,
-    product_types,
-    products,
-    record_types,
-    records,
-    release,
-    session,
-    shared_copies,
-    value_lists,
-    variants,
-)
+from young_fabric.web.api import compose, define, fill, present, release, studio
+from young_fabric.web.api.fill import files, products
 from young_fabric.web.schemas.common import In, unstorable
 from young_fabric.web.shop import pages
 from young_fabric.web.shop.basket import basket
@@ -67,29 +46,7 @@ CSP = (
 )
 SHOP_CSP = f"{CSP}; frame-src 'self' https:; media-src 'self' https:"
 """Pages of the shop may hold a player of videos, put there when a shopper asks for it."""
-MODULES = (
-    session,
-    meta,
-    fields,
-    bundles,
-    value_lists,
-    field_sets,
-    collections,
-    record_types,
-    records,
-    shared_copies,
-    product_types,
-    products,
-    variants,
-    files,
-    present,
-    release,
-    jobs,
-    keys,
-    feed,
-    layouts,
-    option_sets,
-)
+MODULES = (*studio.MODULES, *define.MODULES, *compose.MODULES, *fill.MODULES, *present.MODULES, *release.MODULES)
 log = structlog.get_logger()
 
 

@@ -7,7 +7,7 @@ from flask import Response
 from young_fabric.service.acting.actors import Right
 from young_fabric.service.defining import bundles
 from young_fabric.web.api import answers, blueprint, reply
-from young_fabric.web.api.downloads import document, json_answer
+from young_fabric.web.api.shared.downloads import document, json_answer
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import bundles as s
 

@@ -8,7 +8,7 @@ from young_fabric.core.nouns.content.shared_copies import NOUN
 from young_fabric.service.acting.actors import Right
 from young_fabric.service.defining import shared_copies
 from young_fabric.web.api import answers, reply
-from young_fabric.web.api.nouns import NounApi, register_noun_api
+from young_fabric.web.api.shared.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import shared_copies as s
 from young_fabric.web.schemas.common import KeyPath

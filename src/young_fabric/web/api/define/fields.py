@@ -14,8 +14,8 @@ from young_fabric.service.defining.field_merging import FieldMerge
 from young_fabric.service.defining.new_fields import Taker
 from young_fabric.service.foreseeing import value_effects
 from young_fabric.web.api import answers, reply
-from young_fabric.web.api.downloads import csv_answer, table
-from young_fabric.web.api.nouns import NounApi, register_noun_api
+from young_fabric.web.api.shared.downloads import csv_answer, table
+from young_fabric.web.api.shared.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import nouns as s
 from young_fabric.web.schemas.common import KeyPath

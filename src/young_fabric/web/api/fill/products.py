@@ -14,7 +14,7 @@ from young_fabric.service.foreseeing import field_moves
 from young_fabric.service.planning import plans
 from young_fabric.service.products import editor, products
 from young_fabric.web.api import answers, blueprint, reply
-from young_fabric.web.api.uploads import UploadForm, content_of, plain_name
+from young_fabric.web.api.shared.uploads import UploadForm, content_of, plain_name
 from young_fabric.web.auth import PUBLIC, allow, work
 from young_fabric.web.schemas import products as s
 from young_fabric.web.schemas.common import Done, NumberPath, VersionQuery

@@ -9,8 +9,8 @@ from young_fabric.service.acting.actors import Right
 from young_fabric.service.defining import product_types, type_sheet
 from young_fabric.service.planning import plans
 from young_fabric.web.api import answers, reply
-from young_fabric.web.api.downloads import document, json_answer
-from young_fabric.web.api.nouns import NounApi, register_noun_api
+from young_fabric.web.api.shared.downloads import document, json_answer
+from young_fabric.web.api.shared.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import nouns as s
 from young_fabric.web.schemas.common import KeyPath

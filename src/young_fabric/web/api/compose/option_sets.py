@@ -23,8 +23,8 @@ from young_fabric.service.planning import plans
 from young_fabric.service.products import picture_colours
 from young_fabric.service.sales import quotes
 from young_fabric.web.api import answers, reply
-from young_fabric.web.api.hands import add_hands
-from young_fabric.web.api.nouns import NounApi, register_noun_api
+from young_fabric.web.api.shared.hands import add_hands
+from young_fabric.web.api.shared.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import option_sets as s
 from young_fabric.web.schemas.common import KeyPath, NumberPath

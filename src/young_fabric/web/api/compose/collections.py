@@ -14,9 +14,9 @@ from young_fabric.service.planning import plans
 from young_fabric.service.products import collection_members
 from young_fabric.service.products.collection_members import Member
 from young_fabric.web.api import answers, reply
-from young_fabric.web.api.hands import add_hands
-from young_fabric.web.api.holders import add_own_fields
-from young_fabric.web.api.nouns import NounApi, register_noun_api
+from young_fabric.web.api.shared.hands import add_hands
+from young_fabric.web.api.shared.holders import add_own_fields
+from young_fabric.web.api.shared.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import collections as s
 from young_fabric.web.schemas.common import KeyPath

@@ -7,7 +7,7 @@ from flask import Response, current_app, send_file
 from young_fabric.service.acting.actors import Right
 from young_fabric.service.files import files
 from young_fabric.web.api import answers, blueprint, reply
-from young_fabric.web.api.uploads import UploadForm, content_of, plain_name
+from young_fabric.web.api.shared.uploads import UploadForm, content_of, plain_name
 from young_fabric.web.auth import PUBLIC, allow, sessions, work
 from young_fabric.web.schemas import products as s
 

@@ -12,8 +12,8 @@ from young_fabric.service.defining.value_lists import ReadList
 from young_fabric.service.defining.value_merging import Merge
 from young_fabric.service.writing import writes
 from young_fabric.web.api import answers, reply
-from young_fabric.web.api.downloads import csv_answer, table
-from young_fabric.web.api.nouns import NounApi, register_noun_api
+from young_fabric.web.api.shared.downloads import csv_answer, table
+from young_fabric.web.api.shared.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import MOST_JSON, allow, work
 from young_fabric.web.schemas import nouns as s
 from young_fabric.web.schemas.common import KeyPath

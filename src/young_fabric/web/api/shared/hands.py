@@ -7,7 +7,7 @@ from flask_openapi3 import APIBlueprint
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.writing import by_hand
 from young_fabric.web.api import answers, reply
-from young_fabric.web.api.nouns import NounApi
+from young_fabric.web.api.shared.nouns import NounApi
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import collections as s
 from young_fabric.web.schemas.common import KeyPath

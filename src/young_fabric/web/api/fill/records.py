@@ -10,8 +10,8 @@ from young_fabric.service.acting.actors import Right
 from young_fabric.service.defining import records
 from young_fabric.service.products import references
 from young_fabric.web.api import answers, reply
-from young_fabric.web.api.holders import add_own_fields
-from young_fabric.web.api.nouns import NounApi, register_noun_api
+from young_fabric.web.api.shared.holders import add_own_fields
+from young_fabric.web.api.shared.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import records as s
 from young_fabric.web.schemas.common import Key

@@ -14,7 +14,7 @@ from young_fabric.service.pages import alike_layouts, layouts, typed_words
 from young_fabric.service.pages.arrangements import own_arrangement
 from young_fabric.service.planning import plans
 from young_fabric.web.api import answers, reply
-from young_fabric.web.api.nouns import NounApi, register_noun_api
+from young_fabric.web.api.shared.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import layouts as s
 from young_fabric.web.schemas.common import KeyPath
