@@ -4,7 +4,7 @@ import { type ReactNode, useEffect } from "react";
 import { MemoryRouter, useLocation } from "react-router";
 import { afterEach, vi } from "vitest";
 import type { Problem } from "./api/client";
-import { SavingProvider } from "./app/saving";
+import { SavingProvider } from "./state/saving";
 import { TipProvider } from "./ui/basics";
 
 /** What the studio asks once, as far as tests need it. */

@@ -105,7 +105,7 @@ def test_every_kind_has_an_editor_and_every_control_its_own() -> None:
     assert {kind.code for kind in KINDS.values() if kind.own_fields} <= named
     options = (studio / "controls/options.tsx").read_text()
     properties = (studio / "controls/properties.tsx").read_text()
-    limits = (studio / "features/fields/LimitsEditor.tsx").read_text()
+    limits = (studio / "controls/LimitsEditor.tsx").read_text()
     for kind in KINDS.values():
         for option in kind.options:
             assert re.search(rf"^  {option.control}: ", options, re.MULTILINE), option.control
@@ -113,7 +113,7 @@ def test_every_kind_has_an_editor_and_every_control_its_own() -> None:
             assert re.search(rf"^  {limit.control}: ", limits, re.MULTILINE), limit.control
     for prop in PROPERTIES.values():
         assert prop.whole or re.search(rf"^  {prop.control}: ", properties, re.MULTILINE), prop.control
-    members = (studio / "features/layouts/controls.tsx").read_text()
+    members = (studio / "features/present/layouts/controls.tsx").read_text()
     for block in BLOCK_KINDS.values():
         for member in block.all_members():
             assert re.search(rf"^  {member.control}: ", members, re.MULTILINE), member.control

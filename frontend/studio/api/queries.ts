@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
-import { NOUNS, type NounCode, type Things } from "../app/nouns";
 import { client, data, type Schemas } from "./client";
+import { NOUNS, type NounCode, type Things } from "./nouns";
 
 /** Whether a job is not done yet. */
 export function isOpen(job: Schemas["JobOut"] | null | undefined): boolean {

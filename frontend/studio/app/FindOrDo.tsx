@@ -3,9 +3,9 @@ import { Command } from "cmdk";
 import { Dialog as RadixDialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
+import { FOUND, NOUNS, placeOf } from "../api/nouns";
 import { ask } from "../api/queries";
-import { FOUND, NOUNS, placeOf } from "./nouns";
-import { useSaving } from "./saving";
+import { useSaving } from "../state/saving";
 import { STAGES } from "./stages";
 
 /** Go to any thing or view, or run a command, by a few letters. */

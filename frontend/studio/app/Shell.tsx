@@ -3,6 +3,7 @@ import { useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { ask, isOpen } from "../api/queries";
+import { useSaving } from "../state/saving";
 import { useKeys } from "../ui/keys";
 import { number } from "../ui/locale";
 import { FindOrDo } from "./FindOrDo";
@@ -10,7 +11,6 @@ import { KeysSheet } from "./KeysSheet";
 import { Mark } from "./Mark";
 import { Person } from "./Person";
 import { jobWords, useReleaseNews } from "./releaseNews";
-import { useSaving } from "./saving";
 import { STAGES } from "./stages";
 
 /** The top bar with the five stages, the views of the stage, and the sheet below. */

@@ -2,9 +2,9 @@ import { useEffect, useRef } from "react";
 import { toast } from "sonner";
 import type { Schemas } from "../api/client";
 import { isOpen } from "../api/queries";
-import { useDocumentWords } from "../features/Consequences";
+import { useSaving } from "../state/saving";
+import { useDocumentWords } from "../things/Consequences";
 import { counted } from "../ui/basics";
-import { useSaving } from "./saving";
 
 type Job = Schemas["JobOut"];
 

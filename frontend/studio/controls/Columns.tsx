@@ -1,32 +1,24 @@
 import { X } from "lucide-react";
-import { useState } from "react";
+import { type ComponentType, useState } from "react";
 import type { Schemas } from "../api/client";
-import { LimitsEditor } from "../features/fields/LimitsEditor";
+import { type Column, columnsOf } from "../kinds/columns";
 import { Button } from "../ui/basics";
 import { moved, SortableList, SortableRow } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";
-import { OPTION_CONTROLS } from "./options";
+import { LimitsEditor } from "./LimitsEditor";
 
-/** A sub-field of rows; one that was not kept yet has no key. */
-export type Column = {
-  key?: string;
-  label: string;
-  kind: string;
-  options?: Record<string, unknown>;
-  limits?: Record<string, unknown>;
-  required?: boolean;
-};
 type Meta = Schemas["MetaOut"];
 /** Columns worked out from those that stand when their turn comes, so that two quick changes both hold. */
 type PutColumns = (from: (now: unknown) => Column[]) => void;
-type Props = { id?: string; value: unknown; meta: Meta; onPut: PutColumns };
-
-export function columnsOf(value: unknown): Column[] {
-  return Array.isArray(value) ? (value as Column[]) : [];
-}
+/** The controls that options of kinds name. */
+type Controls = Record<
+  string,
+  { Control: ComponentType<{ id?: string; value: unknown; meta: Meta; onPut: (value: unknown) => void }> } | undefined
+>;
+type Props = { id?: string; value: unknown; meta: Meta; onPut: PutColumns; controls: Controls };
 
 /** What a row holds: a column each, put in order, named, and given a kind. */
-export function Columns({ id, value, meta, onPut }: Props) {
+export function Columns({ id, value, meta, onPut, controls }: Props) {
   const columns = columnsOf(value);
   const [fresh, setFresh] = useState("");
   // A column whose kind asks for more than was said yet waits here.
@@ -63,6 +55,7 @@ export function Columns({ id, value, meta, onPut }: Props) {
               column={waiting[index] ?? stored}
               waits={index in waiting}
               meta={meta}
+              controls={controls}
               onPut={(changes) => put(index, changes)}
               onTakeOff={() => onPut((now) => columnsOf(now).filter((_, other) => other !== index))}
             />
@@ -93,11 +86,12 @@ type OneProps = {
   column: Column;
   waits: boolean;
   meta: Meta;
+  controls: Controls;
   onPut: (changes: Partial<Column>) => void;
   onTakeOff: () => void;
 };
 
-function OneColumn({ column, waits, meta, onPut, onTakeOff }: OneProps) {
+function OneColumn({ column, waits, meta, controls, onPut, onTakeOff }: OneProps) {
   const kind = meta.kinds.find(({ code }) => code === column.kind);
   const name = column.label;
   return (
@@ -129,7 +123,7 @@ function OneColumn({ column, waits, meta, onPut, onTakeOff }: OneProps) {
         </button>
       </div>
       {kind?.options.map((option) => {
-        const Control = OPTION_CONTROLS[option.control]?.Control;
+        const Control = controls[option.control]?.Control;
         if (!Control) return null;
         const id = `${column.key ?? name}-${option.code}`;
         return (

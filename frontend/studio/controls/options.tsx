@@ -3,8 +3,9 @@ import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { ask } from "../api/queries";
 import { asText } from "../kinds/base";
+import { columnsOf } from "../kinds/columns";
 import { counted, Segments } from "../ui/basics";
-import { Columns, columnsOf } from "./Columns";
+import { Columns } from "./Columns";
 
 type ControlProps = {
   id?: string;
@@ -148,7 +149,7 @@ export const OPTION_CONTROLS: Record<string, OptionControl> = {
   unit: { Control: Unit },
   writing: { Control: Writing, inWords: (value) => (value === "plain" ? "as a year" : "") },
   columns: {
-    Control: Columns,
+    Control: (props) => <Columns {...props} controls={OPTION_CONTROLS} />,
     wide: true,
     inWords: (value) =>
       columnsOf(value)

@@ -1,7 +1,7 @@
 import { ArrowDown, ArrowUp } from "lucide-react";
 import type { Schemas } from "../api/client";
-import { ConditionButton } from "../features/conditions/ConditionDialog";
-import type { Json } from "../features/conditions/tree";
+import { ConditionButton } from "../conditions/ConditionDialog";
+import type { Json } from "../conditions/tree";
 import { Segments } from "../ui/basics";
 import { moved } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";

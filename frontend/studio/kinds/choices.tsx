@@ -3,8 +3,8 @@ import { Plus } from "lucide-react";
 import { useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { ask } from "../api/queries";
-import { useSaving } from "../app/saving";
-import { useMay } from "../app/useMay";
+import { useSaving } from "../state/saving";
+import { useMay } from "../state/useMay";
 import { Button, Popover } from "../ui/basics";
 
 function useListOf(field: Schemas["Field"]) {

@@ -1,4 +1,3 @@
-import type { KindUi } from "./base";
 import { collection } from "./collection";
 import { colour } from "./colour";
 import { contents } from "./contents";
@@ -15,6 +14,7 @@ import { picture } from "./picture";
 import { product } from "./product";
 import { rating } from "./rating";
 import { record } from "./record";
+import { register } from "./registry";
 import { richText } from "./rich_text";
 import { rows } from "./rows";
 import { sharedWords } from "./shared_words";
@@ -24,8 +24,8 @@ import { webLink } from "./web_link";
 import { whole } from "./whole";
 import { yesNo } from "./yes_no";
 
-/** Every kind with an editor of its own, by its code: one more is one file and one line here. */
-const KINDS = () => [
+/** Every kind with an editor of its own: one more is one file and one line here. */
+register([
   text,
   longText,
   richText,
@@ -50,12 +50,6 @@ const KINDS = () => [
   money,
   contents,
   rows,
-];
-let known: Record<string, KindUi> | undefined;
+]);
 
-/** What the studio says of a kind; one it has no editor for is typed as text. */
-export function kindUi(code: string): KindUi {
-  // Made when first asked for, since rows are edited by the editors of the others.
-  known ??= Object.fromEntries(KINDS().map((kind) => [kind.code, kind]));
-  return known[code] ?? text;
-}
+export { kindUi } from "./registry";

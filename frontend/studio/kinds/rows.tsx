@@ -3,11 +3,11 @@ import { X } from "lucide-react";
 import { type ClipboardEvent, type KeyboardEvent, useId, useRef } from "react";
 import type { Schemas } from "../api/client";
 import { ask } from "../api/queries";
-import { type Column, columnsOf } from "../controls/Columns";
 import { Button } from "../ui/basics";
 import { moved, SortableList, SortableRow } from "../ui/Sortable";
 import type { EditorProps, KindUi } from "./base";
-import { kindUi } from "./index";
+import { type Column, columnsOf } from "./columns";
+import { kindUi } from "./registry";
 import { filledDown, type Row, spread, withCell } from "./rows_grid";
 import { useDraft } from "./useDraft";
 

@@ -1,4 +1,4 @@
-import type { Column } from "../controls/Columns";
+import type { Column } from "./columns";
 
 /** A row's cells by column, as typed. */
 export type Row = Record<string, unknown>;

@@ -1,5 +1,5 @@
-import { OwnWords } from "../features/copies/OwnWords";
 import { asText, type EditorProps, type KindUi } from "./base";
+import { OwnWords } from "./OwnWords";
 
 function SharedWords({ id, at, wrong, onFill }: EditorProps) {
   const { value, standing } = at;

@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
+import { placeOf } from "../../api/nouns";
 import { ask } from "../../api/queries";
-import { placeOf } from "../../app/nouns";
+import { ProofPane } from "../../proof/ProofPane";
 import { useAddress } from "../../ui/address";
 import { Empty } from "../../ui/basics";
 import { PaneHead, Split } from "../../ui/Split";
-import { ProofPane } from "../proof/ProofPane";
 
 const SIGNS: Record<string, [string, string, string]> = {
   wrong: ["✕", "text-madder", "Wrong"],

@@ -1,13 +1,13 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, data, type Schemas } from "../../api/client";
-import { useSaving } from "../../app/saving";
-import { useMay } from "../../app/useMay";
+import { ChangeRows } from "../../history/ChangeRows";
+import { useSaving } from "../../state/saving";
+import { useMay } from "../../state/useMay";
+import { useDocumentWords } from "../../things/Consequences";
 import { Button, counted, Dialog, Empty } from "../../ui/basics";
 import { dayAndTime } from "../../ui/locale";
 import { PaneHead, Split } from "../../ui/Split";
-import { useDocumentWords } from "../Consequences";
-import { ChangeRows } from "../history/ChangeRows";
 
 type Release = Schemas["ReleaseOut"];
 const PAGE = 30;

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { client, data, type Schemas } from "../../api/client";
 import { ask, isOpen } from "../../api/queries";
-import { ago, useSaving } from "../../app/saving";
+import { ago, useSaving } from "../../state/saving";
 import { Button, counted, Empty } from "../../ui/basics";
 import { moveFocus } from "../../ui/keys";
 import { number } from "../../ui/locale";

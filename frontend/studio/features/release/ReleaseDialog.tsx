@@ -2,9 +2,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
-import { useSaving } from "../../app/saving";
+import { useSaving } from "../../state/saving";
+import { useDocumentWords } from "../../things/Consequences";
 import { Button, counted, Dialog } from "../../ui/basics";
-import { useDocumentWords } from "../Consequences";
 
 /** A release under way: how far it is, by whom, and a way to stop it. One may leave; it goes on. */
 export function ReleaseProgress({ job, may }: { job: Schemas["JobOut"]; may: boolean }) {

@@ -2,10 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
-import { ago, useSaving } from "../../app/saving";
+import { ago, useSaving } from "../../state/saving";
+import { NewThing } from "../../things/NewThing";
 import { Button, Dialog, Empty } from "../../ui/basics";
 import { PaneHead } from "../../ui/Split";
-import { NewThing } from "../NewThing";
 
 type Key = Schemas["KeyOut"];
 

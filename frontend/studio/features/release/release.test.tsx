@@ -6,7 +6,7 @@ import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { endWords, jobWords, useReleaseNews } from "../../app/releaseNews";
 import { here, META, Refusal, serve, show, writes } from "../../testing";
-import { documentWords } from "../Consequences";
+import { documentWords } from "../../things/Consequences";
 import ChangesView from "./ChangesView";
 import ChecksView from "./ChecksView";
 import { placeWords } from "./Compare";

@@ -1,0 +1,32 @@
+import { useState } from "react";
+import type { Things } from "../../../api/nouns";
+import { type Changes, useThing } from "../../../state/things";
+import { consequencesOf, useConsequences } from "../../../things/Consequences";
+
+type Thing = Things["product_type"]["thing"];
+type Made = Changes<"product_type"> | ((thing: Thing) => Changes<"product_type">);
+
+/** Writing a type: at once, or after telling what it touches. */
+export function useTypeWrites(row: Things["product_type"]) {
+  const { put: write, remove, current } = useThing("product_type", row);
+  const [dialog, consider] = useConsequences();
+  const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
+  const put = (changes: Made, done?: string) =>
+    write(changes, {
+      done,
+      onRefused: ({ problem }) =>
+        setWrong({ where: String(problem.where[0] ?? ""), text: `${problem.message}. ${problem.help}` }),
+    }).then((answer) => answer && setWrong(null));
+  const putTold = (changes: Made, title: string) =>
+    consider(
+      title,
+      () =>
+        consequencesOf(
+          "product_type",
+          row.thing.key,
+          typeof changes === "function" ? changes(current().thing) : changes,
+        ),
+      () => void put(changes, title),
+    );
+  return { put, putTold, remove, dialog, wrong };
+}

@@ -1,0 +1,99 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Schemas } from "../../../api/client";
+import { NOUNS, type NounCode, placeOf } from "../../../api/nouns";
+import { ask } from "../../../api/queries";
+import { Button, counted, Empty } from "../../../ui/basics";
+import { dayAndTime } from "../../../ui/locale";
+import { PaneHead } from "../../../ui/Split";
+import { MergeFieldsDialog } from "./MergeFieldsDialog";
+
+type Finding = Schemas["FindingOut"];
+
+const SORTS: readonly (readonly [string, string, string])[] = [
+  ["alike", "Look alike", "Defined twice, perhaps: what one holds can move to the other."],
+  ["unused", "Unused", "Nothing takes them. They can be put to use, or removed where they are open."],
+  ["unfilled", "Never filled", "Products have them, and nobody has filled one yet."],
+];
+
+/** What is unused, never filled, or defined twice, each with what can be done about it. */
+export default function HousekeepingView() {
+  const findings = useQuery(ask.housekeeping()).data?.findings;
+  const [merging, setMerging] = useState<Finding | null>(null);
+  if (!findings) return <p className="hint p-4">Looking through what is defined…</p>;
+  return (
+    <main className="flex min-h-0 flex-1 flex-col bg-white">
+      <PaneHead title="Housekeeping" note={`${counted(findings.length, "thing")} to tidy`} />
+      <div className="scroll min-h-0 flex-1 pb-6">
+        {SORTS.map(([sort, title, note]) => {
+          const rows = findings.filter((finding) => finding.sort === sort);
+          return rows.length === 0 ? null : (
+            <section key={sort} aria-label={title}>
+              <h3 className="band">
+                {title} <span>{rows.length}</span>
+              </h3>
+              <p className="hint px-[14px] pt-2">{note}</p>
+              <table className="w-full">
+                <thead className="sr">
+                  <tr>
+                    <th>What</th>
+                    <th>Sort</th>
+                    <th>Why</th>
+                    <th>Last changed</th>
+                    <th>What to do</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {rows.map((finding) => (
+                    <Row
+                      key={`${finding.noun} ${finding.key} ${finding.other}`}
+                      finding={finding}
+                      onMerge={() => setMerging(finding)}
+                    />
+                  ))}
+                </tbody>
+              </table>
+            </section>
+          );
+        })}
+        {findings.length === 0 && (
+          <Empty title="All is tidy">Nothing is unused, never filled, or looks like it was defined twice.</Empty>
+        )}
+      </div>
+      {merging && <MergeFieldsDialog finding={merging} onClose={() => setMerging(null)} />}
+    </main>
+  );
+}
+
+function Row({ finding, onMerge }: { finding: Finding; onMerge: () => void }) {
+  const what = NOUNS[finding.noun as NounCode]?.what ?? finding.noun;
+  return (
+    <tr className="border-b border-line align-baseline">
+      <td className="w-[26%] py-1.5 pl-[14px]">
+        <Link className="link font-semibold" to={placeOf(finding.noun, finding.key)}>
+          {finding.name}
+        </Link>
+      </td>
+      <td className="w-[12%] text-ink-3">{what}</td>
+      <td className="pr-4">
+        {finding.words}
+        {finding.other && (
+          <>
+            {" · "}
+            <Link className="link" to={placeOf(finding.noun, finding.other)}>
+              {finding.other_name}
+            </Link>
+          </>
+        )}
+      </td>
+      <td className="w-[16%] text-ink-3">{finding.changed ? dayAndTime(finding.changed) : ""}</td>
+      <td className="w-[110px] pr-[14px] text-right">
+        {finding.other && finding.noun === MERGED && <Button onClick={onMerge}>Merge…</Button>}
+      </td>
+    </tr>
+  );
+}
+
+/** The noun whose things are merged here; values of lists are merged in their list. */
+const MERGED: NounCode = "field";

@@ -1,0 +1,91 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { toast } from "sonner";
+import { client, data, type Schemas } from "../../../api/client";
+import { UNDER_WAY, useSaving } from "../../../state/saving";
+import { Button, counted, Dialog, Segments } from "../../../ui/basics";
+
+type Props = { finding: Schemas["FindingOut"]; onClose: () => void };
+
+/** Two fields become one: which of them stays is chosen, and what moves is told before it does. */
+export function MergeFieldsDialog({ finding, onClose }: Props) {
+  const [stays, setStays] = useState(finding.other ?? "");
+  const { save, undo } = useSaving();
+  const [done, setDone] = useState(false);
+  const names: Record<string, string> = { [finding.key]: finding.name, [finding.other ?? ""]: finding.other_name };
+  const goes = stays === finding.key ? (finding.other ?? "") : finding.key;
+  const ask = (apply: boolean) =>
+    data(client.POST("/api/fields/{key}/merge", { params: { path: { key: goes } }, body: { into: stays, apply } }));
+  const found = useQuery({
+    queryKey: ["mergeFields", goes, stays],
+    queryFn: () => ask(false),
+    enabled: !done,
+  });
+  const touched = found.data;
+  async function merge() {
+    setDone(true);
+    const merged = await save(() => ask(true), { noun: "field" });
+    if (!merged) {
+      setDone(false);
+      return;
+    }
+    onClose();
+    if (merged.job) toast(`Under way: ${names[goes]} into ${names[stays]}`, { description: UNDER_WAY });
+    else toast(`${names[goes]} is merged into ${names[stays]}`, { action: { label: "Undo", onClick: undo } });
+  }
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      title={`Merge ${finding.name} and ${finding.other_name}`}
+      note="Values, places in sets and types, needs and conditions move to the one that stays; the other is removed."
+    >
+      <p className="mb-1">Which one stays?</p>
+      <Segments
+        label="Which one stays?"
+        value={stays}
+        choices={[
+          [finding.other ?? "", finding.other_name],
+          [finding.key, finding.name],
+        ]}
+        onChoose={setStays}
+      />
+      <div className="mt-3 min-h-[60px]" aria-live="polite">
+        {touched && (
+          <>
+            <p>
+              <b>{counted(touched.moves, "value")}</b> {touched.moves === 1 ? "moves" : "move"} to {names[stays]}
+              {touched.definitions.length > 0 && `, in ${touched.definitions.slice(0, 6).join(", ")} too`}.
+            </p>
+            {touched.differ > 0 && (
+              <div className="wrongly mt-1" role="alert">
+                {counted(touched.differ, "product")} {touched.differ === 1 ? "has" : "have"} a value in both, and not
+                the same: empty one of the two first.{" "}
+                {touched.examples.map((product, index) => (
+                  <span key={product.id}>
+                    {index > 0 && ", "}
+                    <Link className="link" to={`/fill/products/${product.id}?field=${goes}`}>
+                      {product.title}
+                    </Link>
+                  </span>
+                ))}
+              </div>
+            )}
+          </>
+        )}
+        {found.error && (
+          <p className="wrongly" role="alert">
+            {found.error.message}
+          </p>
+        )}
+      </div>
+      <div className="mt-3 flex justify-end gap-2">
+        <Button onClick={onClose}>Leave it</Button>
+        <Button look="primary" disabled={!touched || touched.differ > 0} onClick={() => void merge()}>
+          Merge
+        </Button>
+      </div>
+    </Dialog>
+  );
+}

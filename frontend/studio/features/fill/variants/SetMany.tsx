@@ -1,0 +1,55 @@
+import { useState } from "react";
+import { Button, counted, Line, Popover } from "../../../ui/basics";
+import type { Column } from "./column";
+
+/** One value for many variants at once: those that are ticked, or all that are shown. */
+export function SetMany(props: {
+  columns: readonly Column[];
+  count: number;
+  ticked: boolean;
+  onSet: (column: string, text: string) => void;
+}) {
+  const [open, setOpen] = useState(false);
+  const [column, setColumn] = useState(props.columns[0]?.key ?? "");
+  const [text, setText] = useState("");
+  const whom = `${props.ticked ? "" : "all "}${counted(props.count, "variant")}`;
+  return (
+    <Popover
+      label="Set many at once"
+      open={open}
+      onOpen={setOpen}
+      trigger={<Button>Set {props.ticked ? `${props.count} ticked` : "all"}…</Button>}
+    >
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          props.onSet(column, text);
+          setOpen(false);
+          setText("");
+        }}
+      >
+        <Line label="Of">{(id) => <output id={id}>{whom}</output>}</Line>
+        <Line label="Set">
+          {(id) => (
+            <select id={id} className="input" value={column} onChange={(event) => setColumn(event.target.value)}>
+              {props.columns.map(({ key, name }) => (
+                <option key={key} value={key}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          )}
+        </Line>
+        <Line label="To" note="Empty takes their own value away">
+          {(id) => <input id={id} className="input" value={text} onChange={(event) => setText(event.target.value)} />}
+        </Line>
+        <div className="mt-2 flex justify-end gap-2">
+          <Button onClick={() => setOpen(false)}>Leave it</Button>
+          <Button look="primary" type="submit">
+            Set them
+          </Button>
+        </div>
+      </form>
+    </Popover>
+  );
+}

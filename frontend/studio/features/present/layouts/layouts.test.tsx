@@ -1,0 +1,215 @@
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { Route, Routes } from "react-router";
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../../../api/client";
+import { here, META, serve, show, writes } from "../../../testing";
+import LayoutsView from "./LayoutsView";
+import { type Kind, linesOf, newIn, placesOf, rowsOf, stepOf, type View } from "./tree";
+
+const block = (id: string, kind: string, more: object = {}, steps: string[] = []) => ({
+  block: { id, kind, ...more },
+  layout: "page",
+  steps,
+  pages: null,
+});
+const VIEW = {
+  key: "own",
+  name: "Page of paints",
+  surface: "product_page",
+  base: "page",
+  version: 1,
+  built_in: false,
+  regions: [
+    {
+      id: "main",
+      blocks: [block("top", "columns", { regions: ["left", "right"] }), block("words", "words", { words: "Hi" })],
+    },
+    { id: "left", blocks: [block("pictures", "pictures")] },
+    { id: "right", blocks: [block("title", "title"), block("price", "price", {}, ["moved"])] },
+  ],
+  taken_away: [],
+  lost: [],
+  uses: [],
+  builders: [],
+  shown: 14,
+} as unknown as View;
+const kind = (code: string, more: Partial<Kind> = {}): Kind =>
+  ({
+    code,
+    name: code,
+    help: "",
+    group: "Of the product",
+    members: [],
+    kinds: [],
+    most_fields: 0,
+    fewest_regions: 0,
+    most_regions: 0,
+    once: false,
+    becomes: {},
+    surfaces: ["product_page"],
+    ...more,
+  }) as Kind;
+const KINDS = ["title", "price", "pictures"]
+  .map((code) => kind(code))
+  .concat(kind("words", { becomes: { as_field: "text", as_copy: "copy" } }))
+  .concat(
+    kind("columns", { fewest_regions: 2, most_regions: 4 }),
+    kind("panels", { most_regions: 1 }),
+    kind("section", { most_regions: 1 }),
+  );
+
+describe("the blocks of a layout", () => {
+  it("stand in reading order, those in parts below what holds them", () => {
+    expect(linesOf(VIEW).map(({ id, depth, after }) => [id, depth, after])).toEqual([
+      ["top", 0, null],
+      ["pictures", 1, null],
+      ["title", 1, null],
+      ["price", 1, "title"],
+      ["words", 0, "top"],
+    ]);
+    expect(placesOf(VIEW, KINDS).map(({ words }) => words)).toEqual([
+      "the page itself",
+      "columns, part 1",
+      "columns, part 2",
+    ]);
+  });
+
+  it("go one step on among their neighbours, then to the part beside, then out", () => {
+    expect(stepOf(VIEW, "title", 1)).toEqual({ op: "move", id: "title", region: "right", after: "price" });
+    expect(stepOf(VIEW, "price", -1)).toEqual({ op: "move", id: "price", region: "right", after: null });
+    expect(stepOf(VIEW, "title", -1)).toEqual({ op: "move", id: "title", region: "left", after: "pictures" });
+    expect(stepOf(VIEW, "price", 1)).toEqual({ op: "move", id: "price", region: "main", after: "top" });
+    expect(stepOf(VIEW, "pictures", -1)).toEqual({ op: "move", id: "pictures", region: "main", after: null });
+    expect(stepOf(VIEW, "words", 1)).toBeNull();
+    expect(stepOf(VIEW, "gone", 1)).toBeNull();
+  });
+
+  it("that are new in a view are told, and layouts stand below their base", () => {
+    const more = { ...VIEW, regions: [...VIEW.regions, { id: "x", blocks: [] }] } as View;
+    expect(newIn(more, VIEW)).toEqual([]);
+    expect(newIn(VIEW, { ...VIEW, regions: VIEW.regions.slice(0, 2) } as View)).toEqual(["title", "price"]);
+    const layout = (key: string, base: string) => ({ thing: { key, name: key, surface: "product_page", base } });
+    expect(rowsOf([layout("b", "a"), layout("a", ""), layout("c", "b")], "product_page")).toEqual([
+      { key: "a", name: "a", depth: 0 },
+      { key: "b", name: "b", depth: 1 },
+      { key: "c", name: "c", depth: 2 },
+    ]);
+  });
+});
+
+const TOUCHED = {
+  types: 1,
+  products: 3,
+  surfaces: { product_page: 3 },
+  effects: null,
+  moves: { gone: [], come: [] },
+  variants: null,
+};
+
+function open(view: View, at = "/present/layouts/own") {
+  const asked = serve({
+    "GET /api/meta": { ...META, blocks: KINDS, icons: [] },
+    "GET /api/session": { rights: ["look", "edit"] },
+    "GET /api/layouts": {
+      things: [
+        { thing: { key: "page", name: "Product page", surface: "product_page", base: "" }, version: 0, built_in: true },
+        {
+          thing: { key: "own", name: "Page of paints", surface: "product_page", base: "page" },
+          version: 1,
+          built_in: false,
+        },
+      ],
+    },
+    "GET /api/layouts/own/view": view,
+    "GET /api/shared_copies": { things: [] },
+    "GET /api/example": { product: 4, title: "Peat" },
+    "GET /api/products/4": { id: 4, title: "Peat", type: "water" },
+    "POST /api/layouts/own/edits": view,
+    "POST /api/layouts/own/blocks/words/copy": view,
+    "POST /api/layouts/own/blocks/words/field": view,
+    "POST /api/layouts/own/edits/preview": {
+      consequences: TOUCHED,
+      builders: [
+        { key: "child", name: "Child", lost: [{ key: "set:title", words: "title changed: it is there no more" }] },
+      ],
+      view,
+    },
+  });
+  show(
+    <Routes>
+      <Route path="/present/layouts/:key?" element={<LayoutsView />} />
+    </Routes>,
+    at,
+  );
+  return asked;
+}
+const edits = (asked: ReturnType<typeof serve>) =>
+  writes(asked)
+    .filter(([, path]) => path.endsWith("/edits"))
+    .map(([, , body]) => (body as { edits: Schemas["LayoutEditsIn"]["edits"] }).edits);
+
+describe("the layout editor", () => {
+  it("shows the layout on a page, and picks a block that is pressed there", async () => {
+    open(VIEW);
+    await screen.findByText("Add a block");
+    const frame = await screen.findByTitle("A page with this layout");
+    expect(frame.getAttribute("src")).toBe("/proof/surface/product_page/4?layout=own&arrange=1");
+    fireEvent(
+      window,
+      new MessageEvent("message", { origin: window.location.origin, data: { arrange: { part: "title" } } }),
+    );
+    await waitFor(() => expect(here()).toContain("block=title"));
+    fireEvent(window, new MessageEvent("message", { origin: window.location.origin, data: { arrange: { step: 1 } } }));
+    await waitFor(() => expect(here()).toContain("block=price"));
+  });
+
+  it("moves and takes away a block by keys, and does what was dragged on the page", async () => {
+    const asked = open(VIEW, "/present/layouts/own?block=price");
+    await screen.findByText("Add a block");
+    const price = await screen.findByRole("option", { name: /price/ });
+    fireEvent.keyDown(price, { key: "ArrowUp", altKey: true });
+    await waitFor(() => expect(edits(asked)).toHaveLength(1));
+    const dropped = { drop: "title", region: "main", after: "words" };
+    fireEvent(window, new MessageEvent("message", { origin: window.location.origin, data: { arrange: dropped } }));
+    fireEvent.keyDown(price, { key: "Delete" });
+    await waitFor(() => expect(edits(asked)).toHaveLength(3));
+    expect(edits(asked)).toEqual([
+      [{ op: "move", id: "price", region: "right", after: null }],
+      [{ op: "move", id: "title", region: "main", after: "words" }],
+      [{ op: "remove", id: "price" }],
+    ]);
+  });
+
+  it("tries edits first where other layouts build on it, says what follows, and makes them together", async () => {
+    const asked = open({ ...VIEW, builders: ["child"] } as View, "/present/layouts/own?block=title");
+    expect(await screen.findByText(/1 layout builds on this one/)).toBeTruthy();
+    await screen.findByText("Add a block");
+    fireEvent.keyDown(screen.getByRole("option", { name: /title/ }), { key: "Delete" });
+    expect(await screen.findByText("1 change tried")).toBeTruthy();
+    expect(screen.getByText(/Child loses title changed/)).toBeTruthy();
+    const frame = screen.getByTitle("A page with this layout");
+    expect(frame.getAttribute("src")).toContain("edited=own&edits=%5B%7B%22op%22%3A%22remove%22");
+    expect(edits(asked)).toEqual([]);
+    fireEvent.click(screen.getByText("Make it so"));
+    await waitFor(() => expect(edits(asked)).toEqual([[{ op: "remove", id: "title" }]]));
+    await waitFor(() => expect(screen.queryByText("1 change tried")).toBeNull());
+  });
+
+  it("makes typed words shared copy or a field by a press", async () => {
+    const asked = open(VIEW, "/present/layouts/own?block=words");
+    fireEvent.click(await screen.findByText("Make this shared copy"));
+    fireEvent.click(screen.getByText("Make this a field"));
+    await waitFor(() =>
+      expect(writes(asked).map(([, path]) => path)).toEqual([
+        "/api/layouts/own/blocks/words/copy",
+        "/api/layouts/own/blocks/words/field",
+      ]),
+    );
+  });
+
+  it("leaves what comes with the shop as it is", async () => {
+    open({ ...VIEW, built_in: true } as View);
+    expect(await screen.findByText(/comes with the shop and stays as it is/)).toBeTruthy();
+    expect(screen.queryByText("Add a block")).toBeNull();
+  });
+});

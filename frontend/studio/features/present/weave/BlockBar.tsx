@@ -1,0 +1,110 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { ask } from "../../../api/queries";
+import { PROPERTY_CONTROLS } from "../../../controls/properties";
+import { useDocumentWords } from "../../../things/Consequences";
+import { Button, counted, Popover } from "../../../ui/basics";
+import { type Said, type SetCell, touchedBySeveral, usePutSeveral } from "./usePut";
+
+type Cell = { field: string; surface: string; version: number | null; own: Record<string, unknown> };
+
+/** What can be done with a block of cells at once, with the pages and cards that each would change. */
+export function BlockBar(props: { scope: string; cells: readonly Cell[]; onDone: () => void }) {
+  const { scope, cells } = props;
+  const put = usePutSeveral();
+  const words = useDocumentWords();
+  const [setting, setSetting] = useState(false);
+  const mark = cells.map(({ field, surface, version }) => `${field}/${surface}/${version}`).join();
+  const touched = (set: Said) => ({
+    queryKey: ["touches", "several", scope, mark, set],
+    queryFn: () => touchedBySeveral(scope, edits(cells, set)),
+  });
+  const show = useQuery(touched({ shown: true })).data;
+  const hide = useQuery(touched({ shown: false })).data;
+  const own = cells.filter((cell) => Object.keys(cell.own).length > 0);
+  async function set(changes: readonly SetCell[], done: string) {
+    const now = await touchedBySeveral(scope, changes);
+    await put(scope, changes, `${done}: ${words(now.surfaces)}`);
+    props.onDone();
+  }
+  const name = counted(cells.length, "cell");
+  return (
+    <section
+      className="flex flex-none flex-wrap items-center gap-2 border-t border-weld bg-weld-tint px-[14px] py-2"
+      aria-label="The chosen cells"
+    >
+      <b>{name} chosen</b>
+      <Button onClick={() => void set(edits(cells, { shown: true }), `${name} shown`)}>Show</Button>
+      <span className="hint">{show ? `changes ${words(show.surfaces)}` : ""}</span>
+      <Button onClick={() => void set(edits(cells, { shown: false }), `${name} hidden`)}>Hide</Button>
+      <span className="hint">{hide ? `changes ${words(hide.surfaces)}` : ""}</span>
+      <Popover
+        label="Set one thing in all of them"
+        width={380}
+        open={setting}
+        onOpen={setSetting}
+        trigger={<Button>Set…</Button>}
+      >
+        <SetAll onPut={(given) => void set(edits(cells, given), `${name} set`)} />
+      </Popover>
+      <Button
+        disabled={own.length === 0}
+        onClick={() =>
+          void set(
+            own.map((cell) => edit(cell, Object.fromEntries(Object.keys(cell.own).map((code) => [code, null])))),
+            `${counted(own.length, "cell")} as inherited`,
+          )
+        }
+      >
+        Reset to inherited
+      </Button>
+      <span className="ml-auto">
+        <Button look="quiet" onClick={props.onDone}>
+          Leave them · Esc
+        </Button>
+      </span>
+    </section>
+  );
+}
+
+function edit(cell: Cell, set: Said): SetCell {
+  return { field: cell.field, surface: cell.surface, version: cell.version, set };
+}
+
+function edits(cells: readonly Cell[], set: Said): SetCell[] {
+  return cells.map((cell) => edit(cell, set));
+}
+
+/** One property, chosen first, and the value all cells get. */
+function SetAll({ onPut }: { onPut: (set: Said) => void }) {
+  const properties = useQuery(ask.meta()).data?.properties ?? [];
+  const [code, setCode] = useState("");
+  const property = properties.find((known) => known.code === code);
+  const Control = property && PROPERTY_CONTROLS[property.control];
+  return (
+    <>
+      <label className="block font-semibold">
+        What to set
+        <select className="input mt-1 font-normal" value={code} onChange={(event) => setCode(event.target.value)}>
+          <option value="">choose</option>
+          {properties.map((known) => (
+            <option key={known.code} value={known.code}>
+              {known.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {Control && (
+        <div className="mt-3">
+          <Control
+            property={property}
+            value={undefined}
+            own={undefined}
+            onPut={(value) => onPut({ [code]: value ?? null })}
+          />
+        </div>
+      )}
+      <p className="hint mt-2">Where it means nothing for a field it is kept, and shows once it does.</p>
+    </>
+  );
+}

@@ -1,0 +1,96 @@
+import { useQuery } from "@tanstack/react-query";
+import { client, data } from "../../../api/client";
+import { ask } from "../../../api/queries";
+import { PROPERTY_CONTROLS } from "../../../controls/properties";
+import { useDocumentWords } from "../../../things/Consequences";
+import { Button } from "../../../ui/basics";
+import { type CellAt, usePutCell } from "./usePut";
+
+type Props = CellAt & {
+  title: string;
+  scopeName: string;
+  reason?: string;
+  /** Whether it shows now, where that is one answer. */
+  shown?: boolean;
+  onWhy?: () => void;
+};
+
+/** All that can be set in a cell, each with where it comes from and a way back to inherited. */
+export function CellSettings(props: Props) {
+  const { scope, field, surface } = props;
+  const open = useQuery(ask.cell(scope, field, surface)).data;
+  const known = useQuery(ask.meta()).data?.properties ?? [];
+  const putCell = usePutCell();
+  const put = (set: Record<string, unknown>) => putCell(props, set);
+  if (!open) return <p className="hint">looking…</p>;
+  const own = open.properties.filter((property) => property.own).map(({ code }) => code);
+  const rows = known.flatMap((property) => {
+    const found = open.properties.find(({ code }) => code === property.code);
+    return found ? [{ property: { ...property, choices: found.choices }, found }] : [];
+  });
+  return (
+    <div>
+      <header className="mb-2 flex items-baseline justify-between gap-3">
+        <h3 className="min-w-0">{props.title}</h3>
+        <span className="flex-none truncate text-ink-3">{props.scopeName}</span>
+      </header>
+      <div className="scroll -mr-2 grid max-h-[46vh] grid-cols-[96px_minmax(0,1fr)_84px] items-center gap-x-2 gap-y-1.5 pr-2">
+        {rows.map(({ property, found }) => {
+          const Control = PROPERTY_CONTROLS[property.control];
+          return (
+            Control && (
+              <div key={property.code} className="contents">
+                <span className="text-ink-2">{property.name}</span>
+                <Control
+                  property={property}
+                  value={found.value}
+                  own={found.own ? found.value : undefined}
+                  onPut={(value) => void put({ [property.code]: value ?? null })}
+                />
+                {found.own ? (
+                  <button
+                    type="button"
+                    className="link text-left text-[12px] font-semibold text-woad"
+                    title="Back to inherited"
+                    onClick={() => put({ [property.code]: null })}
+                  >
+                    set here ✕
+                  </button>
+                ) : (
+                  <span className="text-[12px] text-ink-3">
+                    {found.origin === "default" ? "default" : `from ${found.origin_name}`}
+                  </span>
+                )}
+              </div>
+            )
+          );
+        })}
+      </div>
+      {props.reason && <p className="wrongly mt-2">{props.reason}</p>}
+      <footer className="mt-3 flex items-center justify-between gap-2 border-t border-line pt-2.5">
+        {props.shown === undefined ? <span /> : <Touches {...props} set={{ shown: !props.shown }} />}
+        <span className="flex flex-none gap-1.5">
+          {props.onWhy && <Button onClick={props.onWhy}>Why</Button>}
+          <Button disabled={own.length === 0} onClick={() => put(Object.fromEntries(own.map((code) => [code, null])))}>
+            Reset to inherited
+          </Button>
+        </span>
+      </footer>
+    </div>
+  );
+}
+
+/** How many pages and cards turning the cell over would change. */
+function Touches({ scope, field, surface, version, set }: CellAt & { set: { shown: boolean } }) {
+  const words = useDocumentWords();
+  const touched = useQuery({
+    queryKey: ["touches", scope, field, surface, version, set],
+    queryFn: () =>
+      data(client.POST("/api/display_settings/consequences", { body: { scope, field, surface, set, version } })),
+  }).data;
+  return (
+    <span className="hint" data-touches>
+      {touched ? `${set.shown ? "showing" : "hiding"} it changes ${words(touched.surfaces)}` : ""}
+    </span>
+  );
+}

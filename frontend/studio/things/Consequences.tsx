@@ -1,0 +1,221 @@
+import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Link } from "react-router";
+import { client, data, Refused, type Schemas } from "../api/client";
+import { NOUNS, type NounCode, placeOf } from "../api/nouns";
+import { ask } from "../api/queries";
+import { Button, counted, Dialog } from "../ui/basics";
+import { leaveAsItWas } from "../ui/leaving";
+import { number } from "../ui/locale";
+import { useGrowing } from "../ui/useGrowing";
+import { differs, VariantLines } from "./VariantLines";
+
+/** What a change touches; where stored values are not all looked at yet, how to look on. */
+export type Touched = Schemas["ConsequencesOut"] & { more?: () => Promise<Touched> };
+type Effects = Schemas["ValueEffectsOut"];
+type Surface = Pick<Schemas["SurfaceOut"], "code" | "counted">;
+
+/** Ask what a change would touch, without making it. */
+export async function consequencesOf(
+  noun: NounCode,
+  key: string,
+  changes: Record<string, unknown>,
+  remove = false,
+): Promise<Touched> {
+  const address = `/api/${NOUNS[noun].plural}/{key}/consequences` as "/api/fields/{key}/consequences";
+  const found = await data(client.POST(address, { params: { path: { key } }, body: { changes, remove } }));
+  return lookingOn(found, noun, key, changes);
+}
+
+/** What was found, and how to look on at the values after it. */
+function lookingOn(found: Touched, noun: NounCode, key: string, changes: Record<string, unknown>): Touched {
+  const after = found.effects?.next;
+  if (!after) return found;
+  const address = `/api/${NOUNS[noun].plural}/{key}/effects` as "/api/fields/{key}/effects";
+  const more = async () => {
+    const effects = await data(client.POST(address, { params: { path: { key } }, body: { changes, after } }));
+    return lookingOn({ ...found, effects: summed(found.effects as Effects, effects) }, noun, key, changes);
+  };
+  return { ...found, more };
+}
+
+/** What was found so far with what was found on looking on. */
+function summed(so: Effects, far: Effects): Effects {
+  return {
+    values: so.values + far.values,
+    wrong: so.wrong + far.wrong,
+    changed: so.changed + far.changed,
+    lost: so.lost + far.lost,
+    examples: [...so.examples, ...far.examples],
+    next: far.next,
+  };
+}
+
+/** How many values would not stay as they are. */
+export function affected(effects: Effects | null): number {
+  return effects ? effects.wrong + effects.changed + effects.lost : 0;
+}
+
+/** `3 pages, 2 cards`: documents of surfaces, in the words each has for its own; the first alone when there are none. */
+export function documentWords(counts: Record<string, number>, surfaces: readonly Surface[]): string {
+  const known = surfaces.filter((surface) => surface.counted.length > 0 && surface.code in counts);
+  const touched = known.filter(({ code }) => counts[code]);
+  return (touched.length > 0 ? touched : known.slice(0, 1))
+    .map(({ code, counted: words }) => counted(counts[code] ?? 0, words[0] ?? "", words[1]))
+    .join(", ");
+}
+
+/** The same with the words of the shop's surfaces. */
+export function useDocumentWords(): (counts: Record<string, number>) => string {
+  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  return (counts) => documentWords(counts, surfaces);
+}
+
+/** What a change touches, in a line. */
+export function touchedWords(touched: Touched, surfaces: readonly Surface[]): string {
+  const documents = documentWords(touched.surfaces, surfaces);
+  const what = `${counted(touched.types, "type")}, ${counted(touched.products, "product")}`;
+  return documents ? `${what}: ${documents} will differ` : what;
+}
+
+/** `failed` says why nobody knows what it touches. */
+type Asked = { title: string; touched: Touched | null; failed: string; ask: () => Promise<Touched>; go: () => void };
+
+/** Shows what a risky change touches and lets the user go on or leave it; small ones go on at once. */
+export function useConsequences(): [
+  React.ReactNode,
+  (title: string, ask: () => Promise<Touched>, go: () => void) => Promise<void>,
+] {
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
+  const turn = useRef(0);
+  async function consider(title: string, find: () => Promise<Touched>, go: () => void) {
+    turn.current += 1;
+    const mine = turn.current;
+    try {
+      let touched = await find();
+      setAsked(null);
+      if (touched.products === 0 && !affected(touched.effects) && !differs(touched.variants)) go();
+      else setAsked({ title, touched, failed: "", ask: find, go });
+      while (touched.more && turn.current === mine) {
+        touched = await touched.more();
+        const latest = touched;
+        setAsked((old) => (old && turn.current === mine ? { ...old, touched: latest } : old));
+      }
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      const { problem, status } = error;
+      // What the change itself is refused for is said where it stands; what hinders the asking is said here.
+      if (status === 0 || status >= 500) setAsked({ title, touched: null, failed: problem.message, ask: find, go });
+      else go();
+    }
+  }
+  function leave() {
+    turn.current += 1;
+    setAsked(null);
+    leaveAsItWas();
+  }
+  const dialog = asked && (
+    <Dialog
+      open
+      onClose={leave}
+      title={asked.title}
+      note="Nothing is changed yet, and shoppers see nothing before a release."
+    >
+      {asked.touched ? (
+        asked.touched.products > 0 && <p>{touchedWords(asked.touched, surfaces)}.</p>
+      ) : (
+        <p className="wrongly" role="alert">
+          What it touches could not be found out: {asked.failed}. It can be changed all the same.
+        </p>
+      )}
+      {asked.touched && <MovesLines moves={asked.touched.moves} />}
+      {asked.touched?.variants && differs(asked.touched.variants) && <VariantLines found={asked.touched.variants} />}
+      {asked.touched?.effects && <EffectsLines effects={asked.touched.effects} />}
+      {asked.touched?.more && <p className="hint">Looking on…</p>}
+      <div className="mt-4 flex justify-end gap-2">
+        <Button onClick={leave}>Leave it</Button>
+        {!asked.touched && <Button onClick={() => void consider(asked.title, asked.ask, asked.go)}>Ask again</Button>}
+        <Button
+          look="primary"
+          onClick={() => {
+            asked.go();
+            turn.current += 1;
+            setAsked(null);
+          }}
+        >
+          Change it
+        </Button>
+      </div>
+    </Dialog>
+  );
+  return [dialog, consider];
+}
+
+/** The fields that products lose and get, and what becomes of their values. */
+function MovesLines({ moves }: { moves: Schemas["FieldMovesOut"] }) {
+  return (
+    <>
+      {moves.gone.length > 0 && (
+        <p className="mt-1">
+          Products lose {named(moves.gone, "kept aside")}. No value is dropped: each is back when its field is.
+        </p>
+      )}
+      {moves.come.length > 0 && <p className="mt-1">Products get {named(moves.come, "back from before")}.</p>}
+    </>
+  );
+}
+
+function named(moves: readonly Schemas["FieldMoveOut"][], what: string): string {
+  const named = moves
+    .slice(0, FIRST)
+    .map(({ name, values }) => (values > 0 ? `${name} (${counted(values, "value")} ${what})` : name));
+  const rest = moves.length - named.length;
+  return named.join(", ") + (rest > 0 ? ` and ${counted(rest, "more field")}` : "");
+}
+
+/** What becomes of stored values, with examples, and every one of them on asking. */
+export function EffectsLines({ effects }: { effects: Effects }) {
+  const [all, setAll] = useState(false);
+  const [shown, end] = useGrowing(all ? effects.examples.length : 0);
+  const examples = effects.examples.slice(0, all ? shown : FIRST);
+  if (affected(effects) === 0)
+    return effects.values === 0 ? null : (
+      <p className="mt-1">
+        {effects.values === 1
+          ? "The one value stays as it is."
+          : `All ${number(effects.values)} values stay as they are.`}
+      </p>
+    );
+  const parts = [
+    effects.wrong > 0 && `${number(effects.wrong)} would be wrong, and stay, marked, until someone mends them`,
+    effects.changed > 0 && `${number(effects.changed)} would change`,
+    effects.lost > 0 &&
+      `${number(effects.lost)} can't be taken over: they are kept aside as typed, and come back by undoing`,
+  ].filter(Boolean);
+  return (
+    <>
+      <p className="mt-1">
+        Of {counted(effects.values, "value")} {parts.join("; ")}.
+      </p>
+      <ul className={`mt-1 ${all ? "scroll max-h-60" : ""}`}>
+        {examples.map((example) => (
+          <li key={`${example.noun} ${example.key} ${example.field}`} className="truncate">
+            <Link className="link" to={placeOf(example.noun, example.key)}>
+              {example.name}
+            </Link>
+            : {example.before} → {example.how === "changed" ? example.after : <em>{example.after}</em>}
+          </li>
+        ))}
+      </ul>
+      <div ref={end} />
+      {!all && effects.examples.length > FIRST && (
+        <button type="button" className="link mt-1" onClick={() => setAll(true)}>
+          All {number(effects.examples.length)} of them
+        </button>
+      )}
+    </>
+  );
+}
+
+const FIRST = 5;
