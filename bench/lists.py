@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from base import RUNS, database, timed, work_on
 from young_fabric.demo.seed import seed
 from young_fabric.service.defining import definitions, value_merging
-from young_fabric.service.defining.value_merging import Merge
+from young_fabric.service.defining.value_merging import ValueMerge
 from young_fabric.service.foreseeing import value_effects
 from young_fabric.service.long_work import jobs as job_service
 
@@ -66,7 +66,7 @@ def run() -> bool:
         def merge(code: str, into: str) -> None:
             with sessions() as session:
                 work = work_on(session)
-                value_merging.merge_values(work, Merge("wood", code, into))
+                value_merging.merge_values(work, ValueMerge("wood", code, into))
                 session.commit()
                 asked = list(work.asked)
             assert [job_service.run(sessions, number) for number in asked] == ["done"] * len(asked)

@@ -18,7 +18,7 @@ from young_fabric.service.acting.actors import Work
 from young_fabric.service.acting.unit import unit_of_work
 from young_fabric.service.planning import plans
 from young_fabric.service.releasing import differing
-from young_fabric.service.releasing.holding import Holding
+from young_fabric.service.releasing.holding import HoldingBack
 from young_fabric.service.values import recount
 from young_fabric.store.base import make_engine, make_sessions
 from young_fabric.store.repos import products
@@ -107,7 +107,7 @@ def told(work: Work) -> Findings:
 def rendered(work: Work) -> Findings:
     """What is live is what the draft renders, product by product, once all is released; but for what is held back."""
     draft = plans.draft_of(work.session)
-    holding = Holding(work.session, draft.assessor, draft.showing.offers)
+    holding = HoldingBack(work.session, draft.assessor, draft.showing.offers)
     last = 0
     while ids := products.ids_after(work.session, last, BATCH):
         found = [record.product for record in products.get(work.session, ids).values()]

@@ -11,7 +11,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.options.combinations import MOST, Axis, Existing, Matched, combine, count, is_left_out, reconcile
+from young_fabric.core.options.combinations import (
+    MOST,
+    Axis,
+    ExistingVariant,
+    Matched,
+    combine,
+    count,
+    is_left_out,
+    reconcile,
+)
 
 KEYS = ("a", "b", "c", "d")
 VALUES = ("p", "q", "r", "s")
@@ -26,7 +35,7 @@ RULES = st.lists(
 )
 
 
-def existing_after(matched: Matched, had: list[Existing]) -> list[Existing]:
+def existing_after(matched: Matched, had: list[ExistingVariant]) -> list[ExistingVariant]:
     """The variants as they stand after a match is written, in order of position."""
     moved = {variant.id: values for variant, values in (*matched.kept, *matched.back)}
     gone = {variant.id for variant in matched.retired}
@@ -39,7 +48,7 @@ def existing_after(matched: Matched, had: list[Existing]) -> list[Existing]:
         for variant in had
     ]
     next_id = max((variant.id for variant in had), default=0) + 1
-    return stand + [Existing(next_id + at, values) for at, values in enumerate(matched.added)]
+    return stand + [ExistingVariant(next_id + at, values) for at, values in enumerate(matched.added)]
 
 
 @given(AXES, RULES)
@@ -54,7 +63,7 @@ def test_what_is_left_is_counted_as_it_is_made(axes: list[Axis], rules: list[dic
 
 @given(AXES, RULES)
 def test_what_was_made_is_all_kept(axes: list[Axis], rules: list[dict[str, list[str]]]) -> None:
-    had = [Existing(at, values) for at, values in enumerate(combine(axes, rules))]
+    had = [ExistingVariant(at, values) for at, values in enumerate(combine(axes, rules))]
     matched = reconcile(axes, rules, had)
     assert [variant.id for variant, _ in matched.kept] == [variant.id for variant in had]
     assert not matched.added
@@ -66,7 +75,7 @@ def test_what_was_made_is_all_kept(axes: list[Axis], rules: list[dict[str, list[
 def test_matching_twice_changes_nothing(
     first: list[Axis], second: list[Axis], rules: list[Any], later: list[Any]
 ) -> None:
-    had = [Existing(at, values) for at, values in enumerate(combine(first, rules))]
+    had = [ExistingVariant(at, values) for at, values in enumerate(combine(first, rules))]
     once = existing_after(reconcile(second, later, had), had)
     again = reconcile(second, later, once)
     assert not again.added
@@ -79,7 +88,7 @@ def test_matching_twice_changes_nothing(
 
 @given(AXES, RULES)
 def test_a_value_that_comes_back_brings_its_variants_back(axes: list[Axis], rules: list[Any]) -> None:
-    had = [Existing(at, values, stock=at) for at, values in enumerate(combine(axes, rules))]
+    had = [ExistingVariant(at, values, stock=at) for at, values in enumerate(combine(axes, rules))]
     fewer = [replace(axis, values=axis.values[:-1]) if at == 0 else axis for at, axis in enumerate(axes)]
     gone = existing_after(reconcile(fewer, rules, had), had)
     assert existing_after(reconcile(axes, rules, gone), gone) == had
@@ -99,6 +108,6 @@ def test_as_many_as_fit_are_made_and_one_more_is_refused() -> None:
 
 def test_an_option_added_whose_first_value_is_left_out_retires_the_variant() -> None:
     axes = [Axis("colour", ("red",)), Axis("edge", ("flat", "deckle"))]
-    matched = reconcile(axes, [{"edge": ["flat"]}], [Existing(1, {"colour": "red"}, 3)])
+    matched = reconcile(axes, [{"edge": ["flat"]}], [ExistingVariant(1, {"colour": "red"}, 3)])
     assert [variant.id for variant in matched.retired] == [1]
     assert list(matched.added) == [{"colour": "red", "edge": "deckle"}]

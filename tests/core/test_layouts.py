@@ -25,7 +25,7 @@ from young_fabric.core.nouns.layouts.layout_edits import edited
 from young_fabric.core.nouns.layouts.layout_parts import LayoutRegion, step_of
 from young_fabric.core.nouns.layouts.layouts import NOUN, Layout, arrange, check_layout
 from young_fabric.core.pages.deciders import deciders
-from young_fabric.core.pages.document import Block, Region, from_json, to_json
+from young_fabric.core.pages.document import ShownBlock, ShownRegion, from_json, to_json
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.pages.why import of_product, why
 from young_fabric.core.pages.why_blocks import why_block
@@ -189,7 +189,7 @@ def test_why_says_shows_exactly_when_the_document_holds_it(
     check_nothing_empty(doc.region)
 
 
-def check_nothing_empty(region: Region) -> None:
+def check_nothing_empty(region: ShownRegion) -> None:
     """No heading over nothing, no divider at an edge, no panel or section without something in it."""
     weights = [BLOCK_KINDS[block.kind].weight for block in region.blocks]
     assert weights[:1] != [BETWEEN]
@@ -208,7 +208,7 @@ def check_nothing_empty(region: Region) -> None:
             assert all(map(holds_something, block.regions[0].blocks))
 
 
-def until_next_title(blocks: tuple[Block, ...], title: Block) -> Iterator[Block]:
+def until_next_title(blocks: tuple[ShownBlock, ...], title: ShownBlock) -> Iterator[ShownBlock]:
     for block in blocks:
         if BLOCK_KINDS[block.kind].weight == TITLE and (
             block.said("level") == title.said("level") or title.said("level") == "small"
@@ -217,7 +217,7 @@ def until_next_title(blocks: tuple[Block, ...], title: Block) -> Iterator[Block]
         yield block
 
 
-def holds_something(block: Block) -> bool:
+def holds_something(block: ShownBlock) -> bool:
     inner = [held for region in block.regions for held in region.blocks]
     light = BLOCK_KINDS[block.kind].weight in (LIGHT, BETWEEN, TITLE)
     return any(map(holds_something, inner)) if block.regions else not light

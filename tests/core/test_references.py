@@ -17,8 +17,8 @@ from young_fabric.core.kinds.references import is_named, named
 from young_fabric.core.nouns.content.record_types import RecordType
 from young_fabric.core.nouns.content.records import Record
 from young_fabric.core.nouns.fields.fields import Field
-from young_fabric.core.nouns.naming import NamedChoices
-from young_fabric.core.subjects.naming import Names, ProductLabel, is_there, numbers_of
+from young_fabric.core.nouns.named_choices import NamedChoices
+from young_fabric.core.subjects.product_labels import Names, ProductLabel, is_there, numbers_of
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import FieldRules
 

@@ -18,7 +18,7 @@ from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.nouns.layouts.display_settings import setting_key
 from young_fabric.core.nouns.layouts.layout_edits import edited
 from young_fabric.core.nouns.layouts.layouts import NOUN, Layout, check_layout
-from young_fabric.core.pages.document import Block, RenderDoc, from_json, to_json
+from young_fabric.core.pages.document import RenderDoc, ShownBlock, from_json, to_json
 from young_fabric.core.pages.listed import same_listings
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.pages.related import named_products, related_blocks, without_blocks
@@ -49,7 +49,7 @@ def rendered(defs: Definitions, **values: Any) -> RenderDoc:
     return doc
 
 
-def block(doc: RenderDoc, name: str) -> Block | None:
+def block(doc: RenderDoc, name: str) -> ShownBlock | None:
     return next((found for found in doc.blocks() if found.id == name), None)
 
 

@@ -21,7 +21,7 @@ from young_fabric.core.kinds import Spec
 from young_fabric.core.nouns.lists.list_values import ListValue
 from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.options import swatches
-from young_fabric.core.options.combinations import Axis, Existing, combine, count, reconcile
+from young_fabric.core.options.combinations import Axis, ExistingVariant, combine, count, reconcile
 from young_fabric.core.options.pricing import PriceEffect, price
 from young_fabric.core.options.sku import make_sku
 from young_fabric.core.subjects.completeness import Wanted, completeness
@@ -114,7 +114,7 @@ def run_variants(given: dict[str, Any]) -> Any:
     found = {"count": count(axes, rules), "combinations": list(combine(axes, rules))}
     if "existing" not in given:
         return found
-    existing = [Existing(row["id"], row["values"], row.get("stock")) for row in given["existing"]]
+    existing = [ExistingVariant(row["id"], row["values"], row.get("stock")) for row in given["existing"]]
     matched = reconcile(axes, rules, existing)
     return {
         **found,

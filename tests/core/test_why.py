@@ -21,7 +21,7 @@ from young_fabric.core.nouns.layouts.display_settings import setting_key
 from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
 from young_fabric.core.pages.record_pages import values_of
 from young_fabric.core.pages.why import Asked, why
-from young_fabric.core.subjects.naming import Names
+from young_fabric.core.subjects.product_labels import Names
 from young_fabric.core.subjects.products import Product
 
 BASE = definitions()

@@ -222,7 +222,7 @@ def test_nothing_is_undone_while_a_job_goes_on_writing_it(
     refused: list[str] = []
     original = value_merging.merge_batch
 
-    def undo_on_the_way(work: Work, merge: value_merging.Merge, group: str, after: int = 0) -> tuple[int, int]:
+    def undo_on_the_way(work: Work, merge: value_merging.ValueMerge, group: str, after: int = 0) -> tuple[int, int]:
         if after and not refused:
             with unit_of_work(shop, rosa) as other:
                 try:

@@ -15,7 +15,7 @@ from young_fabric.service import history
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.acting.unit import unit_of_work
 from young_fabric.service.defining import definitions, value_lists, value_merging
-from young_fabric.service.defining.value_merging import Merge, without_value
+from young_fabric.service.defining.value_merging import ValueMerge, without_value
 from young_fabric.service.long_work import job_runs
 from young_fabric.service.planning import plans
 from young_fabric.service.products import products
@@ -25,7 +25,7 @@ from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import products as product_rows
 from young_fabric.store.repos import stored_values
 
-SUITS = Merge("suits", "etching", "watercolour")
+SUITS = ValueMerge("suits", "etching", "watercolour")
 
 
 def held(work: Work, key: str) -> dict[int, Any]:
@@ -37,7 +37,7 @@ def used(work: Work, key: str) -> dict[str, int]:
     return {use.code: use.products for use in value_lists.usage(work, key)}
 
 
-def merged(codes: Any, merge: Merge) -> Any:
+def merged(codes: Any, merge: ValueMerge) -> Any:
     return list(dict.fromkeys(merge.into if code == merge.code else code for code in codes))
 
 
@@ -71,9 +71,9 @@ def test_defaults_conditions_collections_and_rows_follow_too(work: Work) -> None
     made = definitions.create(work, "collection", "Of elm", {"condition": asked}).thing.key
     before = used(work, "wood")
     assert before["elm"] >= 1
-    touched = value_merging.reach(work, Merge("wood", "elm", "ash"))
+    touched = value_merging.reach(work, ValueMerge("wood", "elm", "ash"))
     assert {name for _, _, name in touched.definitions} == {"Legs", "Of elm"}
-    value_merging.merge_values(work, Merge("wood", "elm", "ash"))
+    value_merging.merge_values(work, ValueMerge("wood", "elm", "ash"))
     defs = plans.draft(work.session)
     assert defs.fields[default].default == "ash"
     assert defs.things["collection"][made].condition["value"] == ["ash"]
@@ -88,13 +88,13 @@ def test_defaults_conditions_collections_and_rows_follow_too(work: Work) -> None
 @pytest.mark.parametrize(
     ("merge", "code", "where"),
     [
-        (Merge("suits", "gone", "watercolour"), "choice", ("code",)),
-        (Merge("suits", "etching", "gone"), "choice", ("into",)),
-        (Merge("suits", "etching", "etching"), "twice", ("into",)),
-        (Merge("gone", "a", "b"), "not_found", ()),
+        (ValueMerge("suits", "gone", "watercolour"), "choice", ("code",)),
+        (ValueMerge("suits", "etching", "gone"), "choice", ("into",)),
+        (ValueMerge("suits", "etching", "etching"), "twice", ("into",)),
+        (ValueMerge("gone", "a", "b"), "not_found", ()),
     ],
 )
-def test_what_can_not_be_merged_is_refused(work: Work, merge: Merge, code: str, where: tuple[str, ...]) -> None:
+def test_what_can_not_be_merged_is_refused(work: Work, merge: ValueMerge, code: str, where: tuple[str, ...]) -> None:
     for attempt in (value_merging.reach, value_merging.merge_values):
         with pytest.raises(Refusal) as caught:
             attempt(work, merge)
@@ -103,7 +103,7 @@ def test_what_can_not_be_merged_is_refused(work: Work, merge: Merge, code: str, 
 
 def test_names_of_the_one_lead_to_the_other_and_stand_once() -> None:
     both = (ListValue("ash", "Ash", ("esche",)), ListValue("a", "ASH wood", ("Esche", "frêne", "ash")))
-    kept = without_value(ValueList("wood", "Wood", both), Merge("wood", "a", "ash"))
+    kept = without_value(ValueList("wood", "Wood", both), ValueMerge("wood", "a", "ash"))
     assert kept.values == (ListValue("ash", "Ash", ("esche", "a", "ASH wood", "Esche", "frêne")),)
 
 

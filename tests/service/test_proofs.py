@@ -122,7 +122,7 @@ def test_the_weave_of_one_product_tells_its_own_settings(work: Work) -> None:
     scope = Scope("product", str(number))
     definitions.display(work, scope, "ss_fibre", "listing_card", {"shown": True, "label_text": "Made of"}, None)
 
-    def cell(of: Scope, surface: str) -> weave.Cell:
+    def cell(of: Scope, surface: str) -> weave.WeaveCell:
         rows = [row for group in weave.weave(work, of).groups for row in group.rows if row.field.key == "ss_fibre"]
         return next(found for found in rows[0].cells if found.surface == surface)
 

@@ -29,7 +29,7 @@ from young_fabric.service.defining import definitions
 from young_fabric.service.planning import plans
 from young_fabric.service.products import products
 from young_fabric.service.releasing import differing, pending, release
-from young_fabric.service.releasing.holding import Holding
+from young_fabric.service.releasing.holding import HoldingBack
 from young_fabric.service.sales import selling, variant_values
 from young_fabric.service.sales.variant_values import VariantEdit, VariantStock
 from young_fabric.service.values import recount
@@ -164,7 +164,7 @@ class Shop(RuleBasedStateMachine):
         self.attempt(lambda: release.release(self.work, "last"))
         draft = plans.draft_of(self.session)
         found = [record.product for record in rows.get(self.session, self.products).values()]
-        held = Holding(self.session, draft.assessor, draft.showing.offers).reasons(found)
+        held = HoldingBack(self.session, draft.assessor, draft.showing.offers).reasons(found)
         differ = differing.surfaces_of(self.work, draft.plans, [product.id for product in found], found)
         assert {number for number, surfaces in differ.items() if surfaces} <= held.keys()
         for product in self.products:

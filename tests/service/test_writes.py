@@ -229,7 +229,7 @@ def test_a_setting_counts_the_pages_it_changes_and_goes_back_to_inherited(work: 
 
 
 def test_the_weave_tells_states_by_scope(work: Work) -> None:
-    def cell(scope: str, field: str, surface: str) -> weave.Cell:
+    def cell(scope: str, field: str, surface: str) -> weave.WeaveCell:
         rows = [row for group in weave.weave(work, read_scope(scope)).groups for row in group.rows]
         return next(c for row in rows if row.field.key == field for c in row.cells if c.surface == surface)
 

@@ -25,7 +25,7 @@ def row(number: int, title: str, listing: str = MUSIC, rank: int = LAST, amount:
 
 
 def put(session: Session, release: int, *rows: dict[str, Any], gone: tuple[CardPlace, ...] = ()) -> None:
-    steps = listings.Steps()
+    steps = listings.ListingSteps()
     steps.take(listings.put(session, gone, rows, release))
     listings.settle(session, steps, "de-x-icu")
 

@@ -161,7 +161,7 @@ def test_fills_are_counted_by_steps_as_a_recount_does(session: Session) -> None:
         ("ss_holds", "easels", ()): FillCount(-1, 0),
         ("ss_folds", "easels", ()): FillCount(),
     }
-    fills.add(session, fills.Steps(steps))
+    fills.add(session, fills.FillSteps(steps))
     good, wrong = before["ss_wood"]
     assert fills.by_group(session, ["ss_wood"])["ss_wood"]["easels", ()] == (good + 1, wrong + 2)
     good_holds, _ = before["ss_holds"]

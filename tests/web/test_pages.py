@@ -11,7 +11,7 @@ from tests.web.conftest import Api
 from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.kinds.shown import Text
 from young_fabric.core.listing.comparing import MOST_COMPARED, compare
-from young_fabric.core.pages.document import Block, Entry, Region, RenderDoc
+from young_fabric.core.pages.document import Entry, RenderDoc, ShownBlock, ShownRegion
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.products import products
 from young_fabric.service.releasing import release
@@ -61,7 +61,7 @@ def test_no_more_than_four_are_compared_each_once_and_those_there_are(stranger: 
 def test_rows_stand_where_the_first_that_has_them_has_them() -> None:
     def doc(number: int, **texts: str) -> RenderDoc:
         entries = tuple(Entry(key, key.upper(), "beside", Text(text), text, ()) for key, text in texts.items())
-        return RenderDoc("compare", number, Region("main", (Block("facts", "fields", "", entries),)))
+        return RenderDoc("compare", number, ShownRegion("main", (ShownBlock("facts", "fields", "", entries),)))
 
     found = compare([doc(1, a="1", c="3"), doc(2, a="1", b="2", c="4")])
     assert [(row.field, row.same) for row in found.rows] == [("a", True), ("b", False), ("c", False)]

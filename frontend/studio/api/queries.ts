@@ -7,10 +7,10 @@ export function isOpen(job: Schemas["JobOut"] | null | undefined): boolean {
   return job?.state === "waiting" || job?.state === "running";
 }
 
-/** Query options, one a question. Everything is asked anew after a write. */
 /** What is asked about: a product by number, or a record by key. */
 export type About = { product: number } | { record: string };
 
+/** Query options, one a question. Everything is asked anew after a write. */
 export const ask = {
   session: () =>
     queryOptions({ queryKey: ["session"], queryFn: () => data(client.GET("/api/session")), staleTime: Infinity }),

@@ -11,7 +11,7 @@ from typing import Any
 
 
 @dataclass(frozen=True)
-class Goods:
+class DemoGoods:
     """One product: what is drawn (sort and colour), and its values as someone would type them."""
 
     type: str
@@ -36,7 +36,7 @@ def definitions() -> Mapping[str, Any]:
 
 
 @cache
-def goods() -> tuple[Goods, ...]:
+def goods() -> tuple[DemoGoods, ...]:
     """Every product, in the order it was entered."""
     return tuple(
         _goods(type_key, {**shelf.get("common", {}), **product})
@@ -45,7 +45,7 @@ def goods() -> tuple[Goods, ...]:
     )
 
 
-def _goods(type_key: str, written: dict[str, Any]) -> Goods:
+def _goods(type_key: str, written: dict[str, Any]) -> DemoGoods:
     own = {name: written.pop(name) for name in ("title", "sku", "price", "contents", "stock") if name in written}
     sort, colour = written.pop("draw")
-    return Goods(type_key, draw=(sort, colour), values=written, **own)
+    return DemoGoods(type_key, draw=(sort, colour), values=written, **own)

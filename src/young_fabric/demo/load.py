@@ -22,7 +22,7 @@ from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.lists.list_reading import paste, read_table
 from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.demo import collections, layouts, options, records
-from young_fabric.demo.catalogue import Goods, definitions, goods
+from young_fabric.demo.catalogue import DemoGoods, definitions, goods
 from young_fabric.demo.pictures import drawn
 from young_fabric.demo.records import OPTIONS
 from young_fabric.demo.sheets import sheet
@@ -164,7 +164,7 @@ Shot = tuple[str, pictures.Encoded]
 """What a picture shows, and the picture ready to be kept."""
 
 
-def draw(product: Goods) -> list[Shot]:
+def draw(product: DemoGoods) -> list[Shot]:
     """The pictures of a product, drawn and encoded."""
     sort, colour = product.draw
     if not sort:
@@ -179,7 +179,7 @@ def draw(product: Goods) -> list[Shot]:
     ]
 
 
-def enter(work: Work, store: FilesOnDisk, entered: Sequence[Goods], say: Say) -> None:
+def enter(work: Work, store: FilesOnDisk, entered: Sequence[DemoGoods], say: Say) -> None:
     """Products with their pictures, drawn on all cores, their values as typed, and their stock."""
     edits, stocks = [], []
     with ProcessPoolExecutor(max_workers=os.cpu_count() or 1) as pool:

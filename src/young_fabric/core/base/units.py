@@ -259,13 +259,6 @@ def plain_decimal(number: Decimal) -> str:
     return "0" if text in ("-0", "") else text
 
 
-@cache
-def same_dimension(unit: str, other: str) -> bool:
-    """Whether two unit symbols measure the same thing."""
-    a, b = find(unit), find(other)
-    return a is not None and b is not None and a.dimension == b.dimension
-
-
 def convert_exact(amount: Decimal, unit: str, to: str) -> Decimal:
     """`amount` of `unit` in `to`, unrounded. Raises Refusal `unit` or `dimension`."""
     a, b = find(unit), find(to)

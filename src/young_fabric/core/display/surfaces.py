@@ -124,11 +124,6 @@ def record_surface() -> Surface:
     return next(surface for surface in SURFACES.values() if surface.subject == RECORDS)
 
 
-def surface_names() -> Mapping[str, str]:
-    """Code → name of every surface."""
-    return {code: surface.name for code, surface in SURFACES.items()}
-
-
 def addressed_surface() -> Surface:
     """The surface that is a product's own page."""
     return next(surface for surface in SURFACES.values() if surface.addressed)

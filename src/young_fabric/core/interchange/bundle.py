@@ -51,7 +51,7 @@ def _sent(noun: Noun, thing: Any, keys: frozenset[Thing] | None) -> dict[str, An
 
 
 def closure(defs: Definitions, wanted: Iterable[Thing]) -> frozenset[Thing]:
-    """Some definitions with all they refer to, and the display settings said for them."""
+    """(noun, key) of some definitions with all they refer to, but for what a thing is sent without."""
     found: set[Thing] = set()
     waiting = list(wanted)
     while waiting:

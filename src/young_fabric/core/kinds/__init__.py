@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from young_fabric.core.base.registry import Registry
-from young_fabric.core.kinds.base import Kind, Option, Spec, StoredFile, Value
+from young_fabric.core.kinds.base import Kind, KindOption, Spec, StoredFile, Value
 from young_fabric.core.kinds.choices import ManyOf, OneOf, YesNo
 from young_fabric.core.kinds.colours import Colour
 from young_fabric.core.kinds.dates import Date
@@ -55,4 +55,4 @@ KINDS: Registry[Kind] = Registry(
 )
 """Every kind by its code, in the order offered."""
 
-__all__ = ["KINDS", "Kind", "Option", "Spec", "StoredFile", "Value"]
+__all__ = ["KINDS", "Kind", "KindOption", "Spec", "StoredFile", "Value"]

@@ -22,7 +22,6 @@ Target = tuple[str, str]
 """(noun, key) of a definition that values are chosen of."""
 Items = Mapping[Any, Any]
 """Items of a definition, and what stands for each."""
-PLAIN_TEXT = ("string", "null")
 
 
 class Choices(Protocol):
@@ -51,7 +50,7 @@ class Choices(Protocol):
 
 
 @dataclass(frozen=True)
-class Option:
+class KindOption:
     """What fields of a kind must say besides: `control` edits it, `noun` is what it names, if it names a definition.
 
     `check` gives the refusal of a value (None when it is sound); `missing` is said where there is none. What may be left
@@ -152,7 +151,7 @@ class Kind(ABC):
     name: ClassVar[str]
     example: ClassVar[str] = ""
     limits: ClassVar[tuple[Limit, ...]] = ()
-    options: tuple[Option, ...] = ()
+    options: tuple[KindOption, ...] = ()
     own_fields: ClassVar[bool] = True
     takes_many: ClassVar[bool] = True
     takes_default: ClassVar[bool] = True
@@ -226,14 +225,6 @@ class Kind(ABC):
     def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
         """What structured data hold of a good value, as members of a schema.org PropertyValue; `root` begins addresses here."""
         return {"value": str(self.shower(spec, {})(value).plain)}
-
-    def facets(self, value: Value) -> tuple[str, ...]:
-        """What a filter counts a good value under."""
-        return (str(value),)
-
-    def sort_key(self, value: Value) -> Any:
-        """What good values are ordered by."""
-        return str(value).casefold()
 
     def words(self, value: Value) -> str:
         """Any JSON value in a few words, for the history; never raises."""

@@ -10,7 +10,7 @@ from young_fabric.core.base import locales
 from young_fabric.core.base.collation import order_of
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.text import fold
-from young_fabric.core.kinds.base import Choices, Items, Judge, Kind, Option, Show, Spec, Target, Value
+from young_fabric.core.kinds.base import Choices, Items, Judge, Kind, KindOption, Show, Spec, Target, Value
 from young_fabric.core.kinds.counts import check_count
 from young_fabric.core.kinds.limits import FEWEST, MOST_VALUES
 from young_fabric.core.kinds.schema_org import NAMED
@@ -49,9 +49,6 @@ class YesNo(Kind):
     def json_schema(self, spec: Spec) -> dict[str, Any]:  # noqa: ARG002
         return {"type": "boolean"}
 
-    def facets(self, value: Value) -> tuple[str, ...]:
-        return ("yes" if value else "no",)
-
     def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
         return {"value": value}
 
@@ -81,7 +78,7 @@ def _named(value: Any) -> Refusal | None:
     )
 
 
-LIST = Option(
+LIST = KindOption(
     "list", "value list", "value_list", _named, "Choose the value list it takes from", "value_list", chooses=True
 )
 
@@ -211,9 +208,6 @@ class ManyOf(OneOf):
         least, most = spec.limits.get("min_count") or 0, spec.limits.get("max_count")
         made = {"type": "array", "items": super().json_schema(spec), "minItems": max(1, least)}
         return made if most is None else {**made, "maxItems": most}
-
-    def facets(self, value: Value) -> tuple[str, ...]:
-        return tuple(value)
 
     def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
         return {"value": [_choices(spec).label(code) for code in value]}

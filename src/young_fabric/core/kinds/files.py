@@ -107,12 +107,6 @@ class File(Kind):
         members = {"file": FILE_NAME, "words": words, "type": types, "bytes": size}
         return {**object_schema(members), "format": self.code}
 
-    def facets(self, value: Value) -> tuple[str, ...]:
-        return (FILE_TYPES[value["type"]].label,)
-
-    def sort_key(self, value: Value) -> Any:
-        return value["words"].casefold()
-
     def words(self, value: Value) -> str:
         return f"“{value['words']}”" if self.well_formed(value) else super().words(value)
 

@@ -105,11 +105,5 @@ class WebLink(Kind):
     def property_value(self, value: Value, spec: Spec, root: str) -> dict[str, Any]:  # noqa: ARG002
         return {"value": value["address"]}
 
-    def facets(self, value: Value) -> tuple[str, ...]:
-        return (value["words"],)
-
-    def sort_key(self, value: Value) -> Any:
-        return value["words"].casefold()
-
     def words(self, value: Value) -> str:
         return f"“{value['words']}”" if self.well_formed(value) else super().words(value)

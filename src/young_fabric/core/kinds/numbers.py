@@ -15,7 +15,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import is_plain_decimal
 from young_fabric.core.base.unit_codes import measured
 from young_fabric.core.base.words import say, unit_word
-from young_fabric.core.kinds.base import Judge, Kind, Option, Show, Spec, Value, object_schema
+from young_fabric.core.kinds.base import Judge, Kind, KindOption, Show, Spec, Value, object_schema
 from young_fabric.core.kinds.limits import DECIMALS, LARGEST, SMALLEST, Limit
 from young_fabric.core.kinds.shown import Text
 
@@ -96,9 +96,6 @@ class DecimalNumber(Kind):
     def json_schema(self, spec: Spec) -> dict[str, Any]:
         return number_schema(spec)
 
-    def sort_key(self, value: Value) -> Any:
-        return Decimal(value)
-
     def words(self, value: Value) -> str:
         return value if is_plain_decimal(value) else super().words(value)
 
@@ -115,7 +112,7 @@ def _check_writing(value: Any) -> Refusal | None:
     return Refusal("writing", "Not a way to write a whole number", help="Choose one of those offered")
 
 
-WRITING = Option("writing", "written", "writing", _check_writing, "", reads=False)
+WRITING = KindOption("writing", "written", "writing", _check_writing, "", reads=False)
 
 
 class WholeNumber(DecimalNumber):
@@ -156,7 +153,7 @@ def _check_unit(value: Any) -> Refusal | None:
     return Refusal("unit", "A measure needs a unit", help="Choose a unit, such as mm or g/m²")
 
 
-UNIT = Option("unit", "unit", "unit", _check_unit, "A measure needs a unit")
+UNIT = KindOption("unit", "unit", "unit", _check_unit, "A measure needs a unit")
 
 
 class Measure(Kind):
@@ -232,12 +229,6 @@ class Measure(Kind):
         unit = spec.options.get("unit")
         members = {"amount": number_schema(spec), "unit": {"const": unit} if unit else {"enum": units.symbols()}}
         return object_schema(members)
-
-    def facets(self, value: Value) -> tuple[str, ...]:
-        return (f"{value['amount']} {value['unit']}",)
-
-    def sort_key(self, value: Value) -> Any:
-        return Decimal(value["amount"])
 
     def identity(self, value: Value) -> Any:
         return len(value), value["unit"], value["amount"]
@@ -346,12 +337,6 @@ class Contents(Kind):
         amount = {**number_schema(Spec()), "allOf": [{"pattern": patterns.UNSIGNED}, {"not": {"const": "0"}}]}
         count = {"type": "integer", "minimum": 1, "maximum": MOST_PIECES}
         return object_schema({"count": count, "amount": amount, "unit": {"enum": units.symbols()}})
-
-    def facets(self, value: Value) -> tuple[str, ...]:
-        return (self.words(value),)
-
-    def sort_key(self, value: Value) -> Any:
-        return value["count"] * Decimal(value["amount"])
 
     def words(self, value: Value) -> str:
         if not self.well_formed(value):

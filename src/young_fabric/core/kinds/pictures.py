@@ -88,9 +88,6 @@ class Picture(Kind):
             members[side] = {"type": "integer", "minimum": least, "maximum": LONGEST_SIDE}
         return object_schema(members)
 
-    def facets(self, value: Value) -> tuple[str, ...]:  # noqa: ARG002
-        return ("yes",)
-
     def words(self, value: Value) -> str:
         return "a picture" if isinstance(value, dict) and "file" in value else super().words(value)
 

@@ -103,12 +103,6 @@ class Rating(Kind):
         members["count"] = {"type": ["integer", "null"], "minimum": 0, "maximum": MOST_RATINGS}
         return {**object_schema(members), "format": self.code}
 
-    def facets(self, value: Value) -> tuple[str, ...]:
-        return (f"{value['value']}/{value['out_of']}",)
-
-    def sort_key(self, value: Value) -> Any:
-        return Decimal(value["value"]) / Decimal(value["out_of"])
-
     def words(self, value: Value) -> str:
         return f"{value['value']}/{value['out_of']}" if self.well_formed(value) else super().words(value)
 

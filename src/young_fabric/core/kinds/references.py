@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from typing import Any, ClassVar
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.kinds.base import Items, Judge, Kind, Option, Show, Spec, Target, Value
+from young_fabric.core.kinds.base import Items, Judge, Kind, KindOption, Show, Spec, Target, Value
 from young_fabric.core.kinds.schema_org import NAMED
 from young_fabric.core.kinds.shown import References, gathered
 
@@ -30,7 +30,7 @@ def is_named(value: Any) -> bool:
     )
 
 
-class Reference(Kind):
+class ReferenceKind(Kind):
     """A thing that is named. Stored values are keys or numbers; names are put in as pages are made, so that none is old.
 
     `noun` is what it is, by the noun or subject.
@@ -121,12 +121,12 @@ class Reference(Kind):
         return {"value": value[NAME] if isinstance(value, dict) else str(value)}
 
 
-class ToRecord(Reference):
+class ToRecord(ReferenceKind):
     """A record of a type."""
 
     code, name, noun = "record", "record", "record"
     options = (
-        Option(
+        KindOption(
             "record_type",
             "record type",
             "record_type",
@@ -148,7 +148,7 @@ class ToRecord(Reference):
         return ("record_type", key) if isinstance(key, str) else None
 
 
-class ToProduct(Reference):
+class ToProduct(ReferenceKind):
     """Another product, kept as its number."""
 
     code, name, noun = "product", "product", "product"
@@ -170,7 +170,7 @@ class ToProduct(Reference):
         return {"type": "integer", "minimum": 1, "maximum": MOST_PRODUCTS - 1}
 
 
-class ToCollection(Reference):
+class ToCollection(ReferenceKind):
     """A collection."""
 
     code, name, noun = "collection", "collection", "collection"

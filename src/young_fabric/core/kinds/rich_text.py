@@ -112,11 +112,5 @@ class RichText(Kind):
     def to_text(self, value: Value, spec: Spec) -> str:  # noqa: ARG002
         return str(value)
 
-    def facets(self, value: Value) -> tuple[str, ...]:  # noqa: ARG002
-        return ("yes",)
-
-    def sort_key(self, value: Value) -> Any:
-        return plain(value).casefold()
-
     def words(self, value: Value) -> str:
         return super().words(plain(value) if self.well_formed(value) else value)

@@ -13,8 +13,8 @@ from young_fabric.core.kinds.base import (
     Items,
     Judge,
     Kind,
+    KindOption,
     Naming,
-    Option,
     Part,
     Show,
     Spec,
@@ -52,7 +52,7 @@ class Rows(Kind):
     def __init__(self, kinds: Mapping[str, Kind]) -> None:
         self.kinds = kinds
         self.options = (
-            Option("columns", "columns", "columns", self._check_columns, "Say what a row holds", read=_with_keys),
+            KindOption("columns", "columns", "columns", self._check_columns, "Say what a row holds", read=_with_keys),
         )
 
     def columns(self, options: Mapping[str, Any]) -> tuple[Column, ...]:
@@ -199,12 +199,6 @@ class Rows(Kind):
         least, most = spec.limits.get("min_count") or 0, spec.limits.get("max_count")
         made = {"type": "array", "items": row, "minItems": max(1, least)}
         return made if most is None else {**made, "maxItems": most}
-
-    def facets(self, value: Value) -> tuple[str, ...]:  # noqa: ARG002
-        return ("yes",)
-
-    def sort_key(self, value: Value) -> Any:
-        return len(value)
 
     def words(self, value: Value) -> str:
         return f"{len(value)} row{'s' if len(value) != 1 else ''}" if self.well_formed(value) else super().words(value)

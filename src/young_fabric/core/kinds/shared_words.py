@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from typing import Any, ClassVar
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.kinds.base import Option, Show, Spec, Value
+from young_fabric.core.kinds.base import KindOption, Show, Spec, Value
 from young_fabric.core.kinds.rich_text import RichText, plain
 from young_fabric.core.kinds.shown import Copy
 
@@ -20,7 +20,7 @@ class SharedWords(RichText):
     recurs = True
     label = "hidden"
     options = (
-        Option(
+        KindOption(
             "copy",
             "shared copy",
             "shared_copy",

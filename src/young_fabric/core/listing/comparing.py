@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from young_fabric.core.display.blocks import BLOCK_KINDS
-from young_fabric.core.pages.document import Block, Entry, Region, RenderDoc
+from young_fabric.core.pages.document import Entry, RenderDoc, ShownBlock, ShownRegion
 
 MOST_COMPARED = 4
 
@@ -27,14 +27,14 @@ class ComparedRow:
 
 
 @dataclass(frozen=True)
-class Comparison:
+class Compared:
     """Products side by side: the blocks above each, and the rows."""
 
-    heads: tuple[Region, ...]
+    heads: tuple[ShownRegion, ...]
     rows: tuple[ComparedRow, ...]
 
 
-def compare(docs: Sequence[RenderDoc]) -> Comparison:
+def compare(docs: Sequence[RenderDoc]) -> Compared:
     """Documents of the compare surface side by side. Rows stand in the order of the first document that has them, a field
     that only later ones have after the one before it there."""
     order: list[str] = []
@@ -50,15 +50,15 @@ def compare(docs: Sequence[RenderDoc]) -> Comparison:
             last = order.index(key)
         by_field.append(entries)
         heads.append(
-            Region(doc.region.id, tuple(block for block in blocks if not block.regions and not _in_rows(block)))
+            ShownRegion(doc.region.id, tuple(block for block in blocks if not block.regions and not _in_rows(block)))
         )
     rows = []
     for key in order:
         cells = tuple(entries.get(key) for entries in by_field)
         label = next(cell.label for cell in cells if cell is not None)
         rows.append(ComparedRow(key, label, cells))
-    return Comparison(tuple(heads), tuple(rows))
+    return Compared(tuple(heads), tuple(rows))
 
 
-def _in_rows(block: Block) -> bool:
+def _in_rows(block: ShownBlock) -> bool:
     return BLOCK_KINDS[block.kind].in_rows

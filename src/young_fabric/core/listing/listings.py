@@ -8,7 +8,7 @@ from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.content import records
 from young_fabric.core.pages.listed import Listing, of_collection, of_record, of_type, same_listings
 from young_fabric.core.subjects.memberships import LAST, Memberships, Place
-from young_fabric.core.subjects.naming import things_of_target
+from young_fabric.core.subjects.product_labels import things_of_target
 from young_fabric.core.subjects.products import Product
 
 

@@ -158,7 +158,7 @@ class HoldingValues:
 
 
 @dataclass(frozen=True)
-class Chosen:
+class AsValue:
     """Things as values: `choices` gives what can be chosen of a thing (of key "": of all), `item_of` what values are
     chosen of that name the thing, `page` is the address of its page, "" for none.
     """
@@ -229,7 +229,7 @@ class Noun:
     referring: Referring = Referring()
     taking: Taking | None = None
     holding: HoldingValues = HoldingValues()
-    chosen: Chosen = Chosen()
+    chosen: AsValue = AsValue()
     bearing: Bearing = Bearing()
     stored: Stored = Stored()
     sent: Sent = Sent()

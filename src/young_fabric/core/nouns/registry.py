@@ -29,11 +29,6 @@ NOUNS: dict[str, Noun] = {
 """Every noun by its code."""
 
 
-def noun_of_plural(plural: str) -> Noun | None:
-    """The noun that addresses name so."""
-    return next((noun for noun in NOUNS.values() if noun.plural == plural), None)
-
-
 def describe(noun: Noun, before: State | None, after: State | None, defs: Known) -> list[str]:
     """A change in short lines, the weightiest first; `defs` give names to keys."""
     if before is None:

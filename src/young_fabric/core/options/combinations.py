@@ -28,7 +28,7 @@ class Axis:
 
 
 @dataclass(frozen=True, slots=True)
-class Existing:
+class ExistingVariant:
     """A variant that exists, in order of position; `retired` ones stand for what is not offered now."""
 
     id: Any
@@ -41,10 +41,10 @@ class Existing:
 class Matched:
     """What becomes of variants: those kept or brought back with their combination, the new combinations, those no longer offered."""
 
-    kept: tuple[tuple[Existing, Combination], ...]
+    kept: tuple[tuple[ExistingVariant, Combination], ...]
     added: tuple[Combination, ...]
-    retired: tuple[Existing, ...]
-    back: tuple[tuple[Existing, Combination], ...] = ()
+    retired: tuple[ExistingVariant, ...]
+    back: tuple[tuple[ExistingVariant, Combination], ...] = ()
 
 
 def size_of(axes: Sequence[Axis]) -> int:
@@ -108,7 +108,7 @@ def count(axes: Sequence[Axis], left_out: Sequence[LeaveOut] = ()) -> int:
 def reconcile(
     axes: Sequence[Axis],
     left_out: Sequence[LeaveOut],
-    existing: Sequence[Existing],
+    existing: Sequence[ExistingVariant],
     combinations: Sequence[Combination] | None = None,
 ) -> Matched:
     """Match variants to combinations over the options that stay; these are made unless given. Raises Refusal `too_many`.
@@ -119,9 +119,9 @@ def reconcile(
     made = combine(axes, left_out) if combinations is None else combinations
     wanted = {tuple(found.values()): found for found in made}
     taken: set[tuple[str, ...]] = set()
-    kept: list[tuple[Existing, Combination]] = []
-    back: list[tuple[Existing, Combination]] = []
-    retired: list[Existing] = []
+    kept: list[tuple[ExistingVariant, Combination]] = []
+    back: list[tuple[ExistingVariant, Combination]] = []
+    retired: list[ExistingVariant] = []
     for variant in sorted(existing, key=lambda variant: variant.retired):
         names = tuple(variant.values.get(axis.key, axis.values[0] if axis.values else "") for axis in axes)
         if names in wanted and names not in taken:

@@ -8,7 +8,7 @@ from functools import cached_property
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.fields.built_in import CODE
-from young_fabric.core.options.combinations import Combination, Existing, combine, reconcile
+from young_fabric.core.options.combinations import Combination, ExistingVariant, combine, reconcile
 from young_fabric.core.options.goods import Names
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.quote import variant_sku
@@ -51,10 +51,12 @@ class Matcher:
     def match(self, product: int, base_sku: str, variants: Sequence[Variant]) -> MatchedVariants:
         """Put a product's variants, in order of position, in step."""
         by_id = {variant.id: variant for variant in variants}
-        existing = [Existing(variant.id, variant.choices, variant.stock, variant.retired) for variant in variants]
+        existing = [
+            ExistingVariant(variant.id, variant.choices, variant.stock, variant.retired) for variant in variants
+        ]
         found = reconcile(self.offer.axes, self.offer.left_out, existing, self.combinations)
 
-        def standing(pairs: Sequence[tuple[Existing, Combination]]) -> tuple[tuple[Variant, Variant], ...]:
+        def standing(pairs: Sequence[tuple[ExistingVariant, Combination]]) -> tuple[tuple[Variant, Variant], ...]:
             return tuple((by_id[item.id], self._standing(by_id[item.id], choices, base_sku)) for item, choices in pairs)
 
         retired = tuple((by_id[item.id], replace(by_id[item.id], retired=True, sku=None)) for item in found.retired)

@@ -34,7 +34,7 @@ class QuoteLine(NamedTuple):
     amount: str
 
 
-class Problem(NamedTuple):
+class QuoteProblem(NamedTuple):
     """Why a line can't be ordered so: at an option, or the line as a whole ("")."""
 
     option: str
@@ -56,7 +56,7 @@ class Quote(NamedTuple):
     combination: Names | None
     variant: int | None
     available: int | None
-    problems: tuple[Problem, ...]
+    problems: tuple[QuoteProblem, ...]
 
 
 def quote(goods: Goods, choices: Mapping[str, Any], quantity: int, today: date) -> Quote:
@@ -80,7 +80,7 @@ def quote(goods: Goods, choices: Mapping[str, Any], quantity: int, today: date) 
     per = facts.per or own.per
     available = left_of_choice(goods, combination, given)
     if available is not None and available < quantity:
-        problems.append(Problem("", _sold_out(available)))
+        problems.append(QuoteProblem("", _sold_out(available)))
     members = (
         quantity,
         given,
@@ -99,18 +99,18 @@ def quote(goods: Goods, choices: Mapping[str, Any], quantity: int, today: date) 
     return _line(Quote, members)
 
 
-def _read_all(goods: Goods, choices: Mapping[str, Any], today: date) -> tuple[dict[str, Given], list[Problem]]:
+def _read_all(goods: Goods, choices: Mapping[str, Any], today: date) -> tuple[dict[str, Given], list[QuoteProblem]]:
     given, problems = {}, []
     for key, offered in goods.offer.by_key.items():
         try:
             found = read_given(offered, choices.get(key), today, goods.locale)
         except Refusal as refusal:
-            problems.append(Problem(key, refusal))
+            problems.append(QuoteProblem(key, refusal))
             continue
         if found is not None:
             given[key] = found
         elif offered.option.required or offered.rules.makes_variants:
-            problems.append(Problem(key, _missing(offered)))
+            problems.append(QuoteProblem(key, _missing(offered)))
     return given, problems
 
 
@@ -119,7 +119,7 @@ def _missing(offered: OfferedOption) -> Refusal:
     return Refusal("required", f"{ask} {name}", (), ask, {"case": ask.lower(), "name": name})
 
 
-def _variant(goods: Goods, given: Mapping[str, Given]) -> tuple[Names | None, VariantFacts | None, list[Problem]]:
+def _variant(goods: Goods, given: Mapping[str, Given]) -> tuple[Names | None, VariantFacts | None, list[QuoteProblem]]:
     """The combination chosen and its variant, None where the choice is not whole."""
     keys = goods.offer.axis_keys
     if not keys or any(key not in given for key in keys):
@@ -131,12 +131,12 @@ def _variant(goods: Goods, given: Mapping[str, Given]) -> tuple[Names | None, Va
     if goods.offer.left_out:
         combination = dict(zip(keys, names, strict=True))
         if is_left_out(combination, goods.offer.left_out):
-            return names, None, [Problem("", left_out_words(goods.offer, combination))]
+            return names, None, [QuoteProblem("", left_out_words(goods.offer, combination))]
     if goods.variants or not goods.tried:
         return (
             names,
             None,
-            [Problem("", Refusal("left_out", "This is not made", (), "Choose another", {"case": "all"}))],
+            [QuoteProblem("", Refusal("left_out", "This is not made", (), "Choose another", {"case": "all"}))],
         )
     return names, None, []
 
@@ -177,10 +177,10 @@ def _priced(
     quantity: int,
     given: Mapping[str, Given],
     made: Sequence[PriceEffect],
-    problems: list[Problem],
+    problems: list[QuoteProblem],
 ) -> tuple[Price | None, tuple[QuoteLine, ...]]:
     if base is None and PRICE.code not in goods.offer.replaces and not any(effect.mode == "replace" for effect in made):
-        problems.append(Problem("", Refusal("no_price", "There is no price yet", (), "Give the product a price")))
+        problems.append(QuoteProblem("", Refusal("no_price", "There is no price yet", (), "Give the product a price")))
         return None, ()
     priced = price(goods.currency, base if base is not None else Decimal(0), quantity, made)
     if not made:
@@ -206,7 +206,7 @@ def _figure(goods: Goods, figure: Figure, base: Decimal | None, done: Done, quan
     return found.total
 
 
-def _sku(goods: Goods, facts: VariantFacts, given: Mapping[str, Given], problems: list[Problem]) -> str:
+def _sku(goods: Goods, facts: VariantFacts, given: Mapping[str, Given], problems: list[QuoteProblem]) -> str:
     """The line's SKU: the variant's own, or made of the parts of its values; then the parts of requests."""
     base = goods.own.sku or ""
     try:
@@ -218,7 +218,7 @@ def _sku(goods: Goods, facts: VariantFacts, given: Mapping[str, Given], problems
                 policy = "extend" if rule.policy == "replace" and rule.makes_variants else rule.policy
                 sku = make_sku(sku, policy, parts, rule.separator)
     except Refusal as refusal:
-        problems.append(Problem("", refusal))
+        problems.append(QuoteProblem("", refusal))
         return base
     return sku
 

@@ -53,7 +53,7 @@ class BlockPlan(NamedTuple):
     id: str
     kind: str
     heading: str
-    render: Callable[[BlockPlan, Values], document.Block | None]
+    render: Callable[[BlockPlan, Values], document.ShownBlock | None]
     entries: tuple[PlacedField, ...] = ()
     regions: tuple[RegionPlan, ...] = ()
     content: Content | None = None
@@ -84,7 +84,7 @@ class Setting(NamedTuple):
     options: OptionsShown
 
 
-def render_region(plan: RegionPlan, values: Values) -> document.Region | None:
+def render_region(plan: RegionPlan, values: Values) -> document.ShownRegion | None:
     """What a region shows of a product, None when there is nothing."""
     blocks = []
     for block in plan.blocks:
@@ -95,10 +95,10 @@ def render_region(plan: RegionPlan, values: Values) -> document.Region | None:
             blocks.append(_with_icon(made, values.get(block.icon)) if block.icon else made)
     if plan.mixed and blocks:
         blocks = settled(blocks)
-    return document.Region(plan.id, tuple(blocks)) if blocks else None
+    return document.ShownRegion(plan.id, tuple(blocks)) if blocks else None
 
 
-def _with_icon(made: document.Block, value: Any) -> document.Block:
+def _with_icon(made: document.ShownBlock, value: Any) -> document.ShownBlock:
     """A block with the first picture of a value as its icon, when there is one."""
     first = value[0] if isinstance(value, list) and value else value
     if not _PICTURE.well_formed(first):
@@ -106,9 +106,9 @@ def _with_icon(made: document.Block, value: Any) -> document.Block:
     return made._replace(look={**made.look, ICON_OF.code: first})
 
 
-def settled(blocks: list[document.Block]) -> list[document.Block]:
+def settled(blocks: list[document.ShownBlock]) -> list[document.ShownBlock]:
     """Blocks of a region without titles that nothing follows, and without what stands between others where nothing is on a side."""
-    kept: list[document.Block] = []
+    kept: list[document.ShownBlock] = []
     large_needed = small_needed = True
     for block in reversed(blocks):
         weight = BLOCK_KINDS[block.kind].weight
@@ -165,18 +165,18 @@ def _one_by_one(fields: tuple[PlacedField, ...], values: Values) -> list[documen
     return entries
 
 
-def _made(plan: BlockPlan, entries: Any = (), regions: Any = (), content: Any = None) -> document.Block:
+def _made(plan: BlockPlan, entries: Any = (), regions: Any = (), content: Any = None) -> document.ShownBlock:
     members = (plan.id, plan.kind, plan.heading, entries, regions, content, plan.devices, plan.look)
-    return _block(document.Block, members)
+    return _block(document.ShownBlock, members)
 
 
-def render_slot(plan: BlockPlan, values: Values) -> document.Block | None:
+def render_slot(plan: BlockPlan, values: Values) -> document.ShownBlock | None:
     """A block of fields: it stands when one has a value, or something stands for one."""
     entries = _entries(plan, values)
     return _made(plan, entries) if entries else None
 
 
-def render_filled_slot(plan: BlockPlan, values: Values) -> document.Block | None:
+def render_filled_slot(plan: BlockPlan, values: Values) -> document.ShownBlock | None:
     """A block of fields that stands only when one of them has a value."""
     entries = _entries(plan, values)
     for entry in entries:
@@ -185,23 +185,23 @@ def render_filled_slot(plan: BlockPlan, values: Values) -> document.Block | None
     return None
 
 
-def render_parts(plan: BlockPlan, values: Values) -> document.Block | None:
+def render_parts(plan: BlockPlan, values: Values) -> document.ShownBlock | None:
     """Parts; those with nothing in them fall away."""
     inner = tuple(filter(None, (render_region(region, values) for region in plan.regions)))
     return _made(plan, regions=inner) if inner else None
 
 
-def render_headed_parts(plan: BlockPlan, values: Values) -> document.Block | None:
+def render_headed_parts(plan: BlockPlan, values: Values) -> document.ShownBlock | None:
     """Parts under a heading, which stand when something in them stands by itself."""
     made = render_parts(plan, values)
     return made if made is not None and (not plan.heading or any(map(_has_content, made.regions))) else None
 
 
-def render_panels(plan: BlockPlan, values: Values) -> document.Block | None:
+def render_panels(plan: BlockPlan, values: Values) -> document.ShownBlock | None:
     """Panels: blocks under headings. One in which nothing stands by itself falls away."""
     inner = [render_region(region, values) for region in plan.regions]
     kept = [
-        document.Region(region.id, tuple(block for block in region.blocks if _is_content(block)))
+        document.ShownRegion(region.id, tuple(block for block in region.blocks if _is_content(block)))
         for region in inner
         if region is not None
     ]
@@ -209,30 +209,30 @@ def render_panels(plan: BlockPlan, values: Values) -> document.Block | None:
     return _made(plan, regions=found) if found else None
 
 
-def _is_content(block: document.Block) -> bool:
+def _is_content(block: document.ShownBlock) -> bool:
     if block.regions:
         return any(map(_has_content, block.regions))
     return BLOCK_KINDS[block.kind].weight == CONTENT
 
 
-def _has_content(region: document.Region) -> bool:
+def _has_content(region: document.ShownRegion) -> bool:
     return any(map(_is_content, region.blocks))
 
 
-def render_content(plan: BlockPlan, values: Values) -> document.Block | None:
+def render_content(plan: BlockPlan, values: Values) -> document.ShownBlock | None:
     """A block with a node of its own."""
     content = plan.content(values) if plan.content is not None else None
     return _made(plan, content=content) if content is not None else None
 
 
-def render_related(plan: BlockPlan, values: Values) -> document.Block | None:
+def render_related(plan: BlockPlan, values: Values) -> document.ShownBlock | None:
     """Others that fields name, and where more of them stand; None when there is neither."""
     entries = tuple(entry for entry in _entries(plan, values) if entry.value is not None)
     content = plan.content(values) if plan.content is not None else None
     return _made(plan, entries, content=content) if entries or (content is not None and content.listings) else None
 
 
-def render_bare(plan: BlockPlan, values: Values) -> document.Block:  # noqa: ARG001
+def render_bare(plan: BlockPlan, values: Values) -> document.ShownBlock:  # noqa: ARG001
     """A block that is all made by its partial, of what is known when the page is."""
     return _made(plan)
 
@@ -277,7 +277,7 @@ def ready_options(block: Block, setting: Setting) -> tuple[Content | None, Any]:
     return (lambda values: chooser_of(values.get(SOLD), asked)), asked.mark
 
 
-def render_priced(plan: BlockPlan, values: Values) -> document.Block | None:
+def render_priced(plan: BlockPlan, values: Values) -> document.ShownBlock | None:
     """A block of prices, which says so when variants cost more than the cheapest."""
     made = render_filled_slot(plan, values)
     sold = values.get(SOLD)
@@ -318,7 +318,7 @@ def ready_related(block: Block, setting: Setting) -> tuple[Content | None, Any]:
 class Renderer(NamedTuple):
     """How a kind of block renders, and how it is made ready."""
 
-    render: Callable[[BlockPlan, Values], document.Block | None]
+    render: Callable[[BlockPlan, Values], document.ShownBlock | None]
     ready: Callable[[Block, Setting], tuple[Content | None, Any]] = ready_nothing
 
 

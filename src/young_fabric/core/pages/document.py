@@ -34,7 +34,7 @@ UNKNOWN = Entry("", "", "", None, None, ())
 """Stands for an entry that was not made yet; known by its identity."""
 
 
-class Block(NamedTuple):
+class ShownBlock(NamedTuple):
     """What a block shows: entries of fields, parts, or a node of its own, under an optional heading; on which devices, and
     what else templates are told of how it looks."""
 
@@ -42,7 +42,7 @@ class Block(NamedTuple):
     kind: str
     heading: str = ""
     entries: tuple[Entry, ...] = ()
-    regions: tuple[Region, ...] = ()
+    regions: tuple[ShownRegion, ...] = ()
     content: Any = None
     devices: tuple[str, ...] = EVERY_DEVICE
     look: Mapping[str, Any] = NO_LOOK
@@ -57,11 +57,11 @@ class Block(NamedTuple):
         return self.heading or str(getattr(self.content, "title", ""))
 
 
-class Region(NamedTuple):
+class ShownRegion(NamedTuple):
     """Blocks one under the other."""
 
     id: str
-    blocks: tuple[Block, ...]
+    blocks: tuple[ShownBlock, ...]
 
 
 class RenderDoc(NamedTuple):
@@ -69,9 +69,9 @@ class RenderDoc(NamedTuple):
 
     surface: str
     product: int
-    region: Region
+    region: ShownRegion
 
-    def blocks(self) -> Iterator[Block]:
+    def blocks(self) -> Iterator[ShownBlock]:
         """Every block, in reading order."""
         yield from _blocks(self.region)
 
@@ -81,7 +81,7 @@ class RenderDoc(NamedTuple):
             yield from block.entries
 
 
-def _blocks(region: Region) -> Iterator[Block]:
+def _blocks(region: ShownRegion) -> Iterator[ShownBlock]:
     for block in region.blocks:
         yield block
         for inner in block.regions:
@@ -93,11 +93,11 @@ def to_json(doc: RenderDoc) -> dict[str, Any]:
     return {"surface": doc.surface, "product": doc.product, "region": _region_json(doc.region)}
 
 
-def _region_json(region: Region) -> dict[str, Any]:
+def _region_json(region: ShownRegion) -> dict[str, Any]:
     return {"id": region.id, "blocks": list(map(_block_json, region.blocks))}
 
 
-def _block_json(block: Block) -> dict[str, Any]:
+def _block_json(block: ShownBlock) -> dict[str, Any]:
     """A block without what it does not have."""
     out: dict[str, Any] = {"id": block.id, "kind": block.kind}
     if block.heading:
@@ -148,13 +148,13 @@ def from_json(data: Mapping[str, Any], since: int = FORMAT) -> RenderDoc:
     return RenderDoc(data["surface"], data["product"], _region(data["region"]))
 
 
-def _region(data: Mapping[str, Any]) -> Region:
-    return Region(data["id"], tuple(map(_block, data["blocks"])))
+def _region(data: Mapping[str, Any]) -> ShownRegion:
+    return ShownRegion(data["id"], tuple(map(_block, data["blocks"])))
 
 
-def _block(data: Mapping[str, Any]) -> Block:
+def _block(data: Mapping[str, Any]) -> ShownBlock:
     content = data.get("content")
-    return Block(
+    return ShownBlock(
         data["id"],
         data["kind"],
         data.get("heading", ""),

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.nouns.fields.built_in import COVER, BuiltInField
-from young_fabric.core.pages.document import Block, Entry
-from young_fabric.core.subjects.naming import Names
+from young_fabric.core.pages.document import Entry, ShownBlock
+from young_fabric.core.subjects.product_labels import Names
 from young_fabric.core.subjects.values import FieldRules
 
 DEVICES = ("desktop", "tablet", "phone")
@@ -18,7 +18,7 @@ class Heading:
     """A banner node or none, and a block of entries, which may be empty."""
 
     banner: Any
-    block: Block
+    block: ShownBlock
 
 
 def heading_of(names: Names, noun: str, key: str) -> Heading:
@@ -38,4 +38,4 @@ def heading_of(names: Names, noun: str, key: str) -> Heading:
             continue
         label_at = "hidden" if not field.own else field.rules.label
         entries.append(Entry(name, field.label, label_at, node, value, DEVICES))
-    return Heading(banner, Block("heading", "fields", "", tuple(entries)))
+    return Heading(banner, ShownBlock("heading", "fields", "", tuple(entries)))

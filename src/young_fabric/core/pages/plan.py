@@ -95,7 +95,7 @@ class Plan:
 
     def render(self, product: Product) -> document.RenderDoc:
         """The document of one product. What has nothing in it vanishes with its heading."""
-        region = render_region(self.region, self.values(product)) or document.Region(self.region.id, ())
+        region = render_region(self.region, self.values(product)) or document.ShownRegion(self.region.id, ())
         return document.RenderDoc(self.surface.code, product.id, region)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from young_fabric.core.nouns.content.records import Record
 from young_fabric.core.nouns.fields.built_in import TITLE
-from young_fabric.core.subjects.naming import Names
+from young_fabric.core.subjects.product_labels import Names
 from young_fabric.core.subjects.products import Product
 
 NO_PRODUCT = 0

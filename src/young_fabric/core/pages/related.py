@@ -7,15 +7,15 @@ from collections.abc import Collection
 from young_fabric.core.kinds.references import ToProduct
 from young_fabric.core.kinds.shown import References, Related
 from young_fabric.core.pages.blocks import settled
-from young_fabric.core.pages.document import Block, Region, RenderDoc
+from young_fabric.core.pages.document import RenderDoc, ShownBlock, ShownRegion
 
 
-def related_blocks(doc: RenderDoc) -> list[Block]:
+def related_blocks(doc: RenderDoc) -> list[ShownBlock]:
     """The blocks of a document that show other products, in reading order."""
     return [block for block in doc.blocks() if isinstance(block.content, Related)]
 
 
-def named_products(block: Block) -> list[int]:
+def named_products(block: ShownBlock) -> list[int]:
     """The products that the fields of a block name, in order, each once."""
     found = [
         int(item)
@@ -32,7 +32,7 @@ def without_blocks(doc: RenderDoc, ids: Collection[str]) -> RenderDoc:
     return doc._replace(region=_without(doc.region, ids)) if ids else doc
 
 
-def _without(region: Region, ids: Collection[str]) -> Region:
+def _without(region: ShownRegion, ids: Collection[str]) -> ShownRegion:
     kept = []
     for block in region.blocks:
         if block.id in ids:

@@ -17,7 +17,7 @@ from young_fabric.core.pages.steps import Mend, Step, block_name, step_block, st
 from young_fabric.core.pages.why import Asked, step_device, step_visible, why
 
 SOME = 3
-Shown = Mapping[str, document.Block]
+Shown = Mapping[str, document.ShownBlock]
 """The blocks that a document holds, by id."""
 
 

@@ -11,7 +11,7 @@ from young_fabric.core.base.money import EXACT, round_money
 
 
 @dataclass(frozen=True, slots=True)
-class UnitPrice:
+class PricePerUnit:
     """`amount` as a decimal string, `label` such as `per 100 ml`, and the reference it is for."""
 
     amount: str
@@ -54,10 +54,10 @@ def per_reference(count: int | Decimal, contents: tuple[Decimal, str], reference
 
 def unit_price(
     amount: Decimal, currency: str, count: int | Decimal, contents: tuple[Decimal, str], reference: tuple[Decimal, str]
-) -> UnitPrice:
+) -> PricePerUnit:
     """Price per reference quantity: amount ÷ (count × contents) × reference.
 
     `contents` and `reference` are (amount, unit). Raises Refusal `no_contents`, `units_differ`.
     """
     per = per_reference(count, contents, reference)
-    return UnitPrice(format(per.price(amount, currency), "f"), per.label, per.reference, per.unit)
+    return PricePerUnit(format(per.price(amount, currency), "f"), per.label, per.reference, per.unit)

@@ -25,7 +25,7 @@ def unit_of_work(
 
     `as_of_begin` sees the database as it stands at the first question, whatever others write meanwhile; a session
     inside a transaction of somebody else's sees what that one sees. `hand_over` gets the ids of jobs asked for, once
-    they are committed; a job that could not be handed over is found by the worker later.
+    they are committed; a worker hands over again what was not.
     """
     session = sessions()
     work = Work(session, actor, now())

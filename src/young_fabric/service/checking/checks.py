@@ -10,7 +10,7 @@ from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.acting.findings import Check
 from young_fabric.service.checking import layout_checks, option_checks, unread_checks
 from young_fabric.service.planning import plans
-from young_fabric.service.planning.survey import Looking
+from young_fabric.service.planning.survey import Checking
 from young_fabric.service.values import judging
 from young_fabric.store.repos import fills
 
@@ -20,14 +20,14 @@ class CheckKind:
     """One sort of check: how findings are found, and the words where there are none."""
 
     code: str
-    find: Callable[[Looking], Iterable[Check]]
+    find: Callable[[Checking], Iterable[Check]]
     clean: str
 
 
 def checks(work: Work) -> list[Check]:
     """All findings, the wrong ones first, and what was found good."""
     work.need(Right.LOOK)
-    looking = Looking(work, plans.draft_of(work.session))
+    looking = Checking(work, plans.draft_of(work.session))
     found: list[Check] = []
     for kind in CHECKS.values():
         findings = list(kind.find(looking))
@@ -36,12 +36,12 @@ def checks(work: Work) -> list[Check]:
     return sorted(found, key=lambda check: order.index(check.level))
 
 
-def _being_judged(looking: Looking) -> Iterable[Check]:
+def _being_judged(looking: Checking) -> Iterable[Check]:
     if judging.being_judged(looking.work):
         yield Check("judging", "look", "Values are still being judged after a change: the counts below may move")
 
 
-def _required(looking: Looking) -> Iterable[Check]:
+def _required(looking: Checking) -> Iterable[Check]:
     """Per required field: how many products lack it."""
     work, draft = looking.work, looking.draft
     groups_by_key: dict[str, list[fills.GroupKey]] = {}
@@ -56,7 +56,7 @@ def _required(looking: Looking) -> Iterable[Check]:
             yield Check("required", "wrong", f"{count} {lack} {name}, which is required", count, ("lacking", key))
 
 
-def _wrong(looking: Looking) -> Iterable[Check]:
+def _wrong(looking: Checking) -> Iterable[Check]:
     work, draft = looking.work, looking.draft
     for key, count in fills.wrong_counts(work.session).items():
         definition = draft.defs.all_fields.get(key)
@@ -65,7 +65,7 @@ def _wrong(looking: Looking) -> Iterable[Check]:
             yield Check("wrong", "wrong", f"{count} {verb} wrong in {definition.name}", count, ("wrong", key))
 
 
-def _unseen(looking: Looking) -> Iterable[Check]:
+def _unseen(looking: Checking) -> Iterable[Check]:
     """Own fields for shoppers or feeds that types have and that no surface for their readers shows for any type."""
     for key in sorted(looking.survey.had - looking.survey.placed):
         definition = looking.defs.all_fields[key]
@@ -75,7 +75,7 @@ def _unseen(looking: Looking) -> Iterable[Check]:
             )
 
 
-def _unused(looking: Looking) -> Iterable[Check]:
+def _unused(looking: Checking) -> Iterable[Check]:
     draft = looking.draft
     for definition in sorted(draft.defs.product_fields.values(), key=lambda field: field.name):
         if definition.key not in draft.defs.holders:

@@ -17,7 +17,7 @@ from young_fabric.core.nouns.layouts.layouts import arrange
 from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.pages.steps import block_name
 from young_fabric.service.acting.findings import Check
-from young_fabric.service.planning.survey import Looking
+from young_fabric.service.planning.survey import Checking
 from young_fabric.store.repos import fills
 
 LAYOUT = layouts.NOUN.code
@@ -37,21 +37,21 @@ def _on(defs: Definitions, page: tuple[str, str]) -> str:
     return f"the {SURFACES[page[0]].name}, laid out as {layout.name if layout is not None else page[1]}"
 
 
-def no_slot(looking: Looking) -> Iterable[Check]:
+def no_slot(looking: Checking) -> Iterable[Check]:
     """Fields that are to show on a surface, whose layout has no place for them."""
     for page, keys in sorted(looking.survey.slotless.items()):
         text = f"{_named(looking.defs, keys)}: to be shown on {_on(looking.defs, page)}, which has no place for it"
         yield Check("no_slot", "wrong", text, len(keys), (LAYOUT, page[1]))
 
 
-def two_slots(looking: Looking) -> Iterable[Check]:
+def two_slots(looking: Checking) -> Iterable[Check]:
     """Fields that several slots of one layout name."""
     for page, keys in sorted(looking.survey.doubled.items()):
         text = f"{_named(looking.defs, keys)}: more than once on {_on(looking.defs, page)}"
         yield Check("two_slots", "look", text, len(keys), (LAYOUT, page[1]))
 
 
-def contrast(looking: Looking) -> Iterable[Check]:
+def contrast(looking: Checking) -> Iterable[Check]:
     """Colours of lists that show without their names, on a ground they can hardly be told from."""
     for (key, block_id), names in sorted(looking.survey.coloured.items()):
         layout = looking.survey.layouts[key]
@@ -66,7 +66,7 @@ def contrast(looking: Looking) -> Iterable[Check]:
                 yield Check("contrast", "look", text, len(faint), (LAYOUT, key))
 
 
-def _faint(looking: Looking, name: str, ground: str) -> list[str]:
+def _faint(looking: Checking, name: str, ground: str) -> list[str]:
     """The values of a field's list whose colours all hardly differ from a ground."""
     choices = looking.defs.spec(looking.defs.all_fields[name]).choices
     values = choices.values if isinstance(choices, ValueList) else ()
@@ -79,7 +79,7 @@ def _faint(looking: Looking, name: str, ground: str) -> list[str]:
     ]
 
 
-def alike(looking: Looking) -> Iterable[Check]:
+def alike(looking: Checking) -> Iterable[Check]:
     """Layouts that are the same but for words."""
     for found in alike_layouts(looking.defs.layouts, looking.defs.things[LAYOUT]):
         names = ", ".join(looking.defs.layouts[key].name for key in found.layouts[:MOST_NAMED])
@@ -91,14 +91,14 @@ def alike(looking: Looking) -> Iterable[Check]:
         yield Check("alike_layouts", "look", text, len(found.layouts), (LAYOUT, found.layouts[0]))
 
 
-def labels_twice(looking: Looking) -> Iterable[Check]:
+def labels_twice(looking: Checking) -> Iterable[Check]:
     """Fields that stand on one page under one label."""
     for page, keys in sorted(looking.survey.labels.items()):
         text = f"{_named(looking.defs, keys)}: under one label on {_on(looking.defs, page)}"
         yield Check("labels_twice", "look", text, len(keys), ("weave", min(keys)))
 
 
-def never_filled(looking: Looking) -> Iterable[Check]:
+def never_filled(looking: Checking) -> Iterable[Check]:
     """Fields that pages have a place for, and no product a value of."""
     own = [key for key in looking.survey.placed if key in looking.defs.fields]
     held = fills.held_by(looking.work.session, own)
@@ -110,7 +110,7 @@ def never_filled(looking: Looking) -> Iterable[Check]:
             )
 
 
-def empty_panels(looking: Looking) -> Iterable[Check]:
+def empty_panels(looking: Checking) -> Iterable[Check]:
     """Panels of a shop's own fields alone, none of which any product has a value of."""
     panels = [
         (layout, block)
@@ -128,14 +128,14 @@ def empty_panels(looking: Looking) -> Iterable[Check]:
             yield Check("empty_panels", "look", text, 1, (LAYOUT, layout.key))
 
 
-def _of_fields(looking: Looking, block: Block) -> bool:
+def _of_fields(looking: Checking, block: Block) -> bool:
     """Whether a block shows named fields of the shop's own and nothing else."""
     takes = block.takes
     own = bool(takes.fields) and all(key in looking.defs.fields for key in takes.fields)
     return own and not (takes.sets or takes.sections or takes.rest)
 
 
-def alone(looking: Looking) -> Iterable[Check]:
+def alone(looking: Checking) -> Iterable[Check]:
     """Blocks of a shop's own layouts that show one picture of fields that may hold several."""
     for key in looking.defs.things[LAYOUT]:
         layout = looking.survey.layouts.get(key)
@@ -154,7 +154,7 @@ def _shows_one(block: Block) -> bool:
     return kind is not None and PICTURES_AS in kind.members and block.said.get(PICTURES_AS.code) == "one"
 
 
-def unsaid(looking: Looking) -> Iterable[Check]:
+def unsaid(looking: Checking) -> Iterable[Check]:
     """Words in layouts that name fields which no product with the layout has."""
     for layout in looking.survey.layouts.values():
         said = looking.survey.words[layout.key]
@@ -165,7 +165,7 @@ def unsaid(looking: Looking) -> Iterable[Check]:
             yield Check("unsaid", "look", text, len(missing), (LAYOUT, layout.key))
 
 
-def lost_steps(looking: Looking) -> Iterable[Check]:
+def lost_steps(looking: Checking) -> Iterable[Check]:
     """Layouts with steps that no longer fit what they build on."""
     for key, layout in sorted(looking.defs.things[LAYOUT].items()):
         lost = _arranged(looking.defs, key).lost

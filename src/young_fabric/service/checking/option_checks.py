@@ -14,7 +14,7 @@ from young_fabric.core.subjects.registry import VARIANT
 from young_fabric.core.subjects.variants import fields_of_variants
 from young_fabric.service.acting.findings import Check
 from young_fabric.service.planning.offering import Offered, Offers
-from young_fabric.service.planning.survey import Looking
+from young_fabric.service.planning.survey import Checking
 from young_fabric.service.values.variants import Matchers
 from young_fabric.store.repos import products, variants
 
@@ -23,7 +23,7 @@ MOST_PRODUCTS = 200
 MOST_TOLD = 20
 
 
-def unplaced(looking: Looking) -> Iterable[Check]:
+def unplaced(looking: Checking) -> Iterable[Check]:
     """Layouts of product pages that have no place for what can be chosen of their products."""
     surface = addressed_surface()
     offers, defs = Offers(looking.defs), looking.defs
@@ -43,7 +43,7 @@ def unplaced(looking: Looking) -> Iterable[Check]:
         yield Check("options_unplaced", "wrong", text, count, (layouts.NOUN.code, key))
 
 
-def clashing_sets(looking: Looking) -> Iterable[Check]:
+def clashing_sets(looking: Checking) -> Iterable[Check]:
     """Option sets that stand on one product and don't go together, told once for each pair."""
     offers, known = Offers(looking.defs), set()
     for type_key, more in _kinds_of_offers(looking, offers):
@@ -53,12 +53,12 @@ def clashing_sets(looking: Looking) -> Iterable[Check]:
                 yield Check("clashing_sets", "wrong", clash.words, 1, (option_sets.NOUN.code, clash.sets[1]))
 
 
-def _kinds_of_offers(looking: Looking, offers: Offers) -> Iterator[Offered]:
+def _kinds_of_offers(looking: Checking, offers: Offers) -> Iterator[Offered]:
     yield from ((key, ()) for key in looking.defs.types if offers.of_type(key))
     yield from products.kinds_of_offers(looking.work.session)
 
 
-def unread_values(looking: Looking) -> Iterable[Check]:
+def unread_values(looking: Checking) -> Iterable[Check]:
     """What was typed into variants and not understood: the product's own stands in its place, a price too."""
     known = fields_of_variants(looking.defs)
     for key, count, product in variants.unread_fields(looking.work.session):
@@ -68,7 +68,7 @@ def unread_values(looking: Looking) -> Iterable[Check]:
         yield Check("variant_unread", "wrong", text, count, (VARIANT.code, f"{product}/"))
 
 
-def unmatched(looking: Looking) -> Iterable[Check]:
+def unmatched(looking: Checking) -> Iterable[Check]:
     """That variants wait to be put in step with what their products offer."""
     notes = variants.unmatched(looking.work.session)
     for key in sorted(notes & looking.defs.option_sets.keys()):
@@ -79,7 +79,7 @@ def unmatched(looking: Looking) -> Iterable[Check]:
         yield Check("unmatched", "look", text)
 
 
-def lost_skus(looking: Looking) -> Iterable[Check]:
+def lost_skus(looking: Checking) -> Iterable[Check]:
     """Products with variants whose SKU another has, so that they go by the product's."""
     for index, (product, sku, count) in enumerate(_lost(looking)):
         if index == MOST_TOLD:
@@ -90,7 +90,7 @@ def lost_skus(looking: Looking) -> Iterable[Check]:
         yield Check("lost_skus", "wrong", text, count, (VARIANT.code, f"{product.id}/"))
 
 
-def _lost(looking: Looking) -> Iterator[tuple[Product, str, int]]:
+def _lost(looking: Checking) -> Iterator[tuple[Product, str, int]]:
     """Product, the first SKU that is taken, and how many of its variants lost theirs."""
     session = looking.work.session
     matchers = Matchers(Offers(looking.defs))

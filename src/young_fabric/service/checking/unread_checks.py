@@ -11,12 +11,12 @@ from young_fabric.core.nouns.layouts import layouts
 from young_fabric.core.nouns.options import option_sets
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.service.acting.findings import Check
-from young_fabric.service.planning.survey import Looking
+from young_fabric.service.planning.survey import Checking
 
 LATER = "only a later version of Young Fabric knows: it is left as it is, and shows nowhere"
 
 
-def unread(looking: Looking) -> Iterable[Check]:
+def unread(looking: Checking) -> Iterable[Check]:
     """Definitions, fields, options and blocks that this version leaves unread."""
     defs = looking.defs
     for code, count in sorted(Counter(code for code, _ in looking.draft.loaded.unread).items()):

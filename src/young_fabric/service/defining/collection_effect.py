@@ -44,7 +44,7 @@ class Said:
 
 
 @dataclass(frozen=True)
-class Effect:
+class CollectionEffect:
     """What a collection brings."""
 
     products: int
@@ -52,7 +52,7 @@ class Effect:
     settings: list[Said]
 
 
-def effect(work: Work, key: str) -> Effect:
+def effect(work: Work, key: str) -> CollectionEffect:
     """What a collection does to its products. Raises Refusal `not_found`."""
     work.need(Right.LOOK)
     writes.need_current(work, NOUN.code, key)
@@ -66,7 +66,7 @@ def effect(work: Work, key: str) -> Effect:
     sets = [
         _brought(work, draft.defs, key, name, sum(stored.values())) for name in draft.defs.limited_sets.get(key, ())
     ]
-    return Effect(sum(stored.values()), sets, [_said(draft.defs, name, groups) for name in settings])
+    return CollectionEffect(sum(stored.values()), sets, [_said(draft.defs, name, groups) for name in settings])
 
 
 def _brought(work: Work, defs: Definitions, key: str, name: str, products: int) -> BroughtSet:

@@ -8,7 +8,7 @@ from typing import Any
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.nouns.fields.fields import Field
-from young_fabric.core.subjects.naming import Names
+from young_fabric.core.subjects.product_labels import Names
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans

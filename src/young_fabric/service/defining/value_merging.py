@@ -32,7 +32,7 @@ BATCH = 1_000
 
 
 @dataclass(frozen=True)
-class Merge:
+class ValueMerge:
     """A value of a list that goes, and the one that stands for it."""
 
     list: str
@@ -58,7 +58,7 @@ class MergeReach:
     definitions: tuple[tuple[str, str, str], ...]
 
 
-def reach(work: Work, merge: Merge) -> MergeReach:
+def reach(work: Work, merge: ValueMerge) -> MergeReach:
     """What a merge would touch; nothing is written. Raises Refusal."""
     work.need(Right.LOOK)
     defs = plans.draft(work.session)
@@ -72,7 +72,7 @@ def reach(work: Work, merge: Merge) -> MergeReach:
     return MergeReach(products.count_where(work.session, _holding(defs, merge)), named)
 
 
-def merge_values(work: Work, merge: Merge) -> int | None:
+def merge_values(work: Work, merge: ValueMerge) -> int | None:
     """Merge two values at once, up to 2,000 products; beyond that a job does, and its id is given. Raises Refusal, Clash."""
     work.need(Right.EDIT)
     shop.lock_definitions(work.session)
@@ -90,7 +90,7 @@ def merge_values(work: Work, merge: Merge) -> int | None:
     return None
 
 
-def _check(defs: Definitions, merge: Merge) -> None:
+def _check(defs: Definitions, merge: ValueMerge) -> None:
     values_list = defs.lists.get(merge.list)
     if values_list is None:
         raise Refusal("not_found", f"There is no value list {merge.list[:60]}", ())
@@ -102,17 +102,17 @@ def _check(defs: Definitions, merge: Merge) -> None:
         raise Refusal("twice", "A value can't be merged with itself", ("into",), "Choose another value")
 
 
-def _takers(defs: Definitions, merge: Merge) -> dict[str, Field]:
+def _takers(defs: Definitions, merge: ValueMerge) -> dict[str, Field]:
     return {key: field for key, field in defs.fields.items() if field.paths(merge.target)}
 
 
-def _holding(defs: Definitions, merge: Merge) -> Any:
+def _holding(defs: Definitions, merge: ValueMerge) -> Any:
     takers = _takers(defs, merge)
     patterns = {key: field.containing(merge.target, merge.code) for key, field in takers.items()}
     return stored_values.containing(patterns)
 
 
-def merge_batch(work: Work, merge: Merge, group: str, after: int = 0) -> tuple[int, int]:
+def merge_batch(work: Work, merge: ValueMerge, group: str, after: int = 0) -> tuple[int, int]:
     """Put the one value for the other on the next products that hold it; gives (last id, how many)."""
     shop.hold_definitions(work.session)
     plans.refresh(work.session)
@@ -125,7 +125,7 @@ def merge_batch(work: Work, merge: Merge, group: str, after: int = 0) -> tuple[i
     return (found[-1].id if found else after), len(found)
 
 
-def _states(product: Product, takers: Mapping[str, Field], merge: Merge) -> tuple[Any, Any]:
+def _states(product: Product, takers: Mapping[str, Field], merge: ValueMerge) -> tuple[Any, Any]:
     state = PRODUCT.state_of(product)
     changed = {
         key: takers[key].with_items(value, merge.target, merge.items) if key in takers else value
@@ -134,7 +134,7 @@ def _states(product: Product, takers: Mapping[str, Field], merge: Merge) -> tupl
     return state, {**state, "values": changed}
 
 
-def finish(work: Work, merge: Merge, group: str) -> None:
+def finish(work: Work, merge: ValueMerge, group: str) -> None:
     """Put the one value for the other in what else asks for it, and take it out of the list: its names lead to the other."""
     shop.lock_definitions(work.session)
     while merge_batch(work, merge, group)[1]:
@@ -144,7 +144,7 @@ def finish(work: Work, merge: Merge, group: str) -> None:
     writes.apply(work, NOUN.code, merge.list, lambda current: _merged(current, merge), group=group)
 
 
-def _definitions(defs: Definitions, merge: Merge) -> Iterator[tuple[str, str, dict[str, Any]]]:
+def _definitions(defs: Definitions, merge: ValueMerge) -> Iterator[tuple[str, str, dict[str, Any]]]:
     """Definitions that hold or ask for the value, with their states after the merge."""
     for code, noun in NOUNS.items():
         for key, thing in sorted(defs.things[code].items()):
@@ -153,13 +153,13 @@ def _definitions(defs: Definitions, merge: Merge) -> Iterator[tuple[str, str, di
                 yield code, key, state_of(changed)
 
 
-def _merged(current: StoredThing | None, merge: Merge) -> Edit:
+def _merged(current: StoredThing | None, merge: ValueMerge) -> Edit:
     if current is None:
         raise Refusal("not_found", f"There is no value list {merge.list[:60]}")
     return Edit(state_of(current.thing), state_of(without_value(current.thing, merge)))
 
 
-def without_value(values_list: ValueList, merge: Merge) -> ValueList:
+def without_value(values_list: ValueList, merge: ValueMerge) -> ValueList:
     """The list with one value merged into another, which is read by both's names."""
     gone = values_list.by_code[merge.code]
     kept = [_named(value, gone) if value.code == merge.into else value for value in values_list.values]

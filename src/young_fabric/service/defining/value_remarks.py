@@ -17,7 +17,7 @@ from young_fabric.service.planning.offering import Offers
 from young_fabric.service.writing import writes
 
 
-class Looking(Protocol):
+class WithLook(Protocol):
     """A value with a look."""
 
     @property
@@ -61,7 +61,7 @@ def of_list(work: Work, key: str) -> list[ValueRemark]:
     return remarks("", [value for value in thing.values if not value.retired])
 
 
-def remarks(option: str, values: Sequence[Looking]) -> list[ValueRemark]:
+def remarks(option: str, values: Sequence[WithLook]) -> list[ValueRemark]:
     """What can be computed of swatches: those missing where others have one, too pale for the page, and alike."""
     looks = [value.swatch for value in values]
     out = []

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.definitions.definitions import Definitions
-from young_fabric.core.subjects.naming import Names
+from young_fabric.core.subjects.product_labels import Names
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service.acting.actors import Right, Work

@@ -13,7 +13,7 @@ from young_fabric.core.kinds.shown import Related
 from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.nouns.types import product_types
 from young_fabric.core.nouns.types.product_types import descendants
-from young_fabric.core.pages.document import Block, RenderDoc
+from young_fabric.core.pages.document import RenderDoc, ShownBlock
 from young_fabric.core.pages.listed import items_of, read_listing
 from young_fabric.core.pages.related import named_products, related_blocks
 from young_fabric.core.subjects.products import Product
@@ -41,7 +41,9 @@ def draft_related(work: Work, product: Product, doc: RenderDoc) -> dict[str, lis
     return out
 
 
-def _more(session: Session, defs: Definitions, product: Product, block: Block, have: Sequence[int]) -> list[Product]:
+def _more(
+    session: Session, defs: Definitions, product: Product, block: ShownBlock, have: Sequence[int]
+) -> list[Product]:
     content: Related = block.content
     left = content.most - len(have)
     if left <= 0 or not content.listings:

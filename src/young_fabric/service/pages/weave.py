@@ -35,7 +35,7 @@ SHOWN = "shown"
 
 
 @dataclass(frozen=True)
-class Cell:
+class WeaveCell:
     """One field on one surface: `state` is here, inherited, hidden, off or impossible; `settings` what is set by any scope,
     and whether it shows; `own` what is set here.
 
@@ -77,7 +77,7 @@ class Row:
     """The cells of a field or an option."""
 
     field: FieldSaid
-    cells: tuple[Cell, ...]
+    cells: tuple[WeaveCell, ...]
 
 
 @dataclass(frozen=True)
@@ -269,7 +269,7 @@ def option_rows(work: Work, scope: Scope, cascade: Cascade, chain: Chain) -> lis
                 reason = "" if surface.options else f"Options do not stand on the {surface.name}"
                 version = versions.get(str(SettingKey(scope, said.key, code)))
                 state = _state(settings, here, possible=True) if surface.options else _unable(here)
-                cells.append(Cell(code, state, _said(settings), here, version, reason))
+                cells.append(WeaveCell(code, state, _said(settings), here, version, reason))
             rows.append(Row(said, tuple(cells)))
         groups.append(
             RowGroup(options.name, f"option set, {len(rows)} option{'s' if len(rows) != 1 else ''}", tuple(rows))
@@ -305,7 +305,7 @@ def _of_fields(work: Work, scope: Scope, chain: Chain, fields: Iterable[Field], 
             state = _state(settings, here, bool(audience.ok))
             reason = "" if audience.ok else audience.text
             version = versions.get(str(SettingKey(scope, field.key, code)))
-            cells.append(Cell(code, state, _said(settings), here, version, reason))
+            cells.append(WeaveCell(code, state, _said(settings), here, version, reason))
         (own if field.own else built_in).append(Row(field, tuple(cells)))
     return [RowGroup("Every product", "built in", tuple(built_in)), RowGroup("Fields of the shop", note, tuple(own))]
 
@@ -340,13 +340,13 @@ def _said(settings: Mapping[str, Resolved]) -> Mapping[str, Resolved]:
     return {code: found for code, found in settings.items() if found.origin != "default" or code == SHOWN}
 
 
-def _cell(cascade: Cascade, scope: Scope, surface: Surface, entry: EntryPlan, versions: Mapping[str, int]) -> Cell:
+def _cell(cascade: Cascade, scope: Scope, surface: Surface, entry: EntryPlan, versions: Mapping[str, int]) -> WeaveCell:
     own = cascade.set_here(scope, entry.field.key, surface.code)
     failed = next((step for step in entry.steps if not step.ok and step.name != "shown"), None)
     version = versions.get(str(SettingKey(scope, entry.field.key, surface.code)))
     state = _state(entry.settings, own, failed is None)
     reason = failed.text if failed else ""
-    return Cell(surface.code, state, _said(entry.settings), own, version, reason)
+    return WeaveCell(surface.code, state, _said(entry.settings), own, version, reason)
 
 
 def _unable(own: Mapping[str, Any]) -> str:

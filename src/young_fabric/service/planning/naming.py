@@ -14,7 +14,7 @@ from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.kinds.base import Target
 from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.pages.plans import Plans
-from young_fabric.core.subjects.naming import PRODUCTS, Names, numbers_in, numbers_of, things_of_target
+from young_fabric.core.subjects.product_labels import PRODUCTS, Names, numbers_in, numbers_of, things_of_target
 from young_fabric.core.subjects.products import Product
 from young_fabric.store.repos import changes, labels, products, releases, stored_values
 

@@ -22,7 +22,7 @@ from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.service.planning.showing import Showing
 from young_fabric.store.repos import definitions, fills, listings, products, releases, shop
 from young_fabric.store.repos.definitions import LoadedDefinitions
-from young_fabric.store.repos.listings import Part
+from young_fabric.store.repos.listings import ListingPart
 from young_fabric.store.states import thing_of
 
 _KEPT = 4
@@ -53,7 +53,7 @@ _cache = PlanCache()
 _drafts: Memory[tuple[str, int], Draft] = Memory(_KEPT)
 _live: Memory[tuple[str, int], Plans] = Memory(_KEPT)
 _counts: Memory[tuple[str, int], Mapping[str, int]] = Memory(_KEPT)
-_parts: Memory[tuple[str, int, str], Sequence[Part]] = Memory(MOST_LISTINGS)
+_parts: Memory[tuple[str, int, str], Sequence[ListingPart]] = Memory(MOST_LISTINGS)
 _made: Memory[tuple[str, int, Shop, str], Any] = Memory(2 * _KEPT)
 _STORES: tuple[Memory[Any, Any], ...] = (_drafts, _live, _counts, _parts, _made)
 Kept = tuple[Mapping[Any, Any], ...]
@@ -153,7 +153,7 @@ def of_release(session: Session, name: str, make: Callable[[], Any]) -> Any:
     return found
 
 
-def live_parts(session: Session, listing: str) -> Sequence[Part]:
+def live_parts(session: Session, listing: str) -> Sequence[ListingPart]:
     """The parts of a live listing, read once a release."""
     key = (address_of(session), shop.shop_of(session)[2], listing)
     found = _parts.get(key)

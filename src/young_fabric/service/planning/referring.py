@@ -14,7 +14,7 @@ from young_fabric.core.kinds.base import Target
 from young_fabric.core.nouns.content import records
 from young_fabric.core.nouns.fields.fields import STAFF
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.subjects.naming import PRODUCTS
+from young_fabric.core.subjects.product_labels import PRODUCTS
 from young_fabric.store.repos import products, stored_values
 from young_fabric.store.repos.products import ProductRecord, Search
 

@@ -35,7 +35,7 @@ class Survey:
     coloured: dict[tuple[str, str], set[str]] = field(default_factory=lambda: defaultdict(set))
 
 
-class Looking:
+class Checking:
     """What checks look at: the work, the draft, and the survey of its pages, made when first asked for."""
 
     def __init__(self, work: Work, draft: Draft) -> None:

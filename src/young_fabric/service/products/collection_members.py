@@ -38,7 +38,7 @@ MOST_OFFSET = 1_000_000
 
 
 @dataclass(frozen=True)
-class Member:
+class CollectionMember:
     """A product of a collection (or kept out of it), and how it stands to it, in a word and in words."""
 
     product: Product
@@ -50,10 +50,10 @@ class Member:
 class Members:
     """Some products of a collection from a position on, how many there are, and those kept out that would be in."""
 
-    rows: list[Member]
+    rows: list[CollectionMember]
     total: int
     next: int | None
-    kept_out: list[Member]
+    kept_out: list[CollectionMember]
 
 
 def members(work: Work, key: str, offset: int = 0, limit: int = PAGE) -> Members:
@@ -102,9 +102,9 @@ def _order(order: str, defs: Definitions) -> Sequence[Any]:
     return rows.order_by_text(order, collation)
 
 
-def _member(asked: Memberships, thing: Collection, product: Product) -> Member:
+def _member(asked: Memberships, thing: Collection, product: Product) -> CollectionMember:
     how = asked.how(thing.key, product) or MATCHES
-    return Member(product, how, reason(asked, thing.condition, product) if how == MATCHES else "")
+    return CollectionMember(product, how, reason(asked, thing.condition, product) if how == MATCHES else "")
 
 
 def reason(asked: Memberships, condition: Mapping[str, Any] | None, product: Product) -> str:
@@ -161,7 +161,7 @@ class Matches:
     count: int
     fresh: int
     leaving: int
-    first: list[Member]
+    first: list[CollectionMember]
     next: int | None
     words: str
     tests: list[ToldTest]
@@ -178,7 +178,7 @@ def matches(work: Work, condition: Any, key: str | None, after: int = 0) -> Matc
     wanted = products.concerned([thing.key] if thing else [], [asked.narrowing(tree)], [])
     found = products.stream_where(work.session, wanted, after, SLICE)
     count = fresh = leaving = 0
-    first: list[Member] = []
+    first: list[CollectionMember] = []
     for product in found:
         within = thing is not None and thing.key in product.collections
         if asked.meets(tree, asked.values(product)):
@@ -187,7 +187,7 @@ def matches(work: Work, condition: Any, key: str | None, after: int = 0) -> Matc
             count += 1
             fresh += not within
             if len(first) < FIRST:
-                first.append(Member(product, "in" if within else "new", reason(asked, tree, product)))
+                first.append(CollectionMember(product, "in" if within else "new", reason(asked, tree, product)))
         elif within and thing is not None and product.id not in thing.picked:
             leaving += 1
     following = found[-1].id if len(found) == SLICE else None

@@ -14,7 +14,7 @@ from young_fabric.core.nouns.types.product_types import type_path
 from young_fabric.core.pages.entry_plan import EntryPlan
 from young_fabric.core.pages.why import default_words
 from young_fabric.core.subjects.completeness import Completeness
-from young_fabric.core.subjects.naming import Names
+from young_fabric.core.subjects.product_labels import Names
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import Outcome
 from young_fabric.service.acting.actors import Right, Work
@@ -50,7 +50,7 @@ class EditorValue:
 
 
 @dataclass(frozen=True)
-class Standing:
+class StandingValue:
     """What stands where a field has no value: the value, as shown, what it stems from in words, and how the field's own differs."""
 
     value: Any
@@ -70,7 +70,7 @@ class EditorField:
     value: EditorValue
     surfaces: tuple[str, ...]
     example: str
-    standing: Standing | None = None
+    standing: StandingValue | None = None
 
 
 @dataclass(frozen=True)
@@ -186,13 +186,13 @@ def _field(
     return EditorField(field, entry.effective.need, field.own, False, value, surfaces, example, standing)
 
 
-def _standing(defs: Definitions, entry: EntryPlan, value: EditorValue) -> Standing | None:
+def _standing(defs: Definitions, entry: EntryPlan, value: EditorValue) -> StandingValue | None:
     default = entry.field.default
     if default is None or entry.rules.judge(default) is not None:
         return None
     shown = entry.rules.text(default)
     pieces = differences(shown, value.shown) if value.state == "good" else ()
-    return Standing(default, shown, default_words(defs, entry), pieces)
+    return StandingValue(default, shown, default_words(defs, entry), pieces)
 
 
 def value_of(names: Names, product: Product, entry: EntryPlan, outcome: Outcome) -> EditorValue:

@@ -15,7 +15,7 @@ from young_fabric.service.values.variants import Matchers
 from young_fabric.store.repos import variants
 
 
-class Holding:
+class HoldingBack:
     """Tells why products of some definitions can't go live."""
 
     def __init__(self, session: Session, assessor: Assessor, offers: Offers) -> None:

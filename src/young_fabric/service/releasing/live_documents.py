@@ -21,7 +21,7 @@ from young_fabric.service.acting.actors import Work
 from young_fabric.service.pages import proofs
 from young_fabric.service.planning import plans
 from young_fabric.service.releasing import placing
-from young_fabric.service.releasing.holding import Holding
+from young_fabric.service.releasing.holding import HoldingBack
 from young_fabric.service.releasing.release_batches import Batch
 from young_fabric.service.values import value_writer
 from young_fabric.store.repos import releases, variants
@@ -79,7 +79,7 @@ class LiveWriter:
         self._draft, self._placer, self._number, self._tally = draft, placer, number, tally
         self._first = number == 1
         self._waiting: Sequence[Mapping[str, Any]] = ()
-        self._holding = Holding(self._session, draft.assessor, draft.showing.offers)
+        self._holding = HoldingBack(self._session, draft.assessor, draft.showing.offers)
         self._held = frozenset(releases.open_keys(self._session, releases.HELD))
 
     def put(self, batch: Batch) -> None:

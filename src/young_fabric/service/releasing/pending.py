@@ -25,7 +25,7 @@ from young_fabric.service.planning.naming import referring_documents
 from young_fabric.service.planning.offering import offered_documents
 from young_fabric.service.releasing import placing
 from young_fabric.service.releasing.differing import surfaces_of
-from young_fabric.service.releasing.holding import Holding
+from young_fabric.service.releasing.holding import HoldingBack
 from young_fabric.service.releasing.release import draft_states
 from young_fabric.service.releasing.release_batches import single_products
 from young_fabric.store.repos import changes, labels, listings, products, releases
@@ -112,7 +112,7 @@ def _held_back(work: Work, draft: plans.Draft, keys: Sequence[tuple[str, str]]) 
     """Product → why a release would hold it back, of those that changed themselves."""
     ids = sorted({int(key) for noun, key in keys if noun in OF_PRODUCTS})
     found = [record.product for record in products.get(work.session, ids).values() if record.product.offered]
-    return Holding(work.session, draft.assessor, draft.showing.offers).reasons(found)
+    return HoldingBack(work.session, draft.assessor, draft.showing.offers).reasons(found)
 
 
 def _called(

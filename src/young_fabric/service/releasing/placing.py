@@ -34,7 +34,7 @@ class Placer:
     def __init__(self, session: Session, asked: Memberships, release: int) -> None:
         self._session, self._asked, self._release = session, asked, release
         self._first = release == 1
-        self._steps = listings.Steps()
+        self._steps = listings.ListingSteps()
 
     def place(self, found: Sequence[Product]) -> None:
         """Put products where they stand now; those not offered stand nowhere."""

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.hashes import content_hash
-from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED
@@ -224,8 +223,3 @@ def go_back(work: Work, to: int, note: str = "") -> ReleaseRow:
     _note_drafts(work, number)
     drop_released_notes(work)
     return need_release(work, number)
-
-
-def surface_counts(counts: Mapping[str, int]) -> dict[str, int]:
-    """Counts by surface, of every surface there is."""
-    return {code: counts.get(code, 0) for code in product_surfaces()}

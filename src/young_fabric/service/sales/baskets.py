@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.options.left import counted
-from young_fabric.core.options.quote import Problem
+from young_fabric.core.options.quote import QuoteProblem
 from young_fabric.core.subjects.stock import StockKey
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.sales import selling, sent_files
@@ -37,10 +37,10 @@ class Line:
     was: tuple[str, str] | None = None
 
     @property
-    def problems(self) -> Sequence[Problem]:
+    def problems(self) -> Sequence[QuoteProblem]:
         """Why it can't be ordered so."""
         if self.chosen is None:
-            return (Problem("", Refusal("gone", "This is no longer sold", (), "Take it out")),)
+            return (QuoteProblem("", Refusal("gone", "This is no longer sold", (), "Take it out")),)
         return self.chosen.quote.problems
 
 
@@ -111,7 +111,7 @@ def _shared_stock(lines: Sequence[Line]) -> list[Line]:
         if short is not None and not any(problem.refusal.code == "sold_out" for problem in quote.problems):
             words = f"Only {short} left for this line" if short else "Nothing is left for this line"
             facts = {"case": "line", "left": short} if short else {"case": "line_all"}
-            wrong = Problem("", Refusal("sold_out", words, ("quantity",), "Take fewer, or take it out", facts))
+            wrong = QuoteProblem("", Refusal("sold_out", words, ("quantity",), "Take fewer, or take it out", facts))
             chosen = selling.with_problem(line.chosen, wrong)
             line = Line(line.id, line.product, line.quantity, chosen, line.asked, line.was)
         out.append(line)
@@ -124,14 +124,14 @@ def counted_of(chosen: Chosen) -> dict[StockKey, int]:
 
 
 @dataclass(frozen=True)
-class Wanted:
+class WantedLine:
     """What somebody wants of a product: what was asked for of its options, and what that comes to."""
 
     asked: Mapping[str, Any]
     chosen: Chosen
 
     @property
-    def problems(self) -> Sequence[Problem]:
+    def problems(self) -> Sequence[QuoteProblem]:
         """Why it can't be put into a basket."""
         return self.chosen.quote.problems
 
@@ -143,7 +143,7 @@ def want(
     quantity: int,
     today: date,
     sent: Mapping[str, Mapping[str, Any]] | None = None,
-) -> Wanted:
+) -> WantedLine:
     """What a choice of a live product comes to; `sent` are files by option, as options are told of them, that came with it.
 
     Raises Refusal `not_found`, `quantity`.
@@ -153,10 +153,10 @@ def want(
         raise Refusal("not_found", "This is no longer sold", ("product",), "Choose another", {"case": "product"})
     known = {key: value for key, value in asked.items() if key in found.goods.offer.by_key}
     given = sent_files.with_files(session, found.goods.offer, known) | dict(sent or {})
-    return Wanted(known, selling.choose(found, given, check_quantity(quantity), today))
+    return WantedLine(known, selling.choose(found, given, check_quantity(quantity), today))
 
 
-def put_in(work: Work, token: str, wanted: Wanted, quantity: int) -> None:
+def put_in(work: Work, token: str, wanted: WantedLine, quantity: int) -> None:
     """Put in what has no problem; what is there with the same choices is more. Raises Refusal `too_many`."""
     session = work.session
     price = wanted.chosen.quote.price

@@ -18,13 +18,13 @@ from young_fabric.core.options.chooser import ValueState, value_states
 from young_fabric.core.options.choosing import addressed, chosen_with
 from young_fabric.core.options.goods import Goods
 from young_fabric.core.options.left import is_sold_out, nothing_left
-from young_fabric.core.options.quote import Problem, Quote, quote
+from young_fabric.core.options.quote import Quote, QuoteProblem, quote
 from young_fabric.core.options.sold import as_chosen
 from young_fabric.core.options.variant_prices import VariantPrices
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.assessing import Assessor
-from young_fabric.core.subjects.naming import Names, numbers_of
+from young_fabric.core.subjects.product_labels import Names, numbers_of
 from young_fabric.core.subjects.products import Product, product_of_state
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED, Variant, offered_of_state
@@ -276,6 +276,6 @@ def _selling(
     return Selling(replace(left, stock=stock), goods, made, own, sets, left is not whole)
 
 
-def with_problem(chosen: Chosen, problem: Problem) -> Chosen:
+def with_problem(chosen: Chosen, problem: QuoteProblem) -> Chosen:
     """The same with one thing more that hinders it."""
     return replace(chosen, quote=chosen.quote._replace(problems=(*chosen.quote.problems, problem)))

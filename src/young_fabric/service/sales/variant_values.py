@@ -47,7 +47,7 @@ State = dict[str, Any]
 
 
 @dataclass(frozen=True)
-class Cell:
+class VariantCell:
     """What a variant has for a field: as typed, as shown, and what is wrong with it."""
 
     typed: Any
@@ -71,7 +71,7 @@ class GridRow:
     price: str | None
     stock: int | None
     retired: bool
-    cells: Mapping[str, Cell]
+    cells: Mapping[str, VariantCell]
     lacks: tuple[str, ...] = ()
 
 
@@ -165,14 +165,14 @@ def _row(
     )
 
 
-def _cell(rules: FieldRules, variant: Variant) -> Cell:
+def _cell(rules: FieldRules, variant: Variant) -> VariantCell:
     key = rules.field.key
     if key in variant.unread:
         wrong = rules.read(variant.unread[key]).wrong
-        return Cell(variant.unread[key], str(variant.unread[key]), wrong.message if wrong else "not understood")
+        return VariantCell(variant.unread[key], str(variant.unread[key]), wrong.message if wrong else "not understood")
     value = variant.values[key]
     wrong = rules.judge(value)
-    return Cell(rules.typed(value), "" if wrong else rules.text(value), wrong.message if wrong else "")
+    return VariantCell(rules.typed(value), "" if wrong else rules.text(value), wrong.message if wrong else "")
 
 
 @dataclass(frozen=True)

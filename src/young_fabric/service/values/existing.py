@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds import StoredFile
-from young_fabric.core.subjects.naming import is_there, numbers_in
+from young_fabric.core.subjects.product_labels import is_there, numbers_in
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.store.repos import files, labels
 

@@ -121,7 +121,7 @@ def judged_otherwise(before: Definitions, after: Definitions) -> list[str]:
 
 
 def rejudge(work: Work, before: Definitions, after: Definitions) -> None:
-    """Keep marks, counts and gaps in step with a change of definitions, at once or by a job."""
+    """Keep marks, counts and gaps in step with a change of definitions, at once or by a job. Called under `shop.lock_definitions`."""
     touched = touched_by(before, after)
     if not touched:
         return
@@ -150,7 +150,7 @@ def reassess(session: Session, assessor: Assessor, ids: Sequence[int], keys: Ite
     Marks, gaps, collections and counts are put right. Of a product that moves, every field is judged.
     """
     wanted = None if keys is None else frozenset(keys)
-    steps = fills.Steps()
+    steps = fills.FillSteps()
     differed = 0
     offered: list[int] = []
     for start in range(0, len(ids), BATCH):

@@ -35,7 +35,7 @@ def note_of(noun: str, key: str) -> str:
 
 def regather(work: Work, before: Definitions, after: Definitions) -> None:
     """Put products into the collections they are in, and the option sets they are offered, after a change of definitions, at
-    once or by a job."""
+    once or by a job. Called under `shop.lock_definitions`."""
     differ = {noun: Memberships(after, noun).differ_in(Memberships(before, noun)) for noun in COLUMNS}
     if not any(differ.values()):
         return

@@ -34,7 +34,7 @@ class StockEdit:
 
 
 def put(work: Work, edits: Sequence[StockEdit], group: str | None = None) -> None:
-    """Put counted stock of one sort, all or none; live at once. Raises Refusal `below`, `above`, `not_found`, Clash."""
+    """Put counted stock of one sort, in pieces, all or none; live at once. It takes the locks that orders take. Raises Refusal `below`, `above`, `not_found`, Clash."""
     work.need(Right.EDIT)
     if not edits:
         return

@@ -70,7 +70,7 @@ def put_many(
 ) -> list[WrittenProduct]:
     """Write many products, all or none; gives them in the order of the edits. Raises Refusal, Clash.
 
-    What is not understood is kept as typed and marked. Rows are locked in order of id, counts settled once at the end. What
+    It takes the shared lock of definitions first. `group` is what one undo takes back together, a fresh one unless given. What is not understood is kept as typed and marked. Rows are locked in order of id, counts settled once at the end. What
     `follows` from a change that was made is written even where a product is offered more than goes together then: a check tells it.
     """
     work.need(Right.EDIT)
@@ -78,7 +78,7 @@ def put_many(
     plans.refresh(work.session)
     group = group or uuid4().hex
     written: dict[int, WrittenProduct] = {}
-    steps = fills.Steps()
+    steps = fills.FillSteps()
     offers = _OfferChanges()
     ordered = sorted(edits, key=lambda edit: edit.id)
     for start in range(0, len(ordered), BATCH):
@@ -92,7 +92,7 @@ def put_many(
 
 
 def _put_batch(
-    work: Work, edits: Sequence[ValueEdit], group: str, steps: fills.Steps, offers: _OfferChanges
+    work: Work, edits: Sequence[ValueEdit], group: str, steps: fills.FillSteps, offers: _OfferChanges
 ) -> list[WrittenProduct]:
     session, draft = work.session, plans.draft_of(work.session)
     records = products.lock(session, [edit.id for edit in edits], removing=any(map(_removes, edits)))

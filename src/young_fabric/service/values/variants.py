@@ -57,7 +57,7 @@ class Matchers:
 
 
 def rematch(work: Work, before: Definitions, after: Definitions) -> None:
-    """Put variants in step with a change of definitions, at once or by a job."""
+    """Put variants in step with a change of definitions, at once or by a job. Called under `shop.lock_definitions`."""
     sets, types = offering.otherwise(before, after)
     if not sets and not types:
         return
@@ -82,7 +82,8 @@ def _most_variants(defs: Definitions, sets: Iterable[str], types: Iterable[str])
 
 
 def match(work: Work, ids: Sequence[int]) -> None:
-    """Put the variants of some products in step with what they offer now, at once or by a job."""
+    """Put the variants of some products in step with what they offer now, at once or by a job. Called under a lock of the
+    definitions, shared or alone, and of the products' rows."""
     if not ids:
         return
     variants.note_offered(work.session, ids)
@@ -126,7 +127,7 @@ def put(work: Work, ids: Sequence[int]) -> int:
 
 
 def write(work: Work, changed: Sequence[tuple[Variant, Variant]], added: Sequence[Variant]) -> int:
-    """Write with the SKUs that are free; looked at anew when somebody took one meanwhile. Gives how many were written."""
+    """Write, under locks of the variants' rows, with the SKUs that are free; looked at anew when somebody took one meanwhile. Gives how many were written."""
     for attempt in range(MOST_TRIES):
         settled = with_free_skus(work, [*(new for _, new in changed), *added])
         differ = [new for (old, _), new in zip(changed, settled, strict=False) if old != new]

@@ -135,7 +135,10 @@ class _Wanted:
 def apply(
     work: Work, noun_code: str, key: str, edit_of: EditOf, *, group: str | None = None, undoes: int | None = None
 ) -> WrittenThing:
-    """Merge an edit with what stands, under the lock, and write it. Raises Refusal, Clash."""
+    """Merge an edit with what stands, under `shop.lock_definitions`, which it takes, and write it. Raises Refusal, Clash.
+
+    Changes of one `group` are undone together.
+    """
     return apply_many(work, [ThingEdit(noun_code, key, edit_of, undoes)], group)[0]
 
 

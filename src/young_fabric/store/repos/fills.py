@@ -46,7 +46,7 @@ class FillCount(NamedTuple):
     wrong: int = 0
 
 
-class Steps:
+class FillSteps:
     """What writes do to the counts, summed up until they are settled."""
 
     def __init__(self, steps: Mapping[FillKey, FillCount] | None = None) -> None:
@@ -77,7 +77,7 @@ class Steps:
 NONE = FillCount()
 
 
-def add(session: Session, steps: Steps) -> None:
+def add(session: Session, steps: FillSteps) -> None:
     """Count up and down, in one statement and always in one order, so that two writers never wait in a ring."""
     rows = steps.rows()
     if rows:

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from young_fabric.core.subjects.naming import ProductLabel
+from young_fabric.core.subjects.product_labels import ProductLabel
 from young_fabric.store.tables import ProductRow
 
 P = ProductRow

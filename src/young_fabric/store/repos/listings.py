@@ -46,7 +46,7 @@ class CardPlace(NamedTuple):
     card: str
 
 
-class Step(NamedTuple):
+class ListingStep(NamedTuple):
     """A card put into a listing (1) or taken out of it (-1), and where."""
 
     listing: str
@@ -58,14 +58,14 @@ class Step(NamedTuple):
     by: int
 
 
-class Steps:
+class ListingSteps:
     """What was put into listings and taken out: steps of listings with few, and which have too many to keep."""
 
     def __init__(self) -> None:
-        self.few: dict[str, list[Step]] = {}
+        self.few: dict[str, list[ListingStep]] = {}
         self.wide: set[str] = set()
 
-    def take(self, steps: Iterable[Step]) -> None:
+    def take(self, steps: Iterable[ListingStep]) -> None:
         """Add steps; of a listing with more than MOST_STEPS only its name is kept."""
         for step in steps:
             if step.listing in self.wide:
@@ -78,7 +78,7 @@ class Steps:
 
 
 @dataclass(frozen=True)
-class Part:
+class ListingPart:
     """Where a part of a listing begins, and how many cards stand before it and in it."""
 
     start: tuple[int, Decimal, str, int, str]
@@ -100,22 +100,24 @@ def products_in(session: Session, listings: Sequence[str], after: int, limit: in
     return list(session.scalars(query.distinct().order_by(C.product_id).limit(limit)))
 
 
-def put(session: Session, gone: Sequence[CardPlace], rows: Sequence[Mapping[str, Any]], release: int) -> list[Step]:
+def put(
+    session: Session, gone: Sequence[CardPlace], rows: Sequence[Mapping[str, Any]], release: int
+) -> list[ListingStep]:
     """End places and add others from a release on; gives the steps the parts are to be counted by."""
-    steps: list[Step] = []
+    steps: list[ListingStep] = []
     if gone:
         ended = session.execute(_END, {"rows": [place._asdict() for place in gone], "until": release})
-        steps += [Step(row[0], row[3], row[4], row[5], row[1], row[2], -1) for row in ended]
+        steps += [ListingStep(row[0], row[3], row[4], row[5], row[1], row[2], -1) for row in ended]
     if rows:
         copy_rows(session, C.__tablename__, _PLACE, [{**row, "since": release} for row in rows])
         steps += [
-            Step(row["listing"], row["rank"], row["number"], row["text"], row["product_id"], row["card"], 1)
+            ListingStep(row["listing"], row["rank"], row["number"], row["text"], row["product_id"], row["card"], 1)
             for row in rows
         ]
     return steps
 
 
-def settle(session: Session, steps: Steps, collation: str) -> None:
+def settle(session: Session, steps: ListingSteps, collation: str) -> None:
     """Count the parts of listings anew by what was put in and taken out; listings with many steps are parted anew."""
     wide = list(steps.wide)
     few = [step._asdict() for rows in steps.few.values() for step in rows]
@@ -218,19 +220,19 @@ def moves(session: Session, collection: str, listing: str) -> Moves:
     return Moves(row[0], row[1])
 
 
-def parts(session: Session, listing: str) -> list[Part]:
+def parts(session: Session, listing: str) -> list[ListingPart]:
     """The parts of a listing, in order."""
     query = select(P.rank, P.number, P.text, P.product_id, P.card, P.cards).where(P.listing == listing)
-    out: list[Part] = []
+    out: list[ListingPart] = []
     before = 0
     for row in session.execute(query.order_by(P.number_in_listing)):
-        out.append(Part((row[0], row[1], row[2], row[3], row[4]), before, row[5]))
+        out.append(ListingPart((row[0], row[1], row[2], row[3], row[4]), before, row[5]))
         before += row[5]
     return out
 
 
 def cards(
-    session: Session, surface: str, listing: str, known: Sequence[Part], offset: int, limit: int, collation: str
+    session: Session, surface: str, listing: str, known: Sequence[ListingPart], offset: int, limit: int, collation: str
 ) -> list[LiveDocumentRow]:
     """The live cards of a listing from a position on, found from the part they stand in."""
     part = next((part for part in reversed(known) if part.before <= offset), None)

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 from young_fabric.core.base.hashes import spelled
 from young_fabric.core.display.cascade import DisplaySetting
 from young_fabric.core.nouns.layouts import display_settings
-from young_fabric.core.subjects.naming import ProductLabel
+from young_fabric.core.subjects.product_labels import ProductLabel
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.store.copying import copy_rows
 from young_fabric.store.states import thing_of

@@ -22,7 +22,7 @@ from young_fabric.core.base.words import say
 from young_fabric.core.display.surfaces import addressed_surface, basket_surface, data_surface
 from young_fabric.core.options.choosing import read_asked
 from young_fabric.core.options.offers import Offer
-from young_fabric.core.options.quote import Problem
+from young_fabric.core.options.quote import QuoteProblem
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import SHOPPER as ANYBODY
@@ -176,7 +176,7 @@ def add() -> Response:
         tokens = _kept({key: file for key, file in found.items() if key not in refused}, wrong)
         asked |= tokens
         if quantity is None:
-            wrong.append(Problem("", _no_quantity()))
+            wrong.append(QuoteProblem("", _no_quantity()))
         known = {problem.option for problem in wrong}
         wrong += [problem for problem in wanted.problems if not problem.option or problem.option not in known]
         if wrong:
@@ -193,7 +193,7 @@ def today() -> date:
     return datetime.now(UTC).date()
 
 
-def _asked_for(session: Session, product: int) -> tuple[dict[str, Any], dict[str, SentFile], list[Problem]]:
+def _asked_for(session: Session, product: int) -> tuple[dict[str, Any], dict[str, SentFile], list[QuoteProblem]]:
     """What a form asks for of a product: by option, the files that came with it, and what is wrong with it before any rule of an
     option is asked. Raises Refusal `not_found`."""
     found = selling.live_selling(session, [product]).get(product)
@@ -205,11 +205,11 @@ def _asked_for(session: Session, product: int) -> tuple[dict[str, Any], dict[str
     shown = request.form.get(pages.OPTIONS, "").split()
     if any(key not in offer.by_key and any(sent.get(key, ())) for key in shown):
         words = "Something that was chosen is no longer offered"
-        wrong.append(Problem("", Refusal("choice", words, (), "See what can be chosen now", {"case": "gone"})))
+        wrong.append(QuoteProblem("", Refusal("choice", words, (), "See what can be chosen now", {"case": "gone"})))
     return read_asked(offer, sent, typed=True), files, wrong
 
 
-def _received(offer: Offer) -> tuple[dict[str, SentFile], list[Problem]]:
+def _received(offer: Offer) -> tuple[dict[str, SentFile], list[QuoteProblem]]:
     """The files of a form by option, checked, and what is wrong with those that can't be kept."""
     found, wrong = {}, []
     for key in sent_files.upload_keys(offer):
@@ -219,11 +219,11 @@ def _received(offer: Offer) -> tuple[dict[str, SentFile], list[Problem]]:
         try:
             found[key] = sent_files.check(file.filename, file.read())
         except Refusal as refusal:
-            wrong.append(Problem(key, refusal))
+            wrong.append(QuoteProblem(key, refusal))
     return found, wrong
 
 
-def _kept(found: Mapping[str, SentFile], wrong: list[Problem]) -> dict[str, str]:
+def _kept(found: Mapping[str, SentFile], wrong: list[QuoteProblem]) -> dict[str, str]:
     """Files kept, whatever else hinders what they came with: option → token. What can't be kept is told in `wrong`."""
     sender = hashlib.sha256(f"{current_app.config['SECRET_KEY']} {caller()}".encode()).hexdigest()[:32]
     sending = sent_files.Sending(sender, current_app.config["MOST_SENT"])
@@ -234,7 +234,7 @@ def _kept(found: Mapping[str, SentFile], wrong: list[Problem]) -> dict[str, str]
                 tokens[key] = sent_files.note(unit, file, sending)
             sent_files.write(current_app.extensions["sent_files"], file)
         except Refusal as refusal:
-            wrong.append(Problem(key, refusal))
+            wrong.append(QuoteProblem(key, refusal))
     return tokens
 
 
@@ -250,7 +250,7 @@ def _quantity() -> int | None:
     return count if 1 <= count <= MOST_QUANTITY else None
 
 
-def _again(product: int, asked: Mapping[str, Any], wrong: list[Problem]) -> Response:
+def _again(product: int, asked: Mapping[str, Any], wrong: list[QuoteProblem]) -> Response:
     """The product's page as it was sent, with what is wrong at its place."""
     with snapshots() as session:
         ways = live.ways_of(session)

@@ -110,11 +110,6 @@ class Choosing:
         return not self.chosen.selling.goods.offer.axes or self.chosen.quote.combination is not None
 
     @property
-    def needs_page(self) -> bool:
-        """Whether something must be chosen or given before it can be ordered."""
-        return bool(self.chosen.quote.problems)
-
-    @property
     def sold_out(self) -> bool:
         """Whether nothing can be had: of what is chosen, or of all there is."""
         available = self.chosen.quote.available

@@ -10,7 +10,7 @@ from urllib.parse import urlencode
 
 from young_fabric.core.base.shop import Shop
 from young_fabric.core.definitions.definitions import Definitions
-from young_fabric.core.listing.comparing import ComparedRow, Comparison
+from young_fabric.core.listing.comparing import Compared, ComparedRow
 from young_fabric.core.nouns.content import collections, records
 from young_fabric.core.nouns.content.collections import in_order
 from young_fabric.core.nouns.types import product_types
@@ -122,7 +122,7 @@ class CompareContext:
     """Products side by side; with `only`, rows that are the same are left out."""
 
     items: Sequence[Item]
-    comparison: Comparison
+    comparison: Compared
     only: bool
     path: str
 
@@ -168,7 +168,7 @@ class ListingContext:
 
 
 @dataclass(frozen=True)
-class Shelf:
+class HomeListing:
     """A listing on the home page, with its first cards."""
 
     link: Link

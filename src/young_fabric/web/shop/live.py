@@ -62,7 +62,7 @@ def stock_of(session: Session, rows: Sequence[LiveDocumentRow], sets: Sequence[s
 
 
 @dataclass(frozen=True)
-class Cards:
+class LiveCards:
     """Cards of live documents, and what decides besides them how they stand: the products, the option sets and the stock."""
 
     cards: list[c.CardContext]
@@ -71,7 +71,7 @@ class Cards:
     state: LiveState
 
 
-def cards_of(session: Session, ways: c.Ways, rows: Sequence[LiveDocumentRow]) -> Cards:
+def cards_of(session: Session, ways: c.Ways, rows: Sequence[LiveDocumentRow]) -> LiveCards:
     """Cards with what can be chosen of their products."""
     documents = [from_json(row.document, row.format) for row in rows]
     wanted = {doc.product for doc in documents if chooser_in(doc) is not None}
@@ -83,7 +83,7 @@ def cards_of(session: Session, ways: c.Ways, rows: Sequence[LiveDocumentRow]) ->
         pages.card_of(doc, _item(ways, row, state), sold.get(doc.product))
         for doc, row in zip(documents, rows, strict=True)
     ]
-    return Cards(made, [int(row.subject_id) for row in rows], sets, state)
+    return LiveCards(made, [int(row.subject_id) for row in rows], sets, state)
 
 
 def _item(ways: c.Ways, row: LiveDocumentRow, state: LiveState) -> c.Item:
@@ -137,7 +137,9 @@ def home() -> Response:
         made = cards_of(session, ways, every)
         cards = dict(zip(map(id, every), made.cards, strict=True))
         shelves = [
-            c.Shelf(ways.link(listing), [cards[id(row)] for row in rows]) for listing, rows in shown.items() if rows
+            c.HomeListing(ways.link(listing), [cards[id(row)] for row in rows])
+            for listing, rows in shown.items()
+            if rows
         ]
         name = ways.defs.shop.name
         body = render_template("home.html", frame=pages.frame(ways), title=name, shelves=shelves)

@@ -13,9 +13,9 @@ from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import Items, Target, in_words
 from young_fabric.core.nouns.base import (
+    AsValue,
     Bearing,
     Calling,
-    Chosen,
     HoldingValues,
     Known,
     Noun,
@@ -35,7 +35,7 @@ from young_fabric.core.nouns.fields.conditions import (
     renamed_field,
     with_asked,
 )
-from young_fabric.core.nouns.naming import NamedChoices
+from young_fabric.core.nouns.named_choices import NamedChoices
 
 COLLECTIONS = "collection"
 MOST_BY_HAND = 2_000
@@ -194,7 +194,7 @@ NOUN = Noun(
     calling=Calling(
         address=lambda thing: str(thing.slug), note=lambda thing, defs: condition_words(thing.condition, defs)[:80]
     ),
-    chosen=Chosen(
+    chosen=AsValue(
         choices=lambda _key, defs: NamedChoices(COLLECTIONS, defs.things[COLLECTIONS]),
         page=lambda thing, _defs: str(thing.slug),
         item_of=lambda _thing: (COLLECTIONS, ""),

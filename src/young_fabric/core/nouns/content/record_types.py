@@ -9,9 +9,9 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.kinds.base import in_words
 from young_fabric.core.nouns.base import (
+    AsValue,
     Bearing,
     Calling,
-    Chosen,
     Known,
     Noun,
     Reference,
@@ -21,7 +21,7 @@ from young_fabric.core.nouns.base import (
     Taking,
     Telling,
 )
-from young_fabric.core.nouns.naming import NamedChoices
+from young_fabric.core.nouns.named_choices import NamedChoices
 
 MOST_FIELDS = 100
 RECORDS = "record"
@@ -98,6 +98,6 @@ NOUN = Noun(
     stored=Stored(keyed={"fields": ""}),
     calling=Calling(note=lambda thing, _defs: f"{len(thing.fields)} fields{', with pages' if thing.page else ''}"),
     taking=Taking(members=lambda thing, field: {"fields": [*thing.fields, field]}, fields_of=RECORDS),
-    chosen=Chosen(choices=lambda key, defs: NamedChoices(RECORDS, defs.records_of(key))),
+    chosen=AsValue(choices=lambda key, defs: NamedChoices(RECORDS, defs.records_of(key))),
     bearing=Bearing(unplanned=frozenset({"name", "fields", "page"})),
 )

@@ -10,9 +10,9 @@ from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import ADDRESS, make_code
 from young_fabric.core.kinds.base import Items, Target, in_words
 from young_fabric.core.nouns.base import (
+    AsValue,
     Bearing,
     Calling,
-    Chosen,
     HoldingValues,
     Known,
     Noun,
@@ -119,5 +119,5 @@ NOUN = Noun(
     sent=Sent(local=frozenset({"filled"}), content=True),
     calling=Calling(address=lambda thing: str(thing.slug), note=_note),
     bearing=Bearing(unplanned=frozenset({"name", "type", "slug", "filled"})),
-    chosen=Chosen(page=page_of, item_of=lambda thing: ("record_type", thing.type)),
+    chosen=AsValue(page=page_of, item_of=lambda thing: ("record_type", thing.type)),
 )

@@ -11,7 +11,7 @@ from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.display.icons import ICONS
 from young_fabric.core.kinds.base import Spec, in_words
 from young_fabric.core.kinds.rich_text import RichText, plain
-from young_fabric.core.nouns.base import Bearing, Calling, Chosen, Known, Noun, Reference, Referring, State, Telling
+from young_fabric.core.nouns.base import AsValue, Bearing, Calling, Known, Noun, Reference, Referring, State, Telling
 
 COPIES = "shared_copy"
 _WORDS = RichText()
@@ -134,7 +134,7 @@ NOUN = Noun(
     blank=lambda key, name, _defs: SharedCopy(key, name, name),
     telling=Telling(describe=_describe),
     referring=Referring(refers=_refers, without=_without),
-    chosen=Chosen(choices=lambda key, defs: defs.things[COPIES].get(key)),
+    chosen=AsValue(choices=lambda key, defs: defs.things[COPIES].get(key)),
     calling=Calling(note=lambda thing, _defs: plain(thing.words)[:80]),
     bearing=Bearing(unplanned=frozenset({"name"})),
 )

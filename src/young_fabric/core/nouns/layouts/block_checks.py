@@ -17,7 +17,6 @@ from young_fabric.core.nouns.fields.fields import STAFF
 
 MOST_BLOCKS = 200
 ID = re.compile(r"[a-z][a-z0-9_]{0,59}")
-_TOKENS = re.compile(r"\{([a-z][a-z0-9_]*)\}")
 _STANDING = frozenset({"id", "kind"})
 
 

@@ -18,14 +18,14 @@ Given = Mapping[str, str]
 
 
 @dataclass
-class Known:
+class KnownValues:
     """Where values stand, by code and by folded label."""
 
     codes: dict[str, int]
     labels: dict[str, int]
 
 
-Meant = Callable[[Given, Known], tuple[int | None, Given]]
+Meant = Callable[[Given, KnownValues], tuple[int | None, Given]]
 """Where the value stands that a row means (None: it is new), and what the row says of it."""
 
 
@@ -76,7 +76,7 @@ def read_table(values: ValueList, rows: Sequence[Sequence[str]]) -> ListReading:
 
 def _read(values: ValueList, rows: Iterable[tuple[int, Given]], meant: Meant) -> ListReading:
     current = list(values.values)
-    known = Known(
+    known = KnownValues(
         {value.code: index for index, value in enumerate(current)},
         {fold(value.label): index for index, value in enumerate(current)},
     )
@@ -103,7 +103,7 @@ def _read(values: ValueList, rows: Iterable[tuple[int, Given]], meant: Meant) ->
     return ListReading(replace(values, values=tuple(current)), tuple(added.values()), tuple(rest), tuple(skipped))
 
 
-def _new_value(old: ListValue | None, given: Given, known: Known, index: int | None) -> ListValue:
+def _new_value(old: ListValue | None, given: Given, known: KnownValues, index: int | None) -> ListValue:
     """The value a row comes to. Raises Refusal when it can't stand in the list, or nothing of it is new."""
     new = _value(old, given, known.codes)
     if old == new:
@@ -115,7 +115,7 @@ def _new_value(old: ListValue | None, given: Given, known: Known, index: int | N
     return new
 
 
-def _by_label(given: Given, known: Known) -> tuple[int | None, Given]:
+def _by_label(given: Given, known: KnownValues) -> tuple[int | None, Given]:
     """A line means the value of its label; to one there is it says colours alone. Raises Refusal when its code is another's."""
     index = known.labels.get(fold(given["label"]))
     if index is None and given.get("code") in known.codes:
@@ -123,7 +123,7 @@ def _by_label(given: Given, known: Known) -> tuple[int | None, Given]:
     return index, given if index is None else {name: cell for name, cell in given.items() if name in _OF_KNOWN}
 
 
-def _by_code(given: Given, known: Known) -> tuple[int | None, Given]:
+def _by_code(given: Given, known: KnownValues) -> tuple[int | None, Given]:
     """A row of a table means the value of its code, else that of its label."""
     index = known.codes.get(given.get("code", ""))
     return (known.labels.get(fold(given.get("label", ""))) if index is None else index), given

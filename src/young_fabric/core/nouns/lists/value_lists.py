@@ -11,7 +11,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import fold
 from young_fabric.core.kinds.base import in_words
-from young_fabric.core.nouns.base import Bearing, Calling, Chosen, Known, Noun, Sent, State, Stored, Telling, state_of
+from young_fabric.core.nouns.base import AsValue, Bearing, Calling, Known, Noun, Sent, State, Stored, Telling, state_of
 from young_fabric.core.nouns.lists.list_values import ListValue, check_values
 
 MOST_VALUES = 2000
@@ -139,7 +139,7 @@ NOUN = Noun(
     telling=Telling(describe=_describe),
     stored=Stored(keyed={"values": "code"}),
     calling=Calling(note=lambda thing, _defs: f"{len(thing.values)} values"),
-    chosen=Chosen(choices=lambda key, defs: defs.lists.get(key)),
+    chosen=AsValue(choices=lambda key, defs: defs.lists.get(key)),
     sent=Sent(
         files=lambda thing: tuple(value.swatch.picture for value in thing.values if value.swatch.picture),
         without_files=_without_files,

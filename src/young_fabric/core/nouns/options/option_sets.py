@@ -148,13 +148,6 @@ def read_typed(options: OptionSet, defs: Known) -> OptionSet:
     return replace(options, options=tuple(read), condition=condition, left_out=left_out)
 
 
-def without_option(options: OptionSet, key: str) -> OptionSet:
-    """A set without an option, and without what rules say of it."""
-    rules = ({name: codes for name, codes in rule.items() if name != key} for rule in options.left_out)
-    kept = tuple(option for option in options.options if option.key != key)
-    return replace(options, options=kept, left_out=tuple(rule for rule in rules if rule))
-
-
 def _refers(options: OptionSet) -> Iterable[Reference]:
     for index, option in enumerate(options.options):
         if option.listed:

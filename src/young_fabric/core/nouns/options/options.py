@@ -21,7 +21,6 @@ Takes = Literal["own", "some", "grows"]
 OWN: Takes = "own"
 SOME: Takes = "some"
 GROWS: Takes = "grows"
-TICKED = "yes"
 LONGEST_DESCRIPTION = 400
 LONGEST_DEFAULT = 200
 

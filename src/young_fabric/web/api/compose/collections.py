@@ -12,7 +12,7 @@ from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import collection_effect, collections
 from young_fabric.service.planning import plans
 from young_fabric.service.products import collection_members
-from young_fabric.service.products.collection_members import Member
+from young_fabric.service.products.collection_members import CollectionMember
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.shared.hands import add_hands
 from young_fabric.web.api.shared.holders import add_own_fields
@@ -27,7 +27,7 @@ add_own_fields(api, NOUN)
 add_hands(api, COLLECTIONS)
 
 
-def _rows(defs: Definitions, rows: list[Member]) -> list[dict[str, Any]]:
+def _rows(defs: Definitions, rows: list[CollectionMember]) -> list[dict[str, Any]]:
     return [
         {
             "id": row.product.id,

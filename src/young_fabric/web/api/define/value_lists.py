@@ -9,7 +9,7 @@ from young_fabric.core.nouns.lists.value_lists import NOUN
 from young_fabric.service.acting.actors import Right
 from young_fabric.service.defining import value_lists, value_merging, value_remarks
 from young_fabric.service.defining.value_lists import ReadList
-from young_fabric.service.defining.value_merging import Merge
+from young_fabric.service.defining.value_merging import ValueMerge
 from young_fabric.service.writing import writes
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.shared.downloads import csv_answer, table
@@ -74,7 +74,7 @@ def lists_usage(path: KeyPath) -> Response:
 @allow(Right.EDIT)
 def lists_merge(path: KeyPath, body: s.MergeIn) -> Response:
     """Merge two values of a list, or tell what that would touch."""
-    merge = Merge(path.key, body.code, body.into)
+    merge = ValueMerge(path.key, body.code, body.into)
     with work() as unit:
         touched = value_merging.reach(unit, merge)
         job = value_merging.merge_values(unit, merge) if body.apply else None

@@ -10,7 +10,7 @@ from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds.base import Items, Target
 from young_fabric.core.kinds.references import ToProduct, named
 from young_fabric.core.nouns.fields.fields import Field
-from young_fabric.core.nouns.naming import NamedChoices
+from young_fabric.core.nouns.named_choices import NamedChoices
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.products import Product
 
