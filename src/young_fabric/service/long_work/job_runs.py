@@ -160,7 +160,10 @@ def run(sessions: Sessions, job_id: int, clock: Clock = now, hand_over: HandOver
         if away:
             failure = {"code": "unavailable", "message": "The database went while it was asked", "help": kind.broken}
         ended = _end(sessions, running, "failed", failure, again=kind.resumes)
-        if ended == "waiting" or away:
+        if away:
+            log.warning("job", id=job_id, exc_info=error)
+            return ended
+        if ended == "waiting":
             log.error("job", id=job_id, exc_info=error)
             return ended
         raise
