@@ -66,6 +66,16 @@ def make_engine(url: str, pool: int = 8) -> Engine:
     )
 
 
+STANDS_STILL = "stands still"
+"""In the `info` of sessions that see one state of the database throughout, and write nothing."""
+
+
 def make_sessions(engine: Engine) -> sessionmaker[Session]:
     """Sessions that keep what they read until asked again."""
     return sessionmaker(engine, expire_on_commit=False)
+
+
+def make_snapshots(engine: Engine) -> sessionmaker[Session]:
+    """Sessions that only look, each at one state of the database."""
+    still = engine.execution_options(isolation_level="REPEATABLE READ")
+    return sessionmaker(still, expire_on_commit=False, info={STANDS_STILL: True})

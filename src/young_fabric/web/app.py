@@ -27,13 +27,13 @@ from young_fabric.core.pages.document import Entry
 from young_fabric.jobs.queue import asker
 from young_fabric.service.files.pictures import MOST_BYTES
 from young_fabric.store.again import MOST_TRIES, worth_another_try
-from young_fabric.store.base import make_engine, make_sessions
+from young_fabric.store.base import make_engine, make_sessions, make_snapshots
 from young_fabric.store.files import FilesOnDisk
 from young_fabric.web import auth, errors
 from young_fabric.web.api import compose, define, fill, present, release, studio
 from young_fabric.web.api.fill import files, products
 from young_fabric.web.schemas.common import In, unstorable
-from young_fabric.web.shop import pages
+from young_fabric.web.shop import marks, pages
 from young_fabric.web.shop.basket import basket
 from young_fabric.web.shop.choosing import halves, needs_outline
 from young_fabric.web.shop.kept import KeptPages
@@ -119,7 +119,7 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     made = engine or make_engine(settings.sqlalchemy_url, settings.pool)
     app.extensions["sessions"] = make_sessions(made)
     app.extensions["glance"] = partial(made.execution_options(isolation_level="AUTOCOMMIT").connect)
-    app.extensions["snapshots"] = make_sessions(made.execution_options(isolation_level="REPEATABLE READ"))
+    app.extensions["snapshots"] = make_snapshots(made)
     app.extensions["kept_pages"] = KeptPages()
     app.extensions["ask"] = ask or asker(settings.database_url)
     app.extensions["refusal_page"] = refusal_page
@@ -136,6 +136,8 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     app.jinja_env.globals["tell"] = pages.shop_refusal
     app.jinja_env.globals["way"] = pages.way
     app.jinja_env.globals["icons"] = ICONS
+    for put in (marks.on, marks.marks, marks.look, marks.part_of, marks.node_of):
+        app.jinja_env.globals[put.__name__] = put
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     if settings.trusted_proxies:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=settings.trusted_proxies, x_proto=settings.trusted_proxies)  # type: ignore[method-assign]

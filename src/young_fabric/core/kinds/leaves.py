@@ -14,6 +14,11 @@ class Text(NamedTuple):
     text: str
 
     @property
+    def bare(self) -> bool:
+        """Whether it shows as its text and nothing more."""
+        return True
+
+    @property
     def tag(self) -> str:
         return "text"
 
@@ -284,6 +289,11 @@ class Nothing(NamedTuple):
     """What stands where there is no value."""
 
     text: str = DASH
+
+    @property
+    def bare(self) -> bool:
+        """Whether it shows as its text and nothing more."""
+        return True
 
     @property
     def tag(self) -> str:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from decimal import Decimal
 from functools import cached_property
-from typing import Any
+from typing import Any, NamedTuple
 
 from sqlalchemy.orm import Session
 
@@ -34,6 +34,7 @@ from young_fabric.service.planning import plans
 from young_fabric.service.planning.showing import Showing
 from young_fabric.service.sales.quotes import goods_of
 from young_fabric.store.repos import releases, shop, variants
+from young_fabric.store.repos.live_pages import LivePage
 from young_fabric.store.repos.shop import LiveState
 
 
@@ -187,55 +188,92 @@ def optioned(work: Work, found: Sequence[Product]) -> list[Product]:
     return [product for product in found if offers.sets(product.type, product.option_sets)]
 
 
-def live_selling(session: Session, ids: Sequence[int]) -> dict[int, Selling]:
+class LiveGoods(NamedTuple):
+    """Products as they are sold live, with the state of the shop they are sold in and the option sets whose stock it tells."""
+
+    sold: Mapping[int, Selling]
+    state: LiveState
+    sets: tuple[str, ...]
+
+
+def live_selling(session: Session, ids: Sequence[int]) -> Mapping[int, Selling]:
     """Products as they are live, as they are sold; those not in the shop are left out. Stock is as it is right now."""
-    if not ids:
-        return {}
-    keys = [(noun, str(number)) for number in ids for noun in (PRODUCT.code, OFFERED, releases.HELD)]
-    frozen = releases.open_things(session, keys=keys)
+    return live_goods(session, ids).sold if ids else {}
+
+
+def live_goods(
+    session: Session, ids: Sequence[int], beside: Sequence[int] = (), have: LivePage | None = None
+) -> LiveGoods:
+    """The same, with a state of the shop that tells the stock of those `beside` too; `have` is what was read of them already."""
+    if have is not None:
+        frozen, own = have.frozen, have.own
+    else:
+        frozen, own = releases.frozen_products(session, ids) if ids else ({}, {})
     by_shelf: dict[int | None, list[int]] = {}
     for number in ids:
         if (PRODUCT.code, str(number)) in frozen:
             held = frozen.get((releases.HELD, str(number)))
             by_shelf.setdefault(held[1].get("by") if held is not None else None, []).append(number)
-    out: dict[int, Selling] = {}
-    for by, among in by_shelf.items():
-        out |= _sold_by(session, by, among, frozen)
-    return {number: out[number] for number in ids if number in out}
+    parts = [_on_shelf(session, by, among, frozen, own) for by, among in by_shelf.items()]
+    sets = tuple(sorted({key for part in parts for keys in part.sets.values() for key in keys}))
+    if have is not None and not sets and not beside:
+        state = have.state
+    else:
+        state = shop.live_state(session.connection(), sorted({*ids, *beside}), sets)
+    out = {number: found for part in parts for number, found in _sold_by(session, part, state).items()}
+    return LiveGoods({number: out[number] for number in ids if number in out}, state, sets)
 
 
-def _sold_by(
-    session: Session, by: int | None, ids: Sequence[int], frozen: Mapping[tuple[str, str], tuple[int, Any]]
-) -> dict[int, Selling]:
-    """Products as they are frozen, by the definitions of the current release or of an earlier one."""
+class _OnShelf(NamedTuple):
+    """Products as they are frozen, with what was frozen beside them, and the definitions they stand by."""
+
+    shelf: Shelf
+    found: Mapping[int, Product]
+    existing: Mapping[int, list[Variant]]
+    own: Mapping[int, tuple[DisplaySetting, ...]]
+    sets: Mapping[int, tuple[str, ...]]
+
+
+def _on_shelf(
+    session: Session,
+    by: int | None,
+    ids: Sequence[int],
+    frozen: Mapping[tuple[str, str], tuple[int, Any]],
+    own: Mapping[int, tuple[DisplaySetting, ...]],
+) -> _OnShelf:
+    """Products by the definitions of the current release, or of an earlier one that they stand by."""
     shelf = shelf_of(session, by)
     found: dict[int, Product] = {}
     existing: dict[int, list[Variant]] = {}
     for number in ids:
         product = product_of_state(number, frozen[PRODUCT.code, str(number)][1])
-        sets, existing[number] = _offered(number, frozen)
+        given, existing[number] = _offered(number, frozen)
         if product.offered and product.type in shelf.plans.defs.types:
             collections = shelf.assessor.memberships.of(product)
-            found[number] = replace(product, option_sets=sets, collections=collections)
-    own = releases.own_settings(session, list(found), by)
-    sets_of = {
-        number: shelf.showing.offers.sets(product.type, product.option_sets) for number, product in found.items()
-    }
-    state = _stocks(session, list(found), {key for keys in sets_of.values() for key in keys})
-    names = _names(session, shelf, list(found.values()))
-    shown = shelf.showing.sold([names.of_product(product) for product in found.values()], existing)
+            found[number] = replace(product, option_sets=given, collections=collections)
+    if by is not None:
+        own = releases.own_settings(session, list(found), by)
+    offers = shelf.showing.offers
+    sets = {number: offers.sets(product.type, product.option_sets) for number, product in found.items()}
+    return _OnShelf(shelf, found, existing, own, sets)
+
+
+def _sold_by(session: Session, part: _OnShelf, state: LiveState) -> dict[int, Selling]:
+    shelf, found = part.shelf, list(part.found.values())
+    names = _names(session, shelf, found)
+    shown = shelf.showing.sold([names.of_product(product) for product in found], part.existing)
     return {
         product.id: _selling(
             shelf.plans,
             shelf.showing,
             whole,
             product,
-            existing[product.id],
-            own.get(product.id, ()),
+            part.existing[product.id],
+            part.own.get(product.id, ()),
             state,
-            sets_of[product.id],
+            part.sets[product.id],
         )
-        for product, whole in zip(found.values(), shown, strict=True)
+        for product, whole in zip(found, shown, strict=True)
     }
 
 

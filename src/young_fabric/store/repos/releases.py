@@ -16,6 +16,7 @@ from young_fabric.core.display.cascade import DisplaySetting
 from young_fabric.core.nouns.layouts import display_settings
 from young_fabric.core.subjects.product_labels import ProductLabel
 from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.core.subjects.variants import OFFERED
 from young_fabric.store.copying import copy_rows
 from young_fabric.store.states import thing_of
 from young_fabric.store.tables import LiveDocumentRow, LiveThingRow, PersonRow, ReleaseRow
@@ -106,10 +107,8 @@ def things_at(
     return {(row[0], row[1]): (row[2], row[3]) for row in session.execute(query)}
 
 
-def _stood(release: int | None) -> ColumnElement[bool]:
-    """What is live now, or was with a release."""
-    if release is None:
-        return T.until.is_(None)
+def _stood(release: int) -> ColumnElement[bool]:
+    """What was live with a release."""
     return and_(T.since <= release, or_(T.until.is_(None), T.until > release))
 
 
@@ -119,16 +118,49 @@ def open_keys(session: Session, noun: str, keys: Iterable[str] | None = None) ->
     return list(session.scalars(query if keys is None else query.where(T.key == func.any(list(keys)))))
 
 
-def own_settings(
-    session: Session, ids: Sequence[int], release: int | None = None
-) -> dict[int, tuple[DisplaySetting, ...]]:
-    """Product → the settings said for it alone, as they are live, or were with an earlier release."""
+_FROZEN_PRODUCTS = text(
+    "SELECT noun, key, format, state FROM live_thing WHERE until IS NULL AND noun = ANY(:nouns) AND key = ANY(:keys) "
+    "UNION ALL SELECT noun, key, format, state FROM live_thing "
+    "WHERE until IS NULL AND noun = :settings AND left(key, strpos(key, '/')) = ANY(:starts)"
+).columns(T.noun, T.key, T.format, T.state)
+
+
+def frozen_products(
+    session: Session, ids: Sequence[int]
+) -> tuple[dict[tuple[str, str], tuple[int, dict[str, Any]]], dict[int, tuple[DisplaySetting, ...]]]:
+    """((noun, id as text) → (format, state) of what is live of some products, product → the settings said for it alone)."""
+    asked = {
+        "nouns": [PRODUCT.code, OFFERED, HELD],
+        "keys": list(map(str, ids)),
+        "settings": SETTINGS,
+        "starts": _starts(ids),
+    }
+    return parted(tuple(row) for row in session.execute(_FROZEN_PRODUCTS, asked))
+
+
+def parted(
+    found: Iterable[Sequence[Any]],
+) -> tuple[dict[tuple[str, str], tuple[int, dict[str, Any]]], dict[int, tuple[DisplaySetting, ...]]]:
+    """The same of rows of (noun, key, format, state)."""
+    rows = list(found)
+    frozen = {(noun, key): (written, state) for noun, key, written, state in rows if noun != SETTINGS}
+    return frozen, _by_product((key, written, state) for noun, key, written, state in rows if noun == SETTINGS)
+
+
+def own_settings(session: Session, ids: Sequence[int], release: int) -> dict[int, tuple[DisplaySetting, ...]]:
+    """Product → the settings said for it alone, as they were live with a release."""
+    start = func.left(T.key, func.strpos(T.key, "/")).op("=")(func.any(_starts(ids)))
+    query = select(T.key, T.format, T.state).where(_stood(release), T.noun == SETTINGS, start)
+    return _by_product((row[0], row[1], row[2]) for row in session.execute(query)) if ids else {}
+
+
+def _starts(ids: Sequence[int]) -> list[str]:
+    return [f"{PRODUCT.code}:{number}/" for number in ids]
+
+
+def _by_product(rows: Iterable[tuple[str, int, Any]]) -> dict[int, tuple[DisplaySetting, ...]]:
     out: dict[int, tuple[DisplaySetting, ...]] = {}
-    starts = [f"{PRODUCT.code}:{number}/" for number in ids]
-    query = select(T.key, T.state, T.format).where(
-        _stood(release), T.noun == SETTINGS, func.left(T.key, func.strpos(T.key, "/")).in_(starts)
-    )
-    for key, state, written in session.execute(query) if starts else ():
+    for key, written, state in rows:
         number = int(key.partition("/")[0].partition(":")[2])
         out[number] = (*out.get(number, ()), thing_of(SETTINGS, state, written))
     return out
@@ -268,13 +300,6 @@ def made_surface(session: Session, surface: str, release: int) -> bool:
     there = and_(D.since <= release, or_(D.until.is_(None), D.until > release))
     has = select(D.id).where(there, D.surface == surface).limit(1)
     return session.scalar(has) is not None or session.scalar(select(D.id).where(there).limit(1)) is None
-
-
-def documents_at(session: Session, surfaces: Sequence[str], address: str) -> list[LiveDocumentRow]:
-    """The live documents on some surfaces of the subject whose page is at an address; its page's surface comes first."""
-    query = select(D).where(D.until.is_(None), D.address == address, D.surface.in_(surfaces))
-    rows = list(session.scalars(query.order_by(D.card)))
-    return sorted(rows, key=lambda row: surfaces.index(row.surface))
 
 
 def documents_at_each(session: Session, surface: str, addresses: Sequence[str]) -> dict[str, LiveDocumentRow]:

@@ -9,14 +9,31 @@ from sqlalchemy import Connection, func, select, text, update
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.shop import Shop
+from young_fabric.store.base import STANDS_STILL
 from young_fabric.store.tables import ReleaseRow, ShopRow
 
 DEFINITIONS, RELEASE = 1, 2
 """Advisory locks by number."""
+_SHOP = "shop"
 
 
 def shop_of(session: Session) -> tuple[Shop, int, int]:
     """(shop, stamp of the definitions, current release: the newest, 0 before the first)."""
+    if not session.info.get(STANDS_STILL):
+        return _shop_of(session)
+    found: tuple[Shop, int, int] | None = session.info.get(_SHOP)
+    if found is None:
+        found = session.info[_SHOP] = _shop_of(session)
+    return found
+
+
+def keep(session: Session, found: tuple[Shop, int, int]) -> None:
+    """Keep the shop's row that another statement brought, in a session that stands still."""
+    if session.info.get(STANDS_STILL):
+        session.info[_SHOP] = found
+
+
+def _shop_of(session: Session) -> tuple[Shop, int, int]:
     newest = select(func.coalesce(func.max(ReleaseRow.number), 0)).scalar_subquery()
     row = session.execute(
         select(

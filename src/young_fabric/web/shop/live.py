@@ -25,7 +25,8 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.pages import proofs, relating
 from young_fabric.service.planning import plans
 from young_fabric.service.sales import selling
-from young_fabric.store.repos import listings, releases, shop
+from young_fabric.store.repos import listings, live_pages, releases, shop
+from young_fabric.store.repos.live_pages import LiveDocument, LivePage
 from young_fabric.store.repos.shop import LiveState
 from young_fabric.store.tables import LiveDocumentRow
 from young_fabric.web.auth import PUBLIC, allow, snapshots
@@ -56,11 +57,6 @@ def _cards(session: Session, ways: c.Ways, listing: Listing, offset: int, limit:
     return listings.cards(session, listed_surface().code, str(listing), known, offset, limit, collation)
 
 
-def stock_of(session: Session, rows: Sequence[LiveDocumentRow], sets: Sequence[str] = ()) -> LiveState:
-    """What decides a page besides its documents: the release, the shop, and the stock of all it shows."""
-    return shop.live_state(session.connection(), [int(row.subject_id) for row in rows], sets)
-
-
 @dataclass(frozen=True)
 class LiveCards:
     """Cards of live documents, and what decides besides them how they stand: the products, the option sets and the stock."""
@@ -76,17 +72,16 @@ def cards_of(session: Session, ways: c.Ways, rows: Sequence[LiveDocumentRow]) ->
     documents = [from_json(row.document, row.format) for row in rows]
     wanted = {doc.product for doc in documents if chooser_in(doc) is not None}
     wanted |= selling.with_more(session, [doc.product for doc in documents if doc.product not in wanted])
-    sold = selling.live_selling(session, sorted(wanted))
-    sets = sorted({key for found in sold.values() for key in found.sets})
-    state = stock_of(session, rows, sets)
+    ids = [int(row.subject_id) for row in rows]
+    goods = selling.live_goods(session, sorted(wanted), ids)
     made = [
-        pages.card_of(doc, _item(ways, row, state), sold.get(doc.product))
+        pages.card_of(doc, _item(ways, row, goods.state), goods.sold.get(doc.product))
         for doc, row in zip(documents, rows, strict=True)
     ]
-    return LiveCards(made, [int(row.subject_id) for row in rows], sets, state)
+    return LiveCards(made, ids, goods.sets, goods.state)
 
 
-def _item(ways: c.Ways, row: LiveDocumentRow, state: LiveState) -> c.Item:
+def _item(ways: c.Ways, row: LiveDocumentRow | LiveDocument, state: LiveState) -> c.Item:
     return pages.item_of(ways, row.subject_id, row.title, row.address, state.amount(row.subject_id, None))
 
 
@@ -100,8 +95,14 @@ class LiveProduct:
     sets: Sequence[str] = ()
 
 
-def live_product(session: Session, ways: c.Ways, surface: str, rows: Sequence[LiveDocumentRow]) -> LiveProduct:
-    """A product by its live documents, of which one is on a surface."""
+def live_product(
+    session: Session,
+    ways: c.Ways,
+    surface: str,
+    rows: Sequence[LiveDocument | LiveDocumentRow],
+    have: LivePage | None = None,
+) -> LiveProduct:
+    """A product by its live documents, of which one is on a surface; `have` is what was read of it with them."""
     by_surface = {row.surface: row for row in reversed(rows)}
     row = by_surface[surface]
     documents = {code: from_json(found.document, found.format) for code, found in by_surface.items()}
@@ -109,12 +110,15 @@ def live_product(session: Session, ways: c.Ways, surface: str, rows: Sequence[Li
     others = [other for rows_of in found.values() for other in rows_of]
     beside, sets = _beside(session, ways, found)
     number = int(row.subject_id)
-    sold = selling.live_selling(session, [number]).get(number)
-    among = sorted({*sets, *(sold.sets if sold is not None else ())})
-    state = stock_of(session, [row, *others], among)
+    goods = selling.live_goods(session, [number], [int(other.subject_id) for other in others], have)
+    sold = goods.sold.get(number)
+    ids, among, state = [number, *(int(other.subject_id) for other in others)], goods.sets, goods.state
+    if not sets.issubset(among):
+        among = tuple(sorted({*sets, *among}))
+        state = shop.live_state(session.connection(), ids, among)
     under = row.under[0] if row.under else ""
     shown = pages.shown_as(session, _item(ways, row, state), under, documents, beside, surface, sold)
-    return LiveProduct(shown, [number, *(int(other.subject_id) for other in others)], state, among)
+    return LiveProduct(shown, ids, state, among)
 
 
 def _beside(
@@ -193,11 +197,11 @@ def product(slug: str) -> Response:
     """A product page."""
 
     def make(session: Session) -> Made:
+        page = live_pages.at(session, (addressed_surface().code, data_surface().code), slug)
         ways = ways_of(session)
-        rows = releases.documents_at(session, (addressed_surface().code, data_surface().code), slug)
-        if not rows:
+        if not page.documents:
             return Made(pages.lost(ways), [], None)
-        found = live_product(session, ways, addressed_surface().code, rows)
+        found = live_product(session, ways, addressed_surface().code, page.documents, page)
         return Made(make_response(pages.product_page(ways, found.shown)), found.ids, found.state, found.sets)
 
     return kept(_chosen_at(f"/p/{slug}"), make)
@@ -209,14 +213,14 @@ def quick(slug: str) -> Response:
     """A quick look at a product."""
 
     def make(session: Session) -> Made:
+        page = live_pages.at(session, (quick_surface().code,), slug)
         ways = ways_of(session)
-        rows = releases.documents_at(session, (quick_surface().code,), slug)
-        if not rows and releases.documents_at(session, (addressed_surface().code,), slug):
+        if not page.documents and releases.documents_at_each(session, addressed_surface().code, [slug]):
             # The release was made before there were quick looks: the page itself is what there is.
             return Made(redirect(f"/shop/p/{slug}", 303), [], None)  # type: ignore[arg-type]
-        if not rows:
+        if not page.documents:
             return Made(pages.lost(ways), [], None)
-        found = live_product(session, ways, quick_surface().code, rows)
+        found = live_product(session, ways, quick_surface().code, page.documents, page)
         return Made(make_response(pages.quick_page(ways, found.shown)), found.ids, found.state, found.sets)
 
     return kept(_chosen_at(f"/q/{slug}"), make)
@@ -241,8 +245,8 @@ def compare() -> str:
         rows = [found[name] for name in names if name in found]
         if names and not rows and releases.documents_at_each(session, addressed_surface().code, names):
             raise Refusal("not_made", "Nothing can be compared until the shop is released anew")
-        state = stock_of(session, rows)
-        sold = selling.live_selling(session, sorted(selling.with_more(session, [int(row.subject_id) for row in rows])))
+        ids = [int(row.subject_id) for row in rows]
+        sold, state, _ = selling.live_goods(session, sorted(selling.with_more(session, ids)), ids)
         documents = [from_json(row.document, row.format) for row in rows]
         shown = [
             (_item(ways, row, state), pages.as_priced(doc, sold.get(doc.product)))

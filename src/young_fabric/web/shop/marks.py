@@ -1,0 +1,63 @@
+"""What templates put around blocks and values, said once for all of them: marks the studio finds them by, devices, and looks."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Any, Protocol
+
+from flask import current_app
+from jinja2 import Template
+from markupsafe import Markup, escape
+
+from young_fabric.core.display.choices import EVERY_DEVICE
+from young_fabric.core.pages.document import Entry, ShownBlock
+
+_LOOKS = (("background", "bg"), ("padding", "pad"), ("width", "wide"), ("crop", "crop"))
+
+
+class OnDevices(Protocol):
+    """What shows on some devices."""
+
+    @property
+    def devices(self) -> tuple[str, ...]:
+        """Their codes."""
+
+
+def on(shown: OnDevices) -> str:
+    """Classes of what does not show on every device, "" where it does."""
+    devices = shown.devices
+    return "" if len(devices) == len(EVERY_DEVICE) else " some" + "".join(f" on-{device}" for device in devices)
+
+
+def marks(entry: Entry, block: ShownBlock) -> Markup:
+    """Attributes that say which field, in which block, something is of."""
+    return Markup(f'data-field="{escape(entry.field)}" data-block="{escape(block.id)}"')  # noqa: S704
+
+
+def look(block: ShownBlock) -> str:
+    """Classes of how a block was set to look."""
+    if not block.look:
+        return ""
+    return "".join(f" {prefix}-{said}" for member, prefix in _LOOKS if (said := block.said(member)))
+
+
+def part_of(folder: str, kind: str) -> Template:
+    """The template of a kind of block as a folder has it: its own, that of pages, or one of nothing."""
+    return _part_of(current_app.jinja_env, folder, kind)
+
+
+@lru_cache(maxsize=512)
+def _part_of(environment: Any, folder: str, kind: str) -> Template:
+    found: Template = environment.select_template([f"{folder}/{kind}.html", f"blocks/{kind}.html", "_none.html"])
+    return found
+
+
+def node_of(tag: str) -> Template:
+    """The template of a node, or one of nothing."""
+    return _node_of(current_app.jinja_env, tag)
+
+
+@lru_cache(maxsize=128)
+def _node_of(environment: Any, tag: str) -> Template:
+    found: Template = environment.select_template([f"shown/{tag}.html", "_none.html"])
+    return found
