@@ -3,9 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import os
-import subprocess
-import sys
 import threading
 from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
@@ -21,6 +18,7 @@ from werkzeug.serving import make_server
 from werkzeug.wsgi import ClosingIterator
 
 from tests.browser.studio import Studio
+from tests.browser.worker import working
 from tests.conftest import administer, copy_of_template, database_url
 from young_fabric.config import Settings
 from young_fabric.service.planning import plans
@@ -85,12 +83,6 @@ def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
     address = database_url(name).replace("postgresql+psycopg://", "postgresql://")
     engine = make_engine(database_url(name), 6)
     plans.set_back()
-    worker = subprocess.Popen(
-        [sys.executable, "-m", "young_fabric.cli", "work"],
-        env={**os.environ, "DATABASE_URL": address},
-        stdout=subprocess.DEVNULL,
-        stderr=subprocess.DEVNULL,
-    )
     secret = "a-secret-for-tests-that-is-long-enough"
     settings = Settings(DATABASE_URL=address, secret=secret, files=files, sign_ins_per_minute=5000)  # type: ignore[arg-type]
     app = Whole(create_app(settings, engine))
@@ -98,15 +90,14 @@ def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
     thread = threading.Thread(target=running.serve_forever, daemon=True)
     thread.start()
     try:
-        yield f"http://127.0.0.1:{running.server_port}", engine
+        with working(address, files):
+            yield f"http://127.0.0.1:{running.server_port}", engine
     finally:
-        worker.terminate()
         running.shutdown()
         thread.join()
         running.server_close()
         app.finish()
         engine.dispose()
-        worker.wait(60)
         administer(f"DROP DATABASE {name} WITH (FORCE)")
     if app.faults:
         raise app.faults[0]

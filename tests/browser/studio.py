@@ -20,6 +20,20 @@ from young_fabric.demo.load import PEOPLE
 
 AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
 Found = TypeVar("Found")
+SHOWN = """
+function sized(e) {
+  return [...e.getClientRects()].some((r) => r.width > 0 && r.height > 0) || [...e.children].some(sized);
+}
+function shown(e) {
+  if (e instanceof HTMLOptionElement || e instanceof HTMLOptGroupElement) return shown(e.closest("select, datalist"));
+  return e.checkVisibility({ opacityProperty: true, visibilityProperty: true }) && sized(e);
+}
+function byPath(path) {
+  const found = document.evaluate(path, document, null, XPathResult.ORDERED_NODE_SNAPSHOT_TYPE, null);
+  return Array.from({ length: found.snapshotLength }, (_, index) => found.snapshotItem(index));
+}
+"""
+"""What a person can see, looked for in the page itself: one question instead of one for each element."""
 
 
 class Studio:
@@ -51,15 +65,18 @@ class Studio:
         self.css("header nav[aria-label=Stages]")
 
     def css(self, selector: str) -> WebElement:
-        return self.until(
-            lambda d: next(e for e in d.find_elements(By.CSS_SELECTOR, selector) if e.is_displayed()), selector
-        )
+        find = "return [...document.querySelectorAll(arguments[0])].find(shown) ?? null"
+        return self._look(find, selector, selector)
+
+    def _look(self, script: str, what: str, why: str) -> WebElement:
+        found: WebElement = self.until(lambda d: d.execute_script(SHOWN + script, what), why)
+        return found
 
     def text(self, words: str, tag: str = "*") -> WebElement:
         """The innermost thing shown that says these words."""
         quoted = f'"{words}"'
         path = f"//{tag}[contains(normalize-space(.), {quoted}) and not(.//*[contains(normalize-space(.), {quoted})])]"
-        return self.until(lambda d: next(e for e in d.find_elements(By.XPATH, path) if e.is_displayed()), words)
+        return self._look("return byPath(arguments[0]).find(shown) ?? null", path, words)
 
     def gone(self, selector: str) -> None:
         self.until(lambda d: not d.find_elements(By.CSS_SELECTOR, selector), f"{selector} is still there")
@@ -69,9 +86,8 @@ class Studio:
         path = (
             f"//*[self::button or @role='tab' or @role='menuitem'][normalize-space(.)={quoted} or @aria-label={quoted}]"
         )
-        return self.until(
-            lambda d: next(e for e in d.find_elements(By.XPATH, path) if e.is_displayed() and e.is_enabled()), words
-        )
+        find = "return byPath(arguments[0]).find((e) => shown(e) && !e.matches(':disabled')) ?? null"
+        return self._look(find, path, words)
 
     def press(self, words: str) -> None:
         self.until(lambda _: self.button(words).click() is None, words)
@@ -84,12 +100,11 @@ class Studio:
             f" | //label[starts-with(normalize-space(.), {quoted})]//*[self::input or self::select or self::textarea]"
         )
 
-        def find(driver: WebDriver) -> WebElement:
-            shown = [e for e in driver.find_elements(By.XPATH, path) if e.is_displayed()]
-            floating = [e for e in shown if e.find_elements(By.XPATH, "ancestor::*[@data-floating]")]
-            return next(iter(floating or shown))
-
-        return self.until(find, label)
+        find = """
+            const found = byPath(arguments[0]).filter(shown);
+            return found.find((e) => e.parentElement?.closest("[data-floating]")) ?? found[0] ?? null;
+        """
+        return self._look(find, path, label)
 
     def type(self, label: str, words: str, end: str = Keys.TAB) -> None:
         box = self.field(label)
@@ -161,7 +176,8 @@ class Studio:
         """Serious findings of axe on the page as it is, once nothing fades in or out of it any more; what begins to meanwhile is there at once."""
         moving = "return document.getAnimations().some(a => a.playState === 'running' && a.effect.getComputedTiming().iterations !== Infinity)"
         self.until(lambda d: not d.execute_script(moving), "nothing moves")
-        self.driver.execute_script(AXE.read_text())
+        if not self.driver.execute_script("return 'axe' in window"):
+            self.driver.execute_script(AXE.read_text())
         found: list[dict[str, Any]] = self.driver.execute_async_script(
             "const done = arguments[0]; const still = new CSSStyleSheet(); const before = document.adoptedStyleSheets;"
             "still.replaceSync('*, ::before, ::after { transition: none !important; animation: none !important }');"

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 from urllib.request import urlopen
 
 import pytest
@@ -14,9 +16,13 @@ from selenium.webdriver.remote.webdriver import WebDriver
 
 from tests.browser.studio import Studio
 from tests.conftest import person
+from young_fabric.core.base.merge import ABSENT
+from young_fabric.core.nouns.base import state_of
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.service.acting.unit import unit_of_work
 from young_fabric.service.defining import definitions
 from young_fabric.service.writing import writes
+from young_fabric.service.writing.writes import Edit, StoredThing, ThingEdit
 from young_fabric.store.base import make_sessions
 
 pytestmark = pytest.mark.browser
@@ -127,16 +133,19 @@ def test_with_little_room_the_pane_folds_away_and_comes_out_by_a_key(studio: Stu
     studio.text("Why is “Fibre” missing from the listing card?")
 
 
+def made(thing: Any) -> Callable[[StoredThing | None], Edit]:
+    return lambda _stored: Edit(ABSENT, state_of(thing))
+
+
 def crowd(studio: Studio) -> None:
     """Two hundred fields in a set that easels take, and a list of fifteen hundred values."""
     sessions = make_sessions(studio.engine)
     with sessions() as session:
         rosa = person(session, 0)
     with unit_of_work(sessions, rosa) as work:
-        keys = [
-            definitions.create(work, "field", f"Measure {number:03} of a very long series of measures", {}).thing.key
-            for number in range(200)
-        ]
+        keys = [f"ss_measure_{number:03}" for number in range(200)]
+        fields = [Field(key, f"Measure {key[-3:]} of a very long series of measures", "text") for key in keys]
+        writes.apply_many(work, [ThingEdit("field", field.key, made(field)) for field in fields])
         sections = [{"key": "a", "name": "All", "fields": keys}]
         crowd = definitions.create(work, "field_set", "A crowd", {"sections": sections})
         easels = writes.need_current(work, "product_type", "easels")
