@@ -66,7 +66,7 @@ def _not_below(number: Decimal) -> str:
     ways = [f"[1-9][0-9]{{{len(whole)},}}{_ANY_FRACTION}"]
     for index, digit in enumerate(whole):
         if int(digit) < 9:
-            low = max(int(digit) + 1, 1 if index == 0 else 0)
+            low = int(digit) + 1
             rest = f"[0-9]{{{len(whole) - index - 1}}}"
             ways.append(f"{whole[:index]}{_digits(low, 9)}{rest}{_ANY_FRACTION}")
     same = [
