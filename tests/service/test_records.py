@@ -173,6 +173,15 @@ def test_products_that_others_refer_to_stay(work: Work, goes_with: str) -> None:
     assert (refused.value.code, refused.value.where) == ("gone", ("values", goes_with))
 
 
+def test_of_several_that_refer_to_a_product_the_first_alone_is_named(work: Work, goes_with: str) -> None:
+    first, second, third = (paint(work, place) for place in range(3))
+    for other in (first, third):
+        fill(work, other.id, **{goes_with: [second.id]})
+    with pytest.raises(Refusal) as refused:
+        products.remove(work, second.id, products.get(work, second.id).version)
+    assert refused.value.message.endswith(f"referred to by {min(first, third, key=lambda found: found.id).title}")
+
+
 def test_undo_of_what_names_something_gone_keeps_it_as_typed(work: Work, guild: str, goes_with: str) -> None:
     key, number, other = record(work, "Marl"), paint(work).id, paint(work, 1)
     fill(work, number, **{guild: key, goes_with: [other.id]})
