@@ -36,7 +36,7 @@ from young_fabric.web.schemas.common import In, unstorable
 from young_fabric.web.shop import marks, pages
 from young_fabric.web.shop.basket import basket
 from young_fabric.web.shop.choosing import halves, needs_outline
-from young_fabric.web.shop.kept import KeptPages
+from young_fabric.web.shop.kept import KeptCards, KeptPages, card_html
 from young_fabric.web.shop.live import live, refusal_page
 from young_fabric.web.shop.proof import proof
 
@@ -121,6 +121,7 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     app.extensions["glance"] = partial(made.execution_options(isolation_level="AUTOCOMMIT").connect)
     app.extensions["snapshots"] = make_snapshots(made)
     app.extensions["kept_pages"] = KeptPages()
+    app.extensions["kept_cards"] = KeptCards()
     app.extensions["ask"] = ask or asker(settings.database_url)
     app.extensions["refusal_page"] = refusal_page
     app.extensions["shop_address"] = settings.shop_address.rstrip("/")
@@ -136,7 +137,7 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     app.jinja_env.globals["tell"] = pages.shop_refusal
     app.jinja_env.globals["way"] = pages.way
     app.jinja_env.globals["icons"] = ICONS
-    for put in (marks.on, marks.marks, marks.look, marks.part_of, marks.node_of):
+    for put in (marks.on, marks.marks, marks.look, marks.part_of, marks.node_of, marks.data_html, card_html):
         app.jinja_env.globals[put.__name__] = put
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     if settings.trusted_proxies:

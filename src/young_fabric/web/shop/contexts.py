@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any
+from typing import Any, NamedTuple
 from urllib.parse import urlencode
 
 from young_fabric.core.base.shop import Shop
@@ -32,15 +32,22 @@ class Link:
     count: int = 0
 
 
+class Around(NamedTuple):
+    """What stands around every page, as HTML: links to styles and scripts, the masthead, and the foot."""
+
+    links: str
+    masthead: str
+    foot: str
+
+
 @dataclass(frozen=True)
 class Frame:
-    """What every page has: the shop, the way around it, whether it is a proof, and whether the studio looks on."""
+    """What every page has: the shop, its home, whether it is a proof, and what stands around it."""
 
     shop: Shop
-    nav: Sequence[Link]
     home: str
     proof: bool
-    watched: bool
+    around: Around
 
 
 @dataclass(frozen=True)
@@ -78,13 +85,14 @@ class Item:
 @dataclass(frozen=True)
 class CardContext:
     """A card: its document, the product it is of, whether it is sold out, the swatches of its options, and whether something must be chosen
-    before it can be put into the basket."""
+    before it can be put into the basket. `mark` tells cards apart that are made once; None for one that is made each time."""
 
     doc: RenderDoc
     item: Item
     sold_out: bool
     swatches: Sequence[CardSwatches] = ()
     chooses: bool = False
+    mark: tuple[Any, ...] | None = None
 
 
 Beside = Mapping[str, Sequence[CardContext]]
@@ -191,6 +199,8 @@ class Ways:
     defs: Definitions
     counts: Mapping[Listing, int]
     proof: bool
+    around: dict[bool, Around] = field(default_factory=dict, compare=False, repr=False)
+    """What stands around pages, by whether the studio looks on, made once."""
 
     def link(self, listing: Listing) -> Link:
         """A link to a listing."""

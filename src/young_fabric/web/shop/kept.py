@@ -8,15 +8,19 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import Any
 
-from flask import Response, current_app
+from flask import Response, current_app, render_template
+from markupsafe import Markup
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.memory import Memory
 from young_fabric.store.repos import shop
 from young_fabric.store.repos.shop import LiveState
+from young_fabric.web.shop.contexts import CardContext, Frame
 
 MOST_BYTES = 48 * 1024 * 1024
+MOST_OF_CARDS = 24 * 1024 * 1024
 
 
 @dataclass(frozen=True)
@@ -38,6 +42,23 @@ class Page:
     ids: Sequence[int]
     state: LiveState
     sets: Sequence[str] = ()
+
+
+class KeptCards(Memory[tuple[Any, ...], Markup]):
+    """The HTML of cards by what decides it, those longest not asked for going first: a listing made anew is put together of them."""
+
+    def __init__(self, most: int = MOST_OF_CARDS) -> None:
+        super().__init__(most, len)
+
+
+def card_html(card: CardContext, frame: Frame) -> Markup:
+    """A card as HTML; one that is marked is made once for all pages it stands on."""
+
+    def make() -> Markup:
+        return Markup(render_template("_card.html", card=card, frame=frame))  # noqa: S704
+
+    cards: KeptCards = current_app.extensions["kept_cards"]
+    return make() if card.mark is None else cards.of(card.mark, make)
 
 
 class KeptPages(Memory[str, Page]):

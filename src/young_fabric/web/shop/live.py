@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 
 from flask import Blueprint, Response, make_response, redirect, render_template, request
@@ -19,12 +19,13 @@ from young_fabric.core.display.surfaces import (
     quick_surface,
 )
 from young_fabric.core.nouns.content import records
-from young_fabric.core.pages.document import from_json
+from young_fabric.core.pages.document import RenderDoc, from_json
 from young_fabric.core.pages.listed import Listing, of_record, read_listing
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.pages import proofs, relating
 from young_fabric.service.planning import plans
 from young_fabric.service.sales import selling
+from young_fabric.service.sales.selling import Selling
 from young_fabric.store.repos import listings, live_pages, releases, shop
 from young_fabric.store.repos.live_pages import LiveDocument, LivePage
 from young_fabric.store.repos.shop import LiveState
@@ -75,10 +76,17 @@ def cards_of(session: Session, ways: c.Ways, rows: Sequence[LiveDocumentRow]) ->
     ids = [int(row.subject_id) for row in rows]
     goods = selling.live_goods(session, sorted(wanted), ids)
     made = [
-        pages.card_of(doc, _item(ways, row, goods.state), goods.sold.get(doc.product))
+        _card(ways, row, doc, goods.state, goods.sold.get(doc.product))
         for doc, row in zip(documents, rows, strict=True)
     ]
     return LiveCards(made, ids, goods.sets, goods.state)
+
+
+def _card(ways: c.Ways, row: LiveDocumentRow, doc: RenderDoc, state: LiveState, sold: Selling | None) -> c.CardContext:
+    """A card; where nothing can be chosen of its product, its document, its stock and the shop's own words decide all of it."""
+    item = _item(ways, row, state)
+    card = pages.card_of(doc, item, sold)
+    return card if sold is not None else replace(card, mark=(row.id, item.stock, ways.defs.shop))
 
 
 def _item(ways: c.Ways, row: LiveDocumentRow | LiveDocument, state: LiveState) -> c.Item:

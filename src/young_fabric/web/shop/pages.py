@@ -12,6 +12,7 @@ from typing import Any
 from urllib.parse import urlencode
 
 from flask import Response, current_app, g, make_response, render_template, request
+from markupsafe import Markup
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
@@ -61,8 +62,17 @@ def frame(ways: c.Ways, watched: bool | None = None) -> c.Frame:
     """What every page has."""
     g.proof, g.locale = ways.proof, ways.defs.shop.locale
     home = "/proof/home" if ways.proof else "/shop/"
+    looks_on = ways.proof if watched is None else watched
+    around = ways.around.get(looks_on)
+    if around is None:
+        around = ways.around[looks_on] = _around(ways, home, looks_on)
+    return c.Frame(ways.defs.shop, home, ways.proof, around)
+
+
+def _around(ways: c.Ways, home: str, watched: bool) -> c.Around:
     nav = [ways.link(listing) for listing in ways.tops()]
-    return c.Frame(ways.defs.shop, nav, home, ways.proof, ways.proof if watched is None else watched)
+    given = {"shop": ways.defs.shop, "nav": nav, "home": home, "proof": ways.proof, "watched": watched}
+    return c.Around(*[Markup(render_template(f"_{part}.html", **given)) for part in c.Around._fields])  # noqa: S704
 
 
 def shop_words(key: str, count: int | None = None, **values: object) -> str:
