@@ -12,7 +12,7 @@ from young_fabric.demo.seed import seed
 from young_fabric.service.defining import definitions, value_merging
 from young_fabric.service.defining.value_merging import ValueMerge
 from young_fabric.service.foreseeing import value_effects
-from young_fabric.service.long_work import jobs as job_service
+from young_fabric.service.long_work import job_runs
 
 HOLDERS = 50_000
 MOST_PREVIEW, MOST_MERGE = 4, 10
@@ -69,7 +69,7 @@ def run() -> bool:
                 value_merging.merge_values(work, ValueMerge("wood", code, into))
                 session.commit()
                 asked = list(work.asked)
-            assert [job_service.run(sessions, number) for number in asked] == ["done"] * len(asked)
+            assert [job_runs.run(sessions, number) for number in asked] == ["done"] * len(asked)
 
         merged = timed(merge, "elm", "ash")
         with sessions() as session:

@@ -10,8 +10,12 @@ from flask import Response
 from young_fabric.config import settings
 from young_fabric.web.app import create_app
 from young_fabric.web.auth import PUBLIC, allow
+from young_fabric.web.shop.kept import KeptPages
 
 app = create_app(settings(), ask=lambda _job: None)
+if "BENCH_ANEW" in os.environ:
+    # No page is kept, so that each is made anew however often it is asked for; what pages are put together of is kept as ever.
+    app.extensions["kept_pages"] = KeptPages(0)
 _kept: dict[float, bytes] = {}
 
 
