@@ -144,7 +144,8 @@ def crowd(studio: Studio) -> None:
         rosa = person(session, 0)
     with unit_of_work(sessions, rosa) as work:
         keys = [f"ss_measure_{number:03}" for number in range(200)]
-        fields = [Field(key, f"Measure {key[-3:]} of a very long series of measures", "", "text") for key in keys]
+        names = [f"Measure {key[-3:]} of a very long series of measures" for key in keys]
+        fields = [Field(key, name, name, "text") for key, name in zip(keys, names, strict=True)]
         writes.apply_many(work, [ThingEdit("field", field.key, made(field)) for field in fields])
         sections = [{"key": "a", "name": "All", "fields": keys}]
         crowd = definitions.create(work, "field_set", "A crowd", {"sections": sections})
