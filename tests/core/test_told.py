@@ -88,26 +88,26 @@ def test_why_a_product_is_on_a_listing_is_told_step_by_step() -> None:
     asked = Memberships(defs)
     first, second = (replace(found, collections=asked.of(found)) for found in (product(1), product(2)))
 
-    def told(found: Any, listing: Listing) -> list[tuple[str, bool | None, str]]:
+    def steps_of(found: Any, listing: Listing) -> list[tuple[str, bool | None, str]]:
         return [(step.name, step.ok, step.text) for step in why_listed(asked, found, listing)]
 
     in_shop = ("visible", True, "The product is in the shop")
-    assert told(first, of_type("paint")) == [
+    assert steps_of(first, of_type("paint")) == [
         in_shop,
         ("belongs", True, "It is a Paint › Watercolour, which stands on the listing of Paint"),
         ("shows", True, "It stands on the listing, in the order of the listing"),
     ]
-    assert told(first, of_type("books")) == [
+    assert steps_of(first, of_type("books")) == [
         in_shop,
         ("belongs", False, "It is a Paint › Watercolour, and Sketchbooks lists its own and those below it"),
     ]
-    assert told(second, of_collection("hand"))[-1] == (
+    assert steps_of(second, of_collection("hand"))[-1] == (
         "shows",
         True,
         "It stands on the listing, number 1 of those picked",
     )
-    assert told(second, of_collection("paint"))[1:] == [("belongs", False, "It was kept out of Paint by hand")]
-    assert told(replace(first, offered=False), of_type("paint"))[0][1] is False
+    assert steps_of(second, of_collection("paint"))[1:] == [("belongs", False, "It was kept out of Paint by hand")]
+    assert steps_of(replace(first, offered=False), of_type("paint"))[0][1] is False
 
 
 def test_a_value_that_was_not_understood_puts_a_product_on_no_listing_of_the_same() -> None:

@@ -39,7 +39,7 @@ def look(block: ShownBlock) -> str:
     """Classes of how a block was set to look."""
     if not block.look:
         return ""
-    return "".join(f" {prefix}-{said}" for member, prefix in _LOOKS if (said := block.said(member)))
+    return "".join(f" {prefix}-{value}" for member, prefix in _LOOKS if (value := block.said(member)))
 
 
 _IN_HTML = {ord(sign): f"\\u{ord(sign):04x}" for sign in "<>&'"}
