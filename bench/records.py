@@ -28,11 +28,12 @@ FIELD = "ss_maker_place"
 def fill_shop(sessions: Callable[[], Session], count: int) -> None:
     """Put in records with a value, by what stores them."""
     with sessions() as session:
-        stamp = shop.next_stamp(session)
+        stamp, made = shop.next_stamp(session), []
         for number in range(count):
             key, filled = f"bench_{number}", {FIELD: ("value", f"Place {number}")}
             record = Record(key, f"Maker {number}", "maker", key.replace("_", "-"), filled)
-            rows.write(session, NOUN, key, record.name, record, 1, stamp)
+            made.append(rows.row_of(NOUN, key, record.name, record, 1, stamp))
+        rows.write_many(session, made, [])
         session.commit()
     plans.forget()
 

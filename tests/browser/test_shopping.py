@@ -14,7 +14,7 @@ from sqlalchemy import text
 
 from tests.browser.studio import Studio
 from tests.conftest import person
-from tests.service.test_variants import give
+from tests.service.values.test_variants import give
 from young_fabric.core.subjects.stock import VARIANT_STOCK
 from young_fabric.service.acting.actors import Actor
 from young_fabric.service.acting.unit import unit_of_work

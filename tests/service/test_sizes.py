@@ -12,7 +12,7 @@ from sqlalchemy import Connection, event, text
 from sqlalchemy.orm import Session
 
 from tests.core.helpers import field
-from tests.service.test_variants import give, make_product, make_set, of, option
+from tests.service.values.test_variants import give, make_product, make_set, of, option
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.memory import Memory
 from young_fabric.core.base.merge import ABSENT

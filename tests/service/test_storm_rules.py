@@ -20,8 +20,8 @@ from sqlalchemy import Connection
 from sqlalchemy.orm import Session
 
 from tests.conftest import NOW, person
-from tests.service.shopping import add, place
-from tests.service.test_variants import BLUE, PEAT, RED, give, make_product, make_set, of, option, put_set
+from tests.service.sales.shopping import add, place
+from tests.service.values.test_variants import BLUE, PEAT, RED, give, make_product, make_set, of, option, put_set
 from young_fabric.core.base.errors import Refusal
 from young_fabric.service import history
 from young_fabric.service.acting.actors import Work

@@ -9,7 +9,7 @@ import pytest
 from sqlalchemy import event, text
 from sqlalchemy.orm import Session
 
-from tests.service.shopping import count, offered
+from tests.service.sales.shopping import count, offered
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.display.surfaces import addressed_surface, data_surface
 from young_fabric.service.acting.actors import Work

@@ -35,6 +35,7 @@ from young_fabric.web.api.fill import files, products
 from young_fabric.web.schemas.common import In, unstorable
 from young_fabric.web.shop import marks, pages
 from young_fabric.web.shop.basket import basket
+from young_fabric.web.shop.block_html import BlockHtml
 from young_fabric.web.shop.choosing import halves, needs_outline
 from young_fabric.web.shop.kept import KeptCards, KeptPages, card_html
 from young_fabric.web.shop.live import live, refusal_page
@@ -137,8 +138,10 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     app.jinja_env.globals["tell"] = pages.shop_refusal
     app.jinja_env.globals["way"] = pages.way
     app.jinja_env.globals["icons"] = ICONS
-    for put in (marks.on, marks.marks, marks.look, marks.part_of, marks.node_of, marks.data_html, card_html):
-        app.jinja_env.globals[put.__name__] = put
+    app.jinja_env.globals["data_html"] = marks.data_html
+    for put in (marks.on, marks.marks, marks.look, card_html):
+        app.jinja_env.filters[put.__name__] = put
+    BlockHtml(app.jinja_env).install()
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     if settings.trusted_proxies:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=settings.trusted_proxies, x_proto=settings.trusted_proxies)  # type: ignore[method-assign]

@@ -61,6 +61,11 @@ class LineContext:
     now: str
     href: str
 
+    @property
+    def blocks(self) -> c.BlockContext:
+        """What its blocks are told."""
+        return c.BlockContext("basket", None, self.item, choosing=self.choosing, line_href=self.href)
+
 
 @dataclass(frozen=True)
 class BasketContext:

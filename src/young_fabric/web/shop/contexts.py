@@ -97,6 +97,24 @@ class CardContext:
 
 Beside = Mapping[str, Sequence[CardContext]]
 """Block → cards of the other products it shows."""
+NONE_BESIDE: Beside = {}
+
+
+class BlockContext(NamedTuple):
+    """What the blocks of a region are told besides themselves: the folder whose templates come first, the frame, and, where there is any,
+    the product they are of, the cards beside it, what is chosen of it, the card they stand on, the listing they hold and the address of
+    a line; `form` is what what is chosen is sent with, in a `quick` look or on a page."""
+
+    folder: str
+    frame: Frame | None
+    item: Item | None = None
+    beside: Beside = NONE_BESIDE
+    choosing: Choosing | None = None
+    form: str = ""
+    quick: bool = False
+    card: CardContext | None = None
+    shelf: ListingContext | None = None
+    line_href: str = ""
 
 
 @dataclass(frozen=True)
@@ -119,16 +137,23 @@ class ProductShown:
 class QuickContext:
     """A quick look at a product."""
 
+    frame: Frame
     item: Item
     doc: RenderDoc
     beside: Beside
     choosing: Choosing | None = None
+
+    @property
+    def blocks(self) -> BlockContext:
+        """What its blocks are told."""
+        return BlockContext("blocks", self.frame, self.item, self.beside, self.choosing, "quick-buy", quick=True)
 
 
 @dataclass(frozen=True)
 class CompareContext:
     """Products side by side; with `only`, rows that are the same are left out."""
 
+    frame: Frame
     items: Sequence[Item]
     comparison: Compared
     only: bool
@@ -139,6 +164,10 @@ class CompareContext:
         names = [("p", item.name) for item in self.items if item is not out]
         shown = self.only if only is None else only
         return f"{self.path}?{urlencode([*names, *([('only', 'differs')] if shown else [])])}"
+
+    def blocks(self, item: Item) -> BlockContext:
+        """What the blocks above a product are told."""
+        return BlockContext("cards", self.frame, item)
 
     @property
     def rows(self) -> Sequence[ComparedRow]:
@@ -158,6 +187,11 @@ class PageContext:
     json_ld: Mapping[str, Any]
     beside: Beside
     choosing: Choosing | None = None
+
+    @property
+    def blocks(self) -> BlockContext:
+        """What its blocks are told."""
+        return BlockContext("blocks", self.frame, self.item, self.beside, self.choosing, "buy")
 
 
 @dataclass(frozen=True)

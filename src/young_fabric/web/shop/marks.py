@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
 from typing import Any, Protocol
 
 import orjson
-from flask import current_app
-from jinja2 import Template
 from markupsafe import Markup, escape
 
 from young_fabric.core.display.choices import EVERY_DEVICE
@@ -48,25 +45,3 @@ _IN_HTML = {ord(sign): f"\\u{ord(sign):04x}" for sign in "<>&'"}
 def data_html(value: Any) -> Markup:
     """JSON as it can stand in a script of a page, whatever is in it: signs that HTML knows are spelled by number (RFC 8259, 7)."""
     return Markup(orjson.dumps(value, option=orjson.OPT_SORT_KEYS).decode().translate(_IN_HTML))  # noqa: S704
-
-
-def part_of(folder: str, kind: str) -> Template:
-    """The template of a kind of block as a folder has it: its own, that of pages, or one of nothing."""
-    return _part_of(current_app.jinja_env, folder, kind)
-
-
-@lru_cache(maxsize=512)
-def _part_of(environment: Any, folder: str, kind: str) -> Template:
-    found: Template = environment.select_template([f"{folder}/{kind}.html", f"blocks/{kind}.html", "_none.html"])
-    return found
-
-
-def node_of(tag: str) -> Template:
-    """The template of a node, or one of nothing."""
-    return _node_of(current_app.jinja_env, tag)
-
-
-@lru_cache(maxsize=128)
-def _node_of(environment: Any, tag: str) -> Template:
-    found: Template = environment.select_template([f"shown/{tag}.html", "_none.html"])
-    return found

@@ -92,8 +92,9 @@ def item_of(ways: c.Ways, product_id: int | str, title: str, slug: str | None, s
 
 def quick_page(ways: c.Ways, shown: c.ProductShown, watched: bool | None = None) -> str:
     """A quick look: a page of its own, whose middle a script puts over another page."""
-    page = c.QuickContext(shown.item, shown.doc(quick_surface().code), shown.beside, shown.choosing)
-    return render_template("quick.html", frame=frame(ways, watched), title=shown.item.title, page=page)
+    framed = frame(ways, watched)
+    page = c.QuickContext(framed, shown.item, shown.doc(quick_surface().code), shown.beside, shown.choosing)
+    return render_template("quick.html", frame=framed, title=shown.item.title, page=page)
 
 
 def surface_page(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched: bool | None = None) -> str:
@@ -109,7 +110,8 @@ def surface_page(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched:
         card = card_of(doc, item, shown.choosing.chosen.selling if shown.choosing else None)
         return render_template("card.html", frame=frame(ways, watched), title=item.title, card=card)
     if surface.basket:
-        return render_template("line.html", frame=frame(ways, watched), title=item.title, doc=doc, page=shown)
+        blocks = c.BlockContext("basket", frame(ways, watched), item, choosing=shown.choosing, line_href=item.href)
+        return render_template("line.html", frame=blocks.frame, title=item.title, doc=doc, blocks=blocks)
     return data_page(ways, surface, shown, watched)
 
 
@@ -207,9 +209,10 @@ def compare_page(ways: c.Ways, found: Sequence[tuple[c.Item, RenderDoc]], watche
     """Products side by side."""
     only = request.args.get("only") == "differs"
     path = "/proof/compare" if ways.proof else "/shop/compare"
-    page = c.CompareContext([item for item, _ in found], compare([doc for _, doc in found]), only, path)
+    framed = frame(ways, watched)
+    page = c.CompareContext(framed, [item for item, _ in found], compare([doc for _, doc in found]), only, path)
     title = say(ways.defs.shop.locale, "compare")
-    return render_template("compare.html", frame=frame(ways, watched), title=title, page=page, most=MOST_COMPARED)
+    return render_template("compare.html", frame=framed, title=title, page=page, most=MOST_COMPARED)
 
 
 def compared_names() -> list[str]:
@@ -234,7 +237,8 @@ def record_page(
 ) -> str:
     """The page of a record, with a page of the products that refer to it where its layout has them."""
     context = _listing(ways, listing, cards, total, None, watched)
-    return render_template("record.html", frame=context.frame, title=context.title, page=context, doc=doc)
+    blocks = c.BlockContext("blocks", context.frame, shelf=context)
+    return render_template("record.html", frame=context.frame, title=context.title, doc=doc, blocks=blocks)
 
 
 def _listing(

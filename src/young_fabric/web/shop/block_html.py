@@ -1,0 +1,65 @@
+"""Blocks and nodes of documents as HTML: each kind of block and each node has a template that defines one macro, `show`.
+
+Macros are called straight from here: including a template for each block would copy all that the page knows, each time.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from jinja2 import Environment
+from markupsafe import Markup, escape
+
+from young_fabric.core.pages.document import Entry, ShownBlock, ShownRegion
+from young_fabric.web.shop.contexts import BlockContext
+from young_fabric.web.shop.marks import look, on
+
+Show = Callable[..., Markup]
+
+
+class BlockHtml:
+    """The macros of an environment by what they show, looked for once; its public methods are filters of the templates."""
+
+    def __init__(self, environment: Environment) -> None:
+        self._environment = environment
+        self._of_blocks: dict[tuple[str, str], Show] = {}
+        self._of_nodes: dict[str, Show] = {}
+
+    def install(self) -> None:
+        """Give the templates `region|blocks(page)`, `block|inside(page, panel)`, `node|html` and `entry|value`."""
+        for put in (self.blocks, self.inside, self.html, self.value):
+            self._environment.filters[put.__name__] = put
+
+    def blocks(self, region: ShownRegion, page: BlockContext) -> Markup:
+        """The blocks of a region one under the other, each in what the studio finds it by."""
+        parts = [
+            f'<div class="part part-{escape(block.kind)}{on(block)}{escape(look(block))}" data-part="{escape(block.id)}">'
+            f"{self.inside(block, page, panel=False)}</div>"
+            for block in region.blocks
+        ]
+        return Markup("".join(parts))  # noqa: S704
+
+    def inside(self, block: ShownBlock, page: BlockContext, *, panel: bool = True) -> Markup:
+        """What a block shows, as its folder has it; as a `panel`, which has its heading outside. Nothing for a kind not known."""
+        key = (page.folder, block.kind)
+        show = self._of_blocks.get(key)
+        if show is None:
+            show = self._of_blocks[key] = self._show(f"{page.folder}/{block.kind}.html", f"blocks/{block.kind}.html")
+        return show(block, page, panel)
+
+    def html(self, node: Any) -> Markup:
+        """A node, nothing for one not known."""
+        show = self._of_nodes.get(node.tag)
+        if show is None:
+            show = self._of_nodes[node.tag] = self._show(f"shown/{node.tag}.html")
+        return show(node)
+
+    def value(self, entry: Entry) -> Markup:
+        """What an entry shows."""
+        node = entry.shown
+        return escape(node.text) if getattr(node, "bare", False) else self.html(node)
+
+    def _show(self, *names: str) -> Show:
+        found: Show = self._environment.select_template([*names, "_none.html"]).module.show  # type: ignore[attr-defined]
+        return found
