@@ -56,7 +56,7 @@ def test_one_statement_brings_what_several_do(work: Work, sold: int) -> None:
     assert str(sold) in {row.subject_id for row in addresses}
     assert len(addresses) > 50
     for number, address in addresses:
-        page = live_pages.at(session, SURFACES, address)
+        page = live_pages.at(glance(session), SURFACES, address)
         rows = releases.documents_of(session, "product", number)
         by_surface = {row.surface: row for row in rows}
         assert [document.surface for document in page.documents] == [code for code in SURFACES if code in by_surface]
@@ -64,8 +64,13 @@ def test_one_statement_brings_what_several_do(work: Work, sold: int) -> None:
             row = by_surface[document.surface]
             assert document == tuple(getattr(row, name) for name in document._fields)
         assert (page.frozen, page.own) == releases.frozen_products(session, [int(number)])
-        assert page.state == shop.live_state(session.connection(), [int(number)])
-    assert live_pages.at(session, SURFACES, "nowhere") == ([], {}, {}, shop.live_state(session.connection(), []))
+        assert page.state == shop.live_state(session, [int(number)])
+    assert live_pages.at(glance(session), SURFACES, "nowhere") == (
+        [],
+        {},
+        {},
+        shop.live_state(session, []),
+    )
 
 
 def test_what_was_read_of_a_product_is_not_read_again(work: Work, sold: int) -> None:
@@ -75,7 +80,7 @@ def test_what_was_read_of_a_product_is_not_read_again(work: Work, sold: int) -> 
     assert address is not None
     selling.live_goods(session, [sold])
     with statements(session) as found:
-        page = live_pages.at(session, SURFACES, address)
+        page = live_pages.at(glance(session), SURFACES, address)
         goods = selling.live_goods(session, [sold], (), page)
         assert shop.shop_of(session)[2] == goods.state.release
     assert goods == selling.live_goods(session, [sold])

@@ -93,11 +93,13 @@ def test_going_there_and_back_is_as_before(three: Session) -> None:
 
 
 def test_documents_are_found_by_address_and_subject(three: Session) -> None:
-    assert [row.subject_id for row in live_pages.at(three, [PAGE], f"p-{FIRST_ID}").documents] == [str(FIRST_ID)]
-    assert live_pages.at(three, [PAGE], f"p-{OTHER_ID}").documents == []
+    assert [row.subject_id for row in live_pages.at(glance(three), [PAGE], f"p-{FIRST_ID}").documents] == [
+        str(FIRST_ID)
+    ]
+    assert live_pages.at(glance(three), [PAGE], f"p-{OTHER_ID}").documents == []
     assert releases.documents_of(three, "product", OTHER_ID) == []
     put(three, THIRD, document(CARD, FIRST_ID, "c", "drums", "music"))
-    found = live_pages.at(three, [CARD, PAGE], f"p-{FIRST_ID}").documents
+    found = live_pages.at(glance(three), [CARD, PAGE], f"p-{FIRST_ID}").documents
     assert [row.surface for row in found] == [CARD, PAGE]
 
 

@@ -57,7 +57,7 @@ def app(engine: Engine, connection: Connection, sessions: Callable[[], Session],
     settings = Settings(DATABASE_URL="postgresql://unused", secret=SECRET, files=tmp_path, sign_ins_per_minute=5)  # type: ignore[arg-type]
     app = create_app(settings, engine, lambda job: job_runs.run(sessions, job))
     app.extensions["sessions"] = app.extensions["snapshots"] = sessions
-    app.extensions["glance"] = lambda: nullcontext(connection)
+    app.extensions["glance"] = lambda: nullcontext(connection.connection.driver_connection)
     return app
 
 

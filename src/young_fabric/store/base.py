@@ -8,6 +8,7 @@ import orjson
 from sqlalchemy import MetaData, Text, TypeDecorator, create_engine
 from sqlalchemy.dialects.postgresql import ARRAY
 from sqlalchemy.engine import Engine
+from sqlalchemy.exc import UnboundExecutionError
 from sqlalchemy.orm import DeclarativeBase, Session, sessionmaker
 
 NAMES = {
@@ -68,14 +69,30 @@ def make_engine(url: str, pool: int = 8) -> Engine:
 
 STANDS_STILL = "stands still"
 """In the `info` of sessions that see one state of the database throughout, and write nothing."""
+_DATABASE = "database"
+AsksMore = UnboundExecutionError
+"""Raised by sessions of `make_answered` that are asked anything."""
 
 
 def make_sessions(engine: Engine) -> sessionmaker[Session]:
     """Sessions that keep what they read until asked again."""
-    return sessionmaker(engine, expire_on_commit=False)
+    return sessionmaker(engine, expire_on_commit=False, info={_DATABASE: str(engine.url)})
 
 
 def make_snapshots(engine: Engine) -> sessionmaker[Session]:
     """Sessions that only look, each at one state of the database."""
     still = engine.execution_options(isolation_level="REPEATABLE READ")
-    return sessionmaker(still, expire_on_commit=False, info={STANDS_STILL: True})
+    return sessionmaker(still, expire_on_commit=False, info={STANDS_STILL: True, _DATABASE: str(engine.url)})
+
+
+def make_answered(engine: Engine) -> sessionmaker[Session]:
+    """Sessions for whoever has all from one statement, and from memory: they have no connection, and raise `AsksMore` when asked more."""
+    return sessionmaker(None, info={STANDS_STILL: True, _DATABASE: str(engine.url)})
+
+
+def database_of(session: Session) -> str:
+    """Which database a session speaks to: its address without the password."""
+    found: str | None = session.info.get(_DATABASE)
+    if found is None:
+        found = session.info[_DATABASE] = str(session.connection().engine.url)
+    return found

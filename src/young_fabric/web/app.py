@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Sequence
-from functools import partial
-from itertools import groupby
-from typing import Any, NamedTuple
+from collections.abc import Callable
+from typing import Any
 from uuid import uuid4
 
 import structlog
@@ -23,12 +21,12 @@ from young_fabric.config import Settings
 from young_fabric.core.base import words
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.icons import ICONS
-from young_fabric.core.pages.document import Entry
 from young_fabric.jobs.queue import asker
 from young_fabric.service.files.pictures import MOST_BYTES
 from young_fabric.store.again import MOST_TRIES, worth_another_try
-from young_fabric.store.base import make_engine, make_sessions, make_snapshots
+from young_fabric.store.base import make_answered, make_engine, make_sessions, make_snapshots
 from young_fabric.store.files import FilesOnDisk
+from young_fabric.store.glances import Glances
 from young_fabric.web import auth, errors
 from young_fabric.web.api import compose, define, fill, present, release, studio
 from young_fabric.web.api.fill import files, products
@@ -49,18 +47,6 @@ SHOP_CSP = f"{CSP}; frame-src 'self' https:; media-src 'self' https:"
 """Pages of the shop may hold a player of videos, put there when a shopper asks for it."""
 MODULES = (*studio.MODULES, *define.MODULES, *compose.MODULES, *fill.MODULES, *present.MODULES, *release.MODULES)
 log = structlog.get_logger()
-
-
-class EntryRun(NamedTuple):
-    """Entries next to each other whose labels stand alike."""
-
-    label_at: str
-    entries: Sequence[Entry]
-
-
-def groups(entries: Sequence[Entry]) -> list[EntryRun]:
-    """Runs of entries by where their label stands."""
-    return [EntryRun(label_at, list(run)) for label_at, run in groupby(entries, key=lambda entry: entry.label_at)]
 
 
 class IdConverter(BaseConverter):
@@ -119,8 +105,9 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     )
     made = engine or make_engine(settings.sqlalchemy_url, settings.pool)
     app.extensions["sessions"] = make_sessions(made)
-    app.extensions["glance"] = partial(made.execution_options(isolation_level="AUTOCOMMIT").connect)
+    app.extensions["glance"] = Glances(made, settings.pool)
     app.extensions["snapshots"] = make_snapshots(made)
+    app.extensions["answered"] = make_answered(made)
     app.extensions["kept_pages"] = KeptPages()
     app.extensions["kept_cards"] = KeptCards()
     app.extensions["ask"] = ask or asker(settings.database_url)
@@ -129,7 +116,6 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     app.extensions["files"] = FilesOnDisk(settings.files)
     app.extensions["sent_files"] = FilesOnDisk(settings.files / "sent")
     app.extensions["orders"] = FilesOnDisk(settings.files / "orders")
-    app.jinja_env.filters["groups"] = groups
     app.jinja_env.filters["halves"] = halves
     app.jinja_env.filters["pale"] = needs_outline
     app.jinja_env.globals["built"] = pages.built

@@ -20,6 +20,7 @@ from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import PlanCache, Plans
 from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.service.planning.showing import Showing
+from young_fabric.store.base import database_of
 from young_fabric.store.repos import definitions, fills, listings, products, releases, shop
 from young_fabric.store.repos.definitions import LoadedDefinitions
 from young_fabric.store.repos.listings import ListingPart
@@ -76,7 +77,7 @@ def refresh(session: Session, *, wrote: bool = False) -> None:
 
 
 def _read_draft(session: Session) -> Draft:
-    address = address_of(session)
+    address = database_of(session)
     _, stamp, _ = shop.shop_of(session)
     found = _drafts.get((address, stamp))
     older = [draft for (name, number), draft in _drafts.items().items() if name == address and number < stamp]
@@ -107,7 +108,7 @@ def draft(session: Session) -> Definitions:
 def live_plans(session: Session) -> Plans:
     """Plans of the definitions frozen by the current release; of nothing before the first."""
     shop_now, _, release = shop.shop_of(session)
-    address = address_of(session)
+    address = database_of(session)
     found = _live.get((address, release))
     if found is not None and found.defs.shop == shop_now:
         return found
@@ -134,7 +135,7 @@ def _read_frozen(rows: Mapping[tuple[str, str], tuple[int, dict[str, Any]]]) -> 
 
 def live_counts(session: Session) -> Mapping[str, int]:
     """Listing → live cards in it, read once a release."""
-    key = (address_of(session), shop.shop_of(session)[2])
+    key = (database_of(session), shop.shop_of(session)[2])
     found = _counts.get(key)
     if found is None:
         found = listings.totals(session)
@@ -145,7 +146,7 @@ def live_counts(session: Session) -> Mapping[str, int]:
 def of_release(session: Session, name: str, make: Callable[[], Any]) -> Any:
     """What is made by a name of the current release and the shop's own words, worked out once for each."""
     shop_now, _, release = shop.shop_of(session)
-    key = (address_of(session), release, shop_now, name)
+    key = (database_of(session), release, shop_now, name)
     found = _made.get(key)
     if found is None:
         found = make()
@@ -155,7 +156,7 @@ def of_release(session: Session, name: str, make: Callable[[], Any]) -> Any:
 
 def live_parts(session: Session, listing: str) -> Sequence[ListingPart]:
     """The parts of a live listing, read once a release."""
-    key = (address_of(session), shop.shop_of(session)[2], listing)
+    key = (database_of(session), shop.shop_of(session)[2], listing)
     found = _parts.get(key)
     if found is None:
         found = listings.parts(session, listing)
@@ -200,8 +201,3 @@ def forget() -> None:
     """Drop all that is kept, plans too: for whoever changes what definitions can be."""
     set_back()
     _cache.clear()
-
-
-def address_of(session: Session) -> str:
-    """Which database a session speaks to."""
-    return str(session.connection().engine.url)

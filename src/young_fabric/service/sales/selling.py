@@ -219,7 +219,7 @@ def live_goods(
     if have is not None and not sets and not beside:
         state = have.state
     else:
-        state = shop.live_state(session.connection(), sorted({*ids, *beside}), sets)
+        state = shop.live_state(session, sorted({*ids, *beside}), sets)
     out = {number: found for part in parts for number, found in _sold_by(session, part, state).items()}
     return LiveGoods({number: out[number] for number in ids if number in out}, state, sets)
 
@@ -289,7 +289,7 @@ def _names(session: Session, shelf: Shelf, found: Sequence[Product]) -> Names:
 
 
 def _stocks(session: Session, ids: Sequence[int], sets: set[str]) -> LiveState:
-    return shop.live_state(session.connection(), ids, sorted(sets))
+    return shop.live_state(session, ids, sorted(sets))
 
 
 def _selling(

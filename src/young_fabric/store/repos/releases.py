@@ -118,10 +118,12 @@ def open_keys(session: Session, noun: str, keys: Iterable[str] | None = None) ->
     return list(session.scalars(query if keys is None else query.where(T.key == func.any(list(keys)))))
 
 
+START = "left(key, strpos(key, '/'))"
+OWN_SETTINGS = f"until IS NULL AND noun = '{SETTINGS}'"
+"""What is live of settings, by START of what they are said for: there is an index of them."""
 _FROZEN_PRODUCTS = text(
-    "SELECT noun, key, format, state FROM live_thing WHERE until IS NULL AND noun = ANY(:nouns) AND key = ANY(:keys) "
-    "UNION ALL SELECT noun, key, format, state FROM live_thing "
-    "WHERE until IS NULL AND noun = :settings AND left(key, strpos(key, '/')) = ANY(:starts)"
+    "SELECT noun, key, format, state FROM live_thing WHERE until IS NULL AND noun = ANY(:nouns) AND key = ANY(:keys) "  # noqa: S608
+    f"UNION ALL SELECT noun, key, format, state FROM live_thing WHERE {OWN_SETTINGS} AND {START} = ANY(:starts)"
 ).columns(T.noun, T.key, T.format, T.state)
 
 
@@ -129,12 +131,7 @@ def frozen_products(
     session: Session, ids: Sequence[int]
 ) -> tuple[dict[tuple[str, str], tuple[int, dict[str, Any]]], dict[int, tuple[DisplaySetting, ...]]]:
     """((noun, id as text) → (format, state) of what is live of some products, product → the settings said for it alone)."""
-    asked = {
-        "nouns": [PRODUCT.code, OFFERED, HELD],
-        "keys": list(map(str, ids)),
-        "settings": SETTINGS,
-        "starts": _starts(ids),
-    }
+    asked = {"nouns": [PRODUCT.code, OFFERED, HELD], "keys": list(map(str, ids)), "starts": _starts(ids)}
     return parted(tuple(row) for row in session.execute(_FROZEN_PRODUCTS, asked))
 
 

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any, NamedTuple
 
-from sqlalchemy import Connection, func, select, text, update
+from sqlalchemy import func, select, text, update
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.shop import Shop
 from young_fabric.store.base import STANDS_STILL
+from young_fabric.store.glances import Glance
 from young_fabric.store.tables import ReleaseRow, ShopRow
 
 DEFINITIONS, RELEASE = 1, 2
@@ -68,19 +69,32 @@ class LiveState(NamedTuple):
         return (self.stock or {}).get(product, otherwise)
 
 
-_LIVE_STATE = text(
-    "SELECT (SELECT coalesce(max(number), 0) FROM release), name, currency, locale, "
-    "(SELECT jsonb_object_agg(product_id, amount) FROM stock WHERE product_id = ANY(:ids) AND amount IS NOT NULL), "
-    "(SELECT jsonb_object_agg(v.id, s.amount) FROM variant AS v JOIN variant_stock AS s ON s.variant_id = v.id "
-    "WHERE v.product_id = ANY(:ids) AND s.amount IS NOT NULL), (SELECT jsonb_agg(jsonb_build_array(set_key, option, code, amount) "
-    "ORDER BY set_key, option, code) FROM choice_stock WHERE set_key = ANY(:sets) AND amount IS NOT NULL) FROM shop"
-)
+NO_SHOP = LiveState(0, "", "", "", None)
+_LIVE_STATE = """
+SELECT (SELECT coalesce(max(number), 0) FROM release), name, currency, locale,
+  (SELECT jsonb_object_agg(product_id, amount) FROM stock WHERE product_id = ANY(%(ids)s) AND amount IS NOT NULL),
+  (SELECT jsonb_object_agg(v.id, s.amount) FROM variant AS v JOIN variant_stock AS s ON s.variant_id = v.id
+   WHERE v.product_id = ANY(%(ids)s) AND s.amount IS NOT NULL),
+  (SELECT jsonb_agg(jsonb_build_array(set_key, option, code, amount) ORDER BY set_key, option, code) FROM choice_stock
+   WHERE set_key = ANY(%(sets)s) AND amount IS NOT NULL)
+FROM shop
+"""
 
 
-def live_state(connection: Connection, ids: Sequence[int], sets: Sequence[str] = ()) -> LiveState:
+def glance_at(glance: Glance, ids: Sequence[int], sets: Sequence[str] = ()) -> LiveState:
     """What decides a live page that tells the stock of some products, and of values of some option sets."""
-    row = connection.execute(_LIVE_STATE, {"ids": list(ids), "sets": list(sets)}).one_or_none()
-    return LiveState(*row) if row is not None else LiveState(0, "", "", "", None)
+    row = glance.execute(_LIVE_STATE, _asked(ids, sets)).fetchone()
+    return LiveState(*row) if row is not None else NO_SHOP
+
+
+def live_state(session: Session, ids: Sequence[int], sets: Sequence[str] = ()) -> LiveState:
+    """The same as a session sees it."""
+    row = session.connection().exec_driver_sql(_LIVE_STATE, _asked(ids, sets)).one_or_none()
+    return LiveState(*row) if row is not None else NO_SHOP
+
+
+def _asked(ids: Sequence[int], sets: Sequence[str]) -> dict[str, list[int] | list[str]]:
+    return {"ids": list(ids), "sets": list(sets)}
 
 
 def is_there(session: Session) -> bool:

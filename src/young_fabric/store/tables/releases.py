@@ -38,6 +38,11 @@ class LiveThingRow(Base):
     __table_args__ = (
         Index("uq_live_thing_open", "noun", "key", unique=True, postgresql_where=text("until IS NULL")),
         Index("ix_live_thing_since", "since"),
+        Index(
+            "ix_live_thing_own_settings",
+            text("left(key, strpos(key, '/'))"),
+            postgresql_where=text("until IS NULL AND noun = 'display_setting'"),
+        ),
         Index("ix_live_thing_until", "until", postgresql_where=text("until IS NOT NULL")),
     )
     id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)

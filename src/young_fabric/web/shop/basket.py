@@ -12,7 +12,7 @@ from datetime import UTC, date, datetime
 from typing import Any
 
 import structlog
-from flask import Blueprint, Response, current_app, g, make_response, redirect, render_template, request
+from flask import Blueprint, Response, current_app, g, make_response, redirect, request
 from sqlalchemy.orm import Session
 from werkzeug.datastructures import FileStorage
 
@@ -36,6 +36,7 @@ from young_fabric.web.auth import PUBLIC, SHOPPER, allow, caller, sessions, snap
 from young_fabric.web.schemas.common import unstorable
 from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop import live, pages
+from young_fabric.web.shop.block_html import rendered
 from young_fabric.web.shop.choosing import Choosing, choosing
 
 basket = Blueprint("basket", __name__, url_prefix="/shop", template_folder="templates")
@@ -148,7 +149,7 @@ def _show(refusal: Refusal | None, status: int = 200) -> Response:
         ways = live.ways_of(session)
         page = _context(session, ways)
         title = say(ways.defs.shop.locale, "basket")
-        body = render_template("basket.html", frame=pages.frame(ways), title=title, page=page, refusal=refusal)
+        body = rendered("basket.html", frame=pages.frame(ways), title=title, page=page, refusal=refusal)
     response = make_response(body, status)
     token = _token()
     return _private(_with_cookie(response, token, len(page.lines)) if token else response)
@@ -319,7 +320,7 @@ def _checkout(refusal: Refusal | None, typed: Mapping[str, str]) -> Response:
             return redirect("/shop/basket", 303)  # type: ignore[return-value]
         title = say(ways.defs.shop.locale, "checkout")
         seen = typed.get("order") or orders.new_token()
-        body = render_template(
+        body = rendered(
             "checkout.html", frame=pages.frame(ways), title=title, page=page, refusal=refusal, typed=typed, seen=seen
         )
     return _private(make_response(body, 200 if refusal is None else 422))
@@ -369,5 +370,5 @@ def ordered(token: str) -> Response:
             "total": _money(ways, document["total"]),
             "lines": [_money(ways, line["price"]["total"]) for line in document["lines"]],
         }
-        body = render_template("ordered.html", frame=pages.frame(ways), title=title, order=document, money=money)
+        body = rendered("ordered.html", frame=pages.frame(ways), title=title, order=document, money=money)
     return _private(make_response(body))

@@ -5,9 +5,12 @@ Macros are called straight from here: including a template for each block would 
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
+from itertools import groupby
+from operator import attrgetter
 from typing import Any
 
+from flask import current_app, g
 from jinja2 import Environment
 from markupsafe import Markup, escape
 
@@ -16,6 +19,14 @@ from young_fabric.web.shop.contexts import BlockContext
 from young_fabric.web.shop.marks import look, on
 
 Show = Callable[..., Markup]
+MOST_FACTS, LONGEST_FACT = 16_384, 400
+"""So many entries are remembered as HTML, none of them longer than so many signs."""
+_LABEL_AT = attrgetter("label_at")
+
+
+def rendered(template: str, **given: Any) -> str:
+    """A template of the shop, which is told what it is given and nothing of the request."""
+    return current_app.jinja_env.get_template(template).render(given)
 
 
 class BlockHtml:
@@ -25,10 +36,11 @@ class BlockHtml:
         self._environment = environment
         self._of_blocks: dict[tuple[str, str], Show] = {}
         self._of_nodes: dict[str, Show] = {}
+        self._facts: dict[Hashable, Markup] = {}
 
     def install(self) -> None:
-        """Give the templates `region|blocks(page)`, `block|inside(page, panel)`, `node|html` and `entry|value`."""
-        for put in (self.blocks, self.inside, self.html, self.value):
+        """Give the templates `region|blocks(page)`, `block|inside(page, panel)`, `block|facts`, `entry|value` and `node|html`."""
+        for put in (self.blocks, self.inside, self.facts, self.value, self.html):
             self._environment.filters[put.__name__] = put
 
     def blocks(self, region: ShownRegion, page: BlockContext) -> Markup:
@@ -55,10 +67,38 @@ class BlockHtml:
             show = self._of_nodes[node.tag] = self._show(f"shown/{node.tag}.html")
         return show(node)
 
+    def facts(self, block: ShownBlock) -> Markup:
+        """The entries of a block, in runs of those whose labels stand alike."""
+        around = bool(g.get("proof")), str(g.get("locale"))
+        runs = [
+            (label_at, [self._fact(entry, block, around) for entry in run])
+            for label_at, run in groupby(block.entries, _LABEL_AT)
+        ]
+        return self._part("facts")(runs)
+
+    def _fact(self, entry: Entry, block: ShownBlock, around: tuple[bool, str]) -> Markup:
+        """An entry with its label; a short one is made once for all pages it stands on."""
+        key = (*entry[:4], entry.devices, block.id, around)
+        try:
+            found = self._facts.get(key)
+        except TypeError:
+            return self._part("fact")(entry, block)
+        if found is None:
+            found = self._part("fact")(entry, block)
+            if len(self._facts) >= MOST_FACTS:
+                self._facts.clear()
+            if len(found) <= LONGEST_FACT:
+                self._facts[key] = found
+        return found
+
     def value(self, entry: Entry) -> Markup:
         """What an entry shows."""
         node = entry.shown
         return escape(node.text) if getattr(node, "bare", False) else self.html(node)
+
+    def _part(self, name: str) -> Show:
+        found: Show = getattr(self._environment.get_template("_parts.html").module, name)
+        return found
 
     def _show(self, *names: str) -> Show:
         found: Show = self._environment.select_template([*names, "_none.html"]).module.show  # type: ignore[attr-defined]

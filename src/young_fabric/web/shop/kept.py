@@ -8,26 +8,30 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeVar
 
 from flask import Response, current_app
 from markupsafe import Markup
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.memory import Memory
+from young_fabric.store.base import AsksMore
+from young_fabric.store.glances import Glance, NoGlance
 from young_fabric.store.repos import shop
 from young_fabric.store.repos.shop import LiveState
 from young_fabric.web.shop.contexts import BlockContext, CardContext, Frame
 
+T = TypeVar("T")
 MOST_BYTES = 48 * 1024 * 1024
 MOST_OF_CARDS = 24 * 1024 * 1024
 
 
 @dataclass(frozen=True)
 class Made:
-    """A page, the products and option sets whose stock it tells, and the state of the shop it tells; None is not to be kept."""
+    """A page, or another answer, the products and option sets whose stock it tells, and the state of the shop it tells; None is not to be
+    kept."""
 
-    response: Response
+    page: str | Response
     ids: Sequence[int]
     state: LiveState | None
     sets: Sequence[str] = ()
@@ -71,21 +75,53 @@ class KeptPages(Memory[str, Page]):
 
 def kept(key: str | None, make: Callable[[Session], Made]) -> Response:
     """The page at an address: as kept while it stands, else made; without a key it is not kept."""
+
+    def anew() -> Made:
+        # One state of the shop throughout: a page made of what changed meanwhile would be kept for good.
+        with current_app.extensions["snapshots"]() as session:
+            return make(session)
+
+    return _as_kept(key) or _keep(key, anew())
+
+
+def kept_of(key: str | None, ask: Callable[[Glance], T], make: Callable[[Session, T], Made]) -> Response:
+    """The same of a page for which one statement mostly brings all: `ask` asks it, `make` makes the page of its answer. One that needs
+    more is made anew from one state of the shop."""
+
+    def anew() -> Made:
+        try:
+            with current_app.extensions["glance"]() as glance:
+                found = ask(glance)
+            with current_app.extensions["answered"]() as session:
+                return make(session, found)
+        except (AsksMore, NoGlance):
+            with current_app.extensions["snapshots"]() as session:
+                return make(session, ask(session.connection().connection.driver_connection))
+
+    return _as_kept(key) or _keep(key, anew())
+
+
+def _as_kept(key: str | None) -> Response | None:
+    """A page as it is kept, None when it is not, or no longer stands."""
     pages: KeptPages = current_app.extensions["kept_pages"]
     page = pages.get(key) if key is not None else None
-    if page is not None:
-        with current_app.extensions["glance"]() as connection:
-            state = shop.live_state(connection, page.ids, page.sets)
-        if state == page.state:
-            return _response(page)
-    # One state of the shop throughout: a page made of what changed meanwhile would be kept for good.
-    with current_app.extensions["snapshots"]() as session:
-        made = make(session)
-    if made.state is None or key is None:
-        return made.response
-    body = made.response.get_data()
+    if page is None:
+        return None
+    try:
+        with current_app.extensions["glance"]() as glance:
+            state = shop.glance_at(glance, page.ids, page.sets)
+    except NoGlance:
+        return None
+    return _response(page) if state == page.state else None
+
+
+def _keep(key: str | None, made: Made) -> Response:
+    """A page that was made, kept from now on."""
+    if made.state is None or key is None or not isinstance(made.page, str):
+        return current_app.make_response(made.page)
+    body = made.page.encode()
     page = Page(body, hashlib.sha256(body).hexdigest()[:32], tuple(made.ids), made.state, tuple(made.sets))
-    pages.put(key, page)
+    current_app.extensions["kept_pages"].put(key, page)
     return _response(page)
 
 

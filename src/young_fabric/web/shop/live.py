@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 
-from flask import Blueprint, Response, make_response, redirect, render_template, request
+from flask import Blueprint, Response, make_response, redirect, request
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
@@ -33,8 +33,9 @@ from young_fabric.store.tables import LiveDocumentRow
 from young_fabric.web.auth import PUBLIC, allow, snapshots
 from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop import pages
+from young_fabric.web.shop.block_html import rendered
 from young_fabric.web.shop.choosing import chooser_in
-from young_fabric.web.shop.kept import Made, kept
+from young_fabric.web.shop.kept import Made, kept, kept_of
 
 live = Blueprint("shop", __name__, url_prefix="/shop", template_folder="templates")
 ON_HOME = 4
@@ -123,7 +124,7 @@ def live_product(
     ids, among, state = [number, *(int(other.subject_id) for other in others)], goods.sets, goods.state
     if not sets.issubset(among):
         among = tuple(sorted({*sets, *among}))
-        state = shop.live_state(session.connection(), ids, among)
+        state = shop.live_state(session, ids, among)
     under = row.under[0] if row.under else ""
     shown = pages.shown_as(session, _item(ways, row, state), under, documents, beside, surface, sold)
     return LiveProduct(shown, ids, state, among)
@@ -154,8 +155,8 @@ def home() -> Response:
             if rows
         ]
         name = ways.defs.shop.name
-        body = render_template("home.html", frame=pages.frame(ways), title=name, shelves=shelves)
-        return Made(make_response(body), made.ids, made.state, made.sets)
+        body = rendered("home.html", frame=pages.frame(ways), title=name, shelves=shelves)
+        return Made(body, made.ids, made.state, made.sets)
 
     return kept("/", make)
 
@@ -174,7 +175,7 @@ def listing(slug: str) -> Response:
         rows = _cards(session, ways, found, (number - 1) * pages.CARDS, pages.CARDS)
         made = cards_of(session, ways, rows)
         body = listing_of(session, ways, found, made.cards, ways.counts.get(found, 0))
-        return Made(make_response(body), made.ids, made.state, made.sets)
+        return Made(body, made.ids, made.state, made.sets)
 
     return kept(f"/c/{slug}?{number}", make)
 
@@ -204,15 +205,22 @@ def record_listing(session: Session, ways: c.Ways, key: str) -> str | None:
 def product(slug: str) -> Response:
     """A product page."""
 
-    def make(session: Session) -> Made:
-        page = live_pages.at(session, (addressed_surface().code, data_surface().code), slug)
-        ways = ways_of(session)
+    def make(session: Session, page: LivePage) -> Made:
+        ways = _ways_with(session, page)
         if not page.documents:
             return Made(pages.lost(ways), [], None)
         found = live_product(session, ways, addressed_surface().code, page.documents, page)
-        return Made(make_response(pages.product_page(ways, found.shown)), found.ids, found.state, found.sets)
+        return Made(pages.product_page(ways, found.shown), found.ids, found.state, found.sets)
 
-    return kept(_chosen_at(f"/p/{slug}"), make)
+    surfaces = (addressed_surface().code, data_surface().code)
+    return kept_of(_chosen_at(f"/p/{slug}"), lambda connection: live_pages.at(connection, surfaces, slug), make)
+
+
+def _ways_with(session: Session, page: LivePage) -> c.Ways:
+    """The ways around the shop, its row as it came with a page."""
+    if page.shop is not None:
+        shop.keep(session, page.shop)
+    return ways_of(session)
 
 
 @live.get("/q/<slug>")
@@ -220,18 +228,18 @@ def product(slug: str) -> Response:
 def quick(slug: str) -> Response:
     """A quick look at a product."""
 
-    def make(session: Session) -> Made:
-        page = live_pages.at(session, (quick_surface().code,), slug)
-        ways = ways_of(session)
+    def make(session: Session, page: LivePage) -> Made:
+        ways = _ways_with(session, page)
         if not page.documents and releases.documents_at_each(session, addressed_surface().code, [slug]):
             # The release was made before there were quick looks: the page itself is what there is.
             return Made(redirect(f"/shop/p/{slug}", 303), [], None)  # type: ignore[arg-type]
         if not page.documents:
             return Made(pages.lost(ways), [], None)
         found = live_product(session, ways, quick_surface().code, page.documents, page)
-        return Made(make_response(pages.quick_page(ways, found.shown)), found.ids, found.state, found.sets)
+        return Made(pages.quick_page(ways, found.shown), found.ids, found.state, found.sets)
 
-    return kept(_chosen_at(f"/q/{slug}"), make)
+    surfaces = (quick_surface().code,)
+    return kept_of(_chosen_at(f"/q/{slug}"), lambda connection: live_pages.at(connection, surfaces, slug), make)
 
 
 def _chosen_at(path: str) -> str | None:
@@ -270,7 +278,7 @@ def saved() -> str:
     with snapshots() as session:
         ways = ways_of(session)
         title = say(ways.defs.shop.locale, "saved_page")
-        return render_template("saved.html", frame=pages.frame(ways), title=title)
+        return rendered("saved.html", frame=pages.frame(ways), title=title)
 
 
 @live.get("/cards")
@@ -284,7 +292,7 @@ def cards() -> str:
         found = releases.documents_on(session, listed_surface().code, PRODUCT.code, ids)
         rows = [found[text] for text in ids if text in found]
         shown = cards_of(session, ways, rows).cards
-        return render_template("cards.html", frame=pages.frame(ways), cards=shown)
+        return rendered("cards.html", frame=pages.frame(ways), cards=shown)
 
 
 def refusal_page(refusal: Refusal, status: int) -> Response:
@@ -292,7 +300,7 @@ def refusal_page(refusal: Refusal, status: int) -> Response:
     with snapshots() as session:
         ways = ways_of(session)
         title = say(ways.defs.shop.locale, "refused_title")
-        body = render_template("refused.html", frame=pages.frame(ways), title=title, refusal=refusal)
+        body = rendered("refused.html", frame=pages.frame(ways), title=title, refusal=refusal)
     response = make_response(body, status)
     response.headers["Cache-Control"] = "no-store"
     return response

@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import Any
 from urllib.parse import urlencode
 
-from flask import Response, current_app, g, make_response, render_template, request
+from flask import Response, current_app, g, make_response, request
 from markupsafe import Markup
 from sqlalchemy.orm import Session
 
@@ -32,6 +32,7 @@ from young_fabric.service.pages import proofs
 from young_fabric.service.sales.selling import Chosen, Selling, choose, with_problem
 from young_fabric.service.sales.sent_files import with_files
 from young_fabric.web.shop import contexts as c
+from young_fabric.web.shop.block_html import rendered
 from young_fabric.web.shop.choosing import card_swatches, choosing
 
 CARDS = proofs.CARDS
@@ -72,7 +73,7 @@ def frame(ways: c.Ways, watched: bool | None = None) -> c.Frame:
 def _around(ways: c.Ways, home: str, watched: bool) -> c.Around:
     nav = [ways.link(listing) for listing in ways.tops()]
     given = {"shop": ways.defs.shop, "nav": nav, "home": home, "proof": ways.proof, "watched": watched}
-    return c.Around(*[Markup(render_template(f"_{part}.html", **given)) for part in c.Around._fields])  # noqa: S704
+    return c.Around(*[Markup(rendered(f"_{part}.html", **given)) for part in c.Around._fields])  # noqa: S704
 
 
 def shop_words(key: str, count: int | None = None, **values: object) -> str:
@@ -94,7 +95,7 @@ def quick_page(ways: c.Ways, shown: c.ProductShown, watched: bool | None = None)
     """A quick look: a page of its own, whose middle a script puts over another page."""
     framed = frame(ways, watched)
     page = c.QuickContext(framed, shown.item, shown.doc(quick_surface().code), shown.beside, shown.choosing)
-    return render_template("quick.html", frame=framed, title=shown.item.title, page=page)
+    return rendered("quick.html", frame=framed, title=shown.item.title, page=page)
 
 
 def surface_page(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched: bool | None = None) -> str:
@@ -108,10 +109,10 @@ def surface_page(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched:
         return compare_page(ways, [(item, doc)], watched)
     if surface.listed:
         card = card_of(doc, item, shown.choosing.chosen.selling if shown.choosing else None)
-        return render_template("card.html", frame=frame(ways, watched), title=item.title, card=card)
+        return rendered("card.html", frame=frame(ways, watched), title=item.title, card=card)
     if surface.basket:
         blocks = c.BlockContext("basket", frame(ways, watched), item, choosing=shown.choosing, line_href=item.href)
-        return render_template("line.html", frame=blocks.frame, title=item.title, doc=doc, blocks=blocks)
+        return rendered("line.html", frame=blocks.frame, title=item.title, doc=doc, blocks=blocks)
     return data_page(ways, surface, shown, watched)
 
 
@@ -181,7 +182,7 @@ def data_page(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched: bo
     )
     text = json.dumps(made, ensure_ascii=False, indent=2, sort_keys=True)
     framed = frame(ways, watched)
-    return render_template("data.html", frame=framed, title=item.title, doc=doc, text=text, name=surface.name)
+    return rendered("data.html", frame=framed, title=item.title, doc=doc, text=text, name=surface.name)
 
 
 def json_ld_of(
@@ -212,7 +213,7 @@ def compare_page(ways: c.Ways, found: Sequence[tuple[c.Item, RenderDoc]], watche
     framed = frame(ways, watched)
     page = c.CompareContext(framed, [item for item, _ in found], compare([doc for _, doc in found]), only, path)
     title = say(ways.defs.shop.locale, "compare")
-    return render_template("compare.html", frame=framed, title=title, page=page, most=MOST_COMPARED)
+    return rendered("compare.html", frame=framed, title=title, page=page, most=MOST_COMPARED)
 
 
 def compared_names() -> list[str]:
@@ -229,7 +230,7 @@ def page_number() -> int:
 def listing_page(ways: c.Ways, listing: Listing, cards: list[c.CardContext], total: int, top: Heading | None) -> str:
     """A listing: of a type with its parts, of a collection with what stands above it."""
     context = _listing(ways, listing, cards, total, top)
-    return render_template("listing.html", frame=context.frame, title=context.title, page=context)
+    return rendered("listing.html", frame=context.frame, title=context.title, page=context)
 
 
 def record_page(
@@ -238,7 +239,7 @@ def record_page(
     """The page of a record, with a page of the products that refer to it where its layout has them."""
     context = _listing(ways, listing, cards, total, None, watched)
     blocks = c.BlockContext("blocks", context.frame, shelf=context)
-    return render_template("record.html", frame=context.frame, title=context.title, doc=doc, blocks=blocks)
+    return rendered("record.html", frame=context.frame, title=context.title, doc=doc, blocks=blocks)
 
 
 def _listing(
@@ -276,10 +277,10 @@ def product_page(ways: c.Ways, shown: c.ProductShown, watched: bool | None = Non
         shown.beside,
         shown.choosing,
     )
-    return render_template("product.html", frame=context.frame, title=context.title, page=context)
+    return rendered("product.html", frame=context.frame, title=context.title, page=context)
 
 
 def lost(ways: c.Ways) -> Response:
     """The shop's own page for addresses where nothing is."""
     title = say(ways.defs.shop.locale, "lost_title")
-    return make_response(render_template("missing.html", frame=frame(ways), title=title), 404)
+    return make_response(rendered("missing.html", frame=frame(ways), title=title), 404)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Sequence
 
-from flask import Blueprint, Response, abort, make_response, redirect, render_template, request
+from flask import Blueprint, Response, abort, make_response, redirect, request
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
@@ -27,6 +27,7 @@ from young_fabric.store.repos import fills, releases
 from young_fabric.web.auth import allow, work
 from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop import live, pages
+from young_fabric.web.shop.block_html import rendered
 
 proof = Blueprint("proof", __name__, url_prefix="/proof", template_folder="templates")
 
@@ -204,4 +205,4 @@ def _live_on(code: str, number: int) -> str | Response:
 def _unborn(ways: c.Ways) -> Response:
     """What stands for a page that is not live yet."""
     title = say(ways.defs.shop.locale, "unborn_title")
-    return make_response(render_template("unborn.html", frame=pages.frame(ways, True), title=title), 200)
+    return make_response(rendered("unborn.html", frame=pages.frame(ways, True), title=title), 200)
