@@ -14,7 +14,7 @@ from young_fabric.web.shop.kept import KeptPages
 
 app = create_app(settings(), ask=lambda _job: None)
 if "BENCH_ANEW" in os.environ:
-    # No page is kept, so that each is made anew however often it is asked for; what pages are put together of is kept as ever.
+    # No page is in the memory of the process that is asked for it, however often it was: of a large shop most are not.
     app.extensions["kept_pages"] = KeptPages(0)
 _kept: dict[float, bytes] = {}
 

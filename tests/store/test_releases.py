@@ -9,6 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from tests.conftest import NOW
+from young_fabric.store.glances import of_session
 from young_fabric.store.repos import changes, live_pages, releases, shop
 from young_fabric.store.tables import ChangeRow, PersonRow, UnreleasedRow
 
@@ -93,13 +94,13 @@ def test_going_there_and_back_is_as_before(three: Session) -> None:
 
 
 def test_documents_are_found_by_address_and_subject(three: Session) -> None:
-    assert [row.subject_id for row in live_pages.at(glance(three), [PAGE], f"p-{FIRST_ID}").documents] == [
+    assert [row.subject_id for row in live_pages.at(of_session(three), [PAGE], f"p-{FIRST_ID}").documents] == [
         str(FIRST_ID)
     ]
-    assert live_pages.at(glance(three), [PAGE], f"p-{OTHER_ID}").documents == []
+    assert live_pages.at(of_session(three), [PAGE], f"p-{OTHER_ID}").documents == []
     assert releases.documents_of(three, "product", OTHER_ID) == []
     put(three, THIRD, document(CARD, FIRST_ID, "c", "drums", "music"))
-    found = live_pages.at(glance(three), [CARD, PAGE], f"p-{FIRST_ID}").documents
+    found = live_pages.at(of_session(three), [CARD, PAGE], f"p-{FIRST_ID}").documents
     assert [row.surface for row in found] == [CARD, PAGE]
 
 

@@ -12,8 +12,9 @@ from tests.web.conftest import Api
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.products import products
 from young_fabric.service.releasing import release
+from young_fabric.store.repos.kept_pages import KeptPage
 from young_fabric.store.repos.shop import LiveState
-from young_fabric.web.shop.kept import KeptPages, Page
+from young_fabric.web.shop.kept import At, KeptPages
 
 CHEAP = {"field": "price", "op": "lt", "typed": "10"}
 
@@ -126,20 +127,23 @@ def test_what_is_not_there_is_not_kept(app: Flask, stranger: Api) -> None:
     for number in range(3):
         assert stranger.client.get(f"/shop/p/nothing-{number}").status_code == 404
     kept: KeptPages = app.extensions["kept_pages"]
-    assert kept.get("/p/nothing-0") is None
+    assert [at for at in kept.items() if at.address.startswith("/p/nothing")] == []
 
 
 def test_no_more_is_kept_than_there_is_room_for() -> None:
-    state = LiveState(1, "", "", "", None)
     pages = KeptPages(100)
+
+    def put(key: str, size: int) -> None:
+        pages.put(At(key), KeptPage(b"x" * size, key, (), (), LiveState(1, "", "", "", None)))
+
     for key in "abc":
-        pages.put(key, Page(b"x" * 40, key, (), state))
-    assert pages.get("a") is None
-    assert pages.get("c") is not None
-    pages.put("c", Page(b"x" * 60, "c", (), state))
-    assert pages.get("b") is not None, "40 and 60 fit"
-    pages.put("d", Page(b"x" * 101, "d", (), state))
-    assert [key for key in "abcd" if pages.get(key)] == ["b", "c"], "what never fits makes no room for itself"
+        put(key, 40)
+    assert pages.get(At("a")) is None
+    assert pages.get(At("c")) is not None
+    put("c", 60)
+    assert pages.get(At("b")) is not None, "40 and 60 fit"
+    put("d", 101)
+    assert [key for key in "abcd" if pages.get(At(key))] == ["b", "c"], "what never fits makes no room for itself"
 
 
 def test_pages_of_a_listing_lead_on(stranger: Api, rosa: Api, work: Work, sessions: Callable[[], Session]) -> None:

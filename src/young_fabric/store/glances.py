@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import contextmanager
 from threading import Lock
-from typing import Any
+from typing import Any, cast
 
 import orjson
 import psycopg
@@ -16,6 +16,7 @@ from psycopg.types.json import set_json_loads
 from psycopg_pool import ConnectionPool
 from sqlalchemy import event
 from sqlalchemy.engine import Engine
+from sqlalchemy.orm import Session
 
 Glance = psycopg.Connection[tuple[Any, ...]]
 NoGlance = psycopg.Error
@@ -61,3 +62,8 @@ class Glances:
 
 def _read_json(connection: Glance) -> None:
     set_json_loads(orjson.loads, connection)
+
+
+def of_session(session: Session) -> Glance:
+    """The connection that a session speaks by: what is asked of it is asked within the session's transaction."""
+    return cast(Glance, session.connection().connection.driver_connection)

@@ -1,4 +1,5 @@
-"""Seeing to files now and then: what is old or named by nobody goes, documents of orders that were not written are."""
+"""Seeing now and then to files and to pages that are kept: what is old or named by nobody goes, documents of orders that were not
+written are."""
 
 from __future__ import annotations
 
@@ -13,6 +14,7 @@ from young_fabric.service.acting.unit import unit_of_work
 from young_fabric.service.files import files
 from young_fabric.service.sales import orders, sent_files
 from young_fabric.store.files import FilesOnDisk
+from young_fabric.store.repos import kept_pages
 
 LATE = timedelta(minutes=1)
 """An order that old, whose document is not written, was placed by a process that is gone."""
@@ -31,6 +33,7 @@ def sweep(sessions: Callable[[], Session], stores: Stores) -> int:
     """See to all of them; gives how many files went."""
     while True:
         with unit_of_work(sessions, SHOPPER) as work:
+            kept_pages.sweep(work.session)
             if not orders.write_documents(work, stores.orders, work.now - LATE):
                 break
     return sent_files.sweep(sessions, stores.sent) + files.sweep(sessions, stores.files)

@@ -70,15 +70,20 @@ class LiveState(NamedTuple):
 
 
 NO_SHOP = LiveState(0, "", "", "", None)
-_LIVE_STATE = """
-SELECT (SELECT coalesce(max(number), 0) FROM release), name, currency, locale,
-  (SELECT jsonb_object_agg(product_id, amount) FROM stock WHERE product_id = ANY(%(ids)s) AND amount IS NOT NULL),
-  (SELECT jsonb_object_agg(v.id, s.amount) FROM variant AS v JOIN variant_stock AS s ON s.variant_id = v.id
-   WHERE v.product_id = ANY(%(ids)s) AND s.amount IS NOT NULL),
-  (SELECT jsonb_agg(jsonb_build_array(set_key, option, code, amount) ORDER BY set_key, option, code) FROM choice_stock
-   WHERE set_key = ANY(%(sets)s) AND amount IS NOT NULL)
-FROM shop
-"""
+
+
+def state_columns(ids: str, sets: str) -> str:
+    """The members of a LiveState as columns over the shop's row, for products and option sets that SQL names."""
+    return f"""
+(SELECT coalesce(max(number), 0) FROM release), shop.name, shop.currency, shop.locale,
+(SELECT jsonb_object_agg(product_id, amount) FROM stock WHERE product_id = ANY({ids}) AND amount IS NOT NULL),
+(SELECT jsonb_object_agg(v.id, s.amount) FROM variant AS v JOIN variant_stock AS s ON s.variant_id = v.id
+ WHERE v.product_id = ANY({ids}) AND s.amount IS NOT NULL),
+(SELECT jsonb_agg(jsonb_build_array(set_key, option, code, amount) ORDER BY set_key, option, code) FROM choice_stock
+ WHERE set_key = ANY({sets}) AND amount IS NOT NULL)"""  # noqa: S608
+
+
+_LIVE_STATE = f"SELECT {state_columns('%(ids)s', '%(sets)s')} FROM shop"  # noqa: S608
 
 
 def glance_at(glance: Glance, ids: Sequence[int], sets: Sequence[str] = ()) -> LiveState:

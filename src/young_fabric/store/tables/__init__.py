@@ -6,6 +6,7 @@ from young_fabric.store.tables.definitions import DefinitionRow, ReferenceRow
 from young_fabric.store.tables.fields import FieldFillRow
 from young_fabric.store.tables.gathering import GatheringRow
 from young_fabric.store.tables.jobs import JobRow
+from young_fabric.store.tables.kept_pages import KeptPageRow
 from young_fabric.store.tables.keys import ApiKeyRow
 from young_fabric.store.tables.listings import ListedCardRow, ListingPartRow
 from young_fabric.store.tables.people import PersonRow, SignInSessionRow, SignInTryRow
@@ -25,6 +26,7 @@ __all__ = [
     "GatheringRow",
     "JobRow",
     "KeptFileRow",
+    "KeptPageRow",
     "ListedCardRow",
     "ListingPartRow",
     "LiveDocumentRow",

@@ -35,7 +35,7 @@ from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop import pages
 from young_fabric.web.shop.block_html import rendered
 from young_fabric.web.shop.choosing import chooser_in
-from young_fabric.web.shop.kept import Made, kept, kept_of
+from young_fabric.web.shop.kept import At, Made, kept, kept_of
 
 live = Blueprint("shop", __name__, url_prefix="/shop", template_folder="templates")
 ON_HOME = 4
@@ -158,7 +158,7 @@ def home() -> Response:
         body = rendered("home.html", frame=pages.frame(ways), title=name, shelves=shelves)
         return Made(body, made.ids, made.state, made.sets)
 
-    return kept("/", make)
+    return kept(At("/"), make)
 
 
 @live.get("/c/<slug>")
@@ -177,7 +177,7 @@ def listing(slug: str) -> Response:
         body = listing_of(session, ways, found, made.cards, ways.counts.get(found, 0))
         return Made(body, made.ids, made.state, made.sets)
 
-    return kept(f"/c/{slug}?{number}", make)
+    return kept(At(f"/c/{slug}?{number}"), make)
 
 
 def listing_of(
@@ -242,11 +242,11 @@ def quick(slug: str) -> Response:
     return kept_of(_chosen_at(f"/q/{slug}"), lambda connection: live_pages.at(connection, surfaces, slug), make)
 
 
-def _chosen_at(path: str) -> str | None:
+def _chosen_at(path: str) -> At | None:
     """What a page is kept by: its address, what is chosen there, and the day, as days can be chosen from today on; None for what is too
     long to be asked for again."""
     query = request.query_string.decode("ascii", "replace")
-    return f"{path}?{query}&{datetime.now(UTC).date()}" if len(query) <= MOST_QUERY else None
+    return At(path, str(datetime.now(UTC).date()), query) if len(query) <= MOST_QUERY else None
 
 
 @live.get("/compare")
