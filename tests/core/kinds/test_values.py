@@ -16,7 +16,7 @@ from young_fabric.core.kinds import KINDS, Spec
 from young_fabric.core.kinds.base import Column, Part
 from young_fabric.core.nouns.lists.list_values import ListValue
 from young_fabric.core.nouns.lists.value_lists import ValueList
-from young_fabric.core.subjects.values import read_value
+from young_fabric.core.subjects.values import FieldRules, read_value
 
 CHOICES = ValueList(
     "fruit",
@@ -164,3 +164,11 @@ def test_two_hundred_values_are_enough() -> None:
     assert refused.wrong is not None
     assert refused.wrong.code == "many"
     assert len(refused.kept) == 201
+
+
+def test_of_a_list_each_is_told_by_itself_as_it_would_be_typed() -> None:
+    """One that is too much comes before some that are no numbers at all."""
+    definition = replace(make_field("f", "F", "Label", "whole", limits=limits(most="5")), many=True)
+    rules = FieldRules(definition, spec_with(limits(most="5"), None, CHOICES))
+    assert rules.typed(["9", {"x": 1}, None, "3"]) == ["9", {"x": 1}, None, "3"]
+    assert rules.typed("9") == "9", "no list, so not of the field's shape"

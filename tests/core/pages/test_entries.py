@@ -20,6 +20,7 @@ from young_fabric.core.nouns.fields.built_in import BUILT_IN
 from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.nouns.lists.list_values import ListValue
 from young_fabric.core.nouns.lists.value_lists import ValueList
+from young_fabric.core.pages import entries
 from young_fabric.core.pages.entries import EntryBudget, entry_maker, stand_in
 from young_fabric.core.subjects.products import Product, value_words
 from young_fabric.core.subjects.values import FieldRules
@@ -168,6 +169,20 @@ def test_what_is_remembered_stays_bounded_as_a_whole() -> None:
     assert budget.spent <= 5
     assert budget._memos, "what remembers is held to the budget as long as it does"
     assert sum(len(memo.known) for memo in budget._memos.values()) <= 5
+
+
+def test_one_field_is_remembered_up_to_its_bound_and_loses_its_oldest(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(entries, "MOST_OF_ONE", 4)
+    definition, spec = field_of("decimal")
+    budget = EntryBudget()
+    make = entry_maker(FieldRules(definition, spec), "F", SETTINGS, budget)
+    first = [make(text) for text in ("1", "2", "3", "4")]
+    assert list(make.known) == ["1", "2", "3", "4"]
+    assert [make(text) for text in ("1", "2", "3", "4")] == first
+    assert budget.spent == 4
+    last = make("5")
+    assert list(make.known) == ["3", "4", "5"]
+    assert (make("5"), make("3"), budget.spent) == (last, first[2], 3)
 
 
 def test_values_alike_but_for_their_type_are_told_apart() -> None:

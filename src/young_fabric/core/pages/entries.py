@@ -17,6 +17,8 @@ from young_fabric.core.pages.document import UNKNOWN, Entry
 from young_fabric.core.subjects.values import FieldRules
 
 MOST_ENTRIES = 200_000
+MOST_OF_ONE = 512
+"""How many entries are remembered of one field as it shows: prices hardly recur from product to product, and only on its surfaces."""
 Make = Callable[[Any], Entry | None]
 
 
@@ -56,6 +58,14 @@ class Memo:
         self.budget = budget
         self.known: dict[Any, Entry | None] = {}
 
+    def spend(self) -> None:
+        """Count one more entry; the older half goes when there are too many."""
+        if len(self.known) > MOST_OF_ONE:
+            for key in list(self.known)[: MOST_OF_ONE // 2]:
+                self.known.pop(key, None)
+                self.budget.spent -= 1
+        self.budget.spend()
+
     def over(self, fresh: Make, identity: Callable[[Any], Any]) -> EntryMaker:
         """`fresh`, asked once for each value; `identity` tells values apart that are no texts."""
         # The maker holds the memory, so that the budget can let it go as long as anybody remembers by it.
@@ -69,7 +79,7 @@ class Memo:
                 return fresh(value)
             if found is UNKNOWN:
                 found = known[key] = fresh(value)
-                memo.budget.spend()
+                memo.spend()
             return found
 
         return EntryMaker(make, known)

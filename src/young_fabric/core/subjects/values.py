@@ -167,12 +167,12 @@ class FieldRules:
 
     def typed(self, value: Value) -> Any:
         """A stored value as a person would type it; what has not the field's shape as it is."""
-        wrong = self.judge(value)
-        if wrong is not None and wrong.code == "shape":
-            return value
-        if self.field.many:
-            return [self.kind.typed(item, self.spec) for item in value]
-        return self.kind.typed(value, self.spec)
+        if self.field.many and isinstance(value, list):
+            return [self._typed(item) for item in value]
+        return value if self.field.many else self._typed(value)
+
+    def _typed(self, item: Any) -> Any:
+        return self.kind.typed(item, self.spec) if self.kind.well_formed(item) else item
 
     def files(self, value: Value) -> tuple[str, ...]:
         """The stored files that a value names."""
