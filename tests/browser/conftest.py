@@ -23,7 +23,7 @@ from tests.conftest import administer, copy_of_template, database_url
 from young_fabric.config import Settings
 from young_fabric.service.planning import plans
 from young_fabric.store.base import make_engine
-from young_fabric.web.app import create_app
+from young_fabric.web.app import create_app, wire
 
 FLAGS = (
     "--headless=new",
@@ -68,6 +68,11 @@ class Whole:
                 self._under_way -= 1
                 self._done.notify_all()
 
+    def begin(self, settings: Settings, engine: Engine) -> None:
+        """Serve another database, with nothing known of the one before."""
+        wire(self._app, settings, engine, None)
+        self.faults.clear()
+
     def finish(self) -> None:
         """Wait for requests that were under way when the browser left; they use connections of the database's."""
         with self._done:
@@ -75,7 +80,7 @@ class Whole:
 
 
 @contextlib.contextmanager
-def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
+def serving(whole: Whole, name: str, files: Path) -> Iterator[tuple[str, Engine]]:
     """A server with a worker on a database, which is dropped in the end; gives its address and an engine.
 
     What broke in the server meanwhile is raised when it ends.
@@ -83,10 +88,8 @@ def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
     address = database_url(name).replace("postgresql+psycopg://", "postgresql://")
     engine = make_engine(database_url(name), 6)
     plans.set_back()
-    secret = "a-secret-for-tests-that-is-long-enough"
-    settings = Settings(DATABASE_URL=address, secret=secret, files=files, sign_ins_per_minute=5000)  # type: ignore[arg-type]
-    app = Whole(create_app(settings, engine))
-    running = make_server("127.0.0.1", 0, app, threaded=True)
+    whole.begin(settings_of(address, files), engine)
+    running = make_server("127.0.0.1", 0, whole, threaded=True)
     thread = threading.Thread(target=running.serve_forever, daemon=True)
     thread.start()
     try:
@@ -96,11 +99,22 @@ def serving(name: str, files: Path) -> Iterator[tuple[str, Engine]]:
         running.shutdown()
         thread.join()
         running.server_close()
-        app.finish()
+        whole.finish()
         engine.dispose()
         administer(f"DROP DATABASE {name} WITH (FORCE)")
-    if app.faults:
-        raise app.faults[0]
+    if whole.faults:
+        raise whole.faults[0]
+
+
+def settings_of(address: str, files: Path) -> Settings:
+    secret = "a-secret-for-tests-that-is-long-enough"
+    return Settings(DATABASE_URL=address, secret=secret, files=files, sign_ins_per_minute=5000)  # type: ignore[arg-type]
+
+
+@pytest.fixture(scope="session")
+def whole(tmp_path_factory: pytest.TempPathFactory) -> Whole:
+    """The worker's application."""
+    return Whole(create_app(settings_of("postgresql://unused", tmp_path_factory.mktemp("whole"))))
 
 
 class Browser:
@@ -167,18 +181,18 @@ def browser(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Browser]:
 
 
 @pytest.fixture
-def studio(tmp_path: Path, browser: Browser) -> Iterator[Studio]:
+def studio(tmp_path: Path, browser: Browser, whole: Whole) -> Iterator[Studio]:
     """A browser on a studio with the demo, not signed in."""
-    with serving(copy_of_template("browser"), tmp_path) as (address, engine), browser.at(address) as at:
+    with serving(whole, copy_of_template("browser"), tmp_path) as (address, engine), browser.at(address) as at:
         at.engine = engine
         yield at
 
 
 @pytest.fixture
-def bare(tmp_path: Path, browser: Browser) -> Iterator[Studio]:
+def bare(tmp_path: Path, browser: Browser, whole: Whole) -> Iterator[Studio]:
     """The same on a shop with people and nothing else."""
     name = copy_of_template("bare")
-    with serving(name, tmp_path) as (address, engine):
+    with serving(whole, name, tmp_path) as (address, engine):
         empty(engine)
         with browser.at(address) as at:
             yield at

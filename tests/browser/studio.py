@@ -34,6 +34,20 @@ function byPath(path) {
 }
 """
 """What a person can see, looked for in the page itself: one question instead of one for each element."""
+WATCH = """
+const what = arguments[0], done = arguments[1];
+const find = () => { %s };
+let found = find(), asked = false;
+if (found) done(found);
+else {
+  const end = (answer) => { watcher.disconnect(); clearInterval(clock); clearTimeout(last); done(answer); };
+  const look = () => { asked = false; found = find(); if (found) end(found); };
+  const watcher = new MutationObserver(() => { if (!asked) { asked = true; requestAnimationFrame(look); } });
+  watcher.observe(document, { subtree: true, childList: true, attributes: true, characterData: true });
+  const clock = setInterval(look, 100), last = setTimeout(() => end(null), 2000);
+}
+"""
+"""Looks until it is there, at each change of the page and now and then: what fades in changes nothing. Gives up, to be asked again."""
 
 
 class Studio:
@@ -65,18 +79,18 @@ class Studio:
         self.css("header nav[aria-label=Stages]")
 
     def css(self, selector: str) -> WebElement:
-        find = "return [...document.querySelectorAll(arguments[0])].find(shown) ?? null"
+        find = "return [...document.querySelectorAll(what)].find(shown) ?? null"
         return self._look(find, selector, selector)
 
     def _look(self, script: str, what: str, why: str) -> WebElement:
-        found: WebElement = self.until(lambda d: d.execute_script(SHOWN + script, what), why)
+        found: WebElement = self.until(lambda d: d.execute_async_script(SHOWN + WATCH % script, what), why)
         return found
 
     def text(self, words: str, tag: str = "*") -> WebElement:
         """The innermost thing shown that says these words."""
         quoted = f'"{words}"'
         path = f"//{tag}[contains(normalize-space(.), {quoted}) and not(.//*[contains(normalize-space(.), {quoted})])]"
-        return self._look("return byPath(arguments[0]).find(shown) ?? null", path, words)
+        return self._look("return byPath(what).find(shown) ?? null", path, words)
 
     def gone(self, selector: str) -> None:
         self.until(lambda d: not d.find_elements(By.CSS_SELECTOR, selector), f"{selector} is still there")
@@ -86,7 +100,7 @@ class Studio:
         path = (
             f"//*[self::button or @role='tab' or @role='menuitem'][normalize-space(.)={quoted} or @aria-label={quoted}]"
         )
-        find = "return byPath(arguments[0]).find((e) => shown(e) && !e.matches(':disabled')) ?? null"
+        find = "return byPath(what).find((e) => shown(e) && !e.matches(':disabled')) ?? null"
         return self._look(find, path, words)
 
     def press(self, words: str) -> None:
@@ -101,7 +115,7 @@ class Studio:
         )
 
         find = """
-            const found = byPath(arguments[0]).filter(shown);
+            const found = byPath(what).filter(shown);
             return found.find((e) => e.parentElement?.closest("[data-floating]")) ?? found[0] ?? null;
         """
         return self._look(find, path, label)

@@ -221,7 +221,8 @@ VIEWS = [
 
 def fits(studio: Studio, view: str, width: int) -> None:
     """Nothing on a view is wider than its window."""
-    studio.driver.set_window_size(width, 800)
+    screen = {"width": width, "height": 800, "deviceScaleFactor": 1, "mobile": False}
+    studio.driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", screen)
     wide = studio.driver.execute_script("return [document.documentElement.scrollWidth, window.innerWidth]")
     assert wide[0] <= wide[1], (view, wide)
 
@@ -240,7 +241,7 @@ def test_axe_finds_nothing_serious_on_any_view_and_none_scrolls_sideways(studio:
         if view.startswith("/studio"):
             fits(studio, view, 1280)
             fits(studio, view, 1024)
-            studio.driver.set_window_size(1280, 900)
+            studio.driver.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
     assert {view: rows for view, rows in found.items() if rows} == {}
     assert studio.complaints() == []
 

@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from openapi_spec_validator import validate
 
 from tests.contract.test_contract import routes
-from tests.web.conftest import Api, app, rosa, stranger  # noqa: F401
+from tests.web.conftest import Api, app, rosa, stranger, wired  # noqa: F401
 from young_fabric.web.auth import PUBLIC
 
 ROOT = Path(__file__).parents[2]

@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 from flask import Flask
 
-from tests.web.conftest import Api, app, lena, rosa, stranger  # noqa: F401
+from tests.web.conftest import Api, app, lena, rosa, stranger, wired  # noqa: F401
 from young_fabric.config import settings
 from young_fabric.service.acting.actors import Right
 from young_fabric.web.auth import PUBLIC, SAFE, SHOPPER

@@ -17,7 +17,7 @@ from werkzeug.test import TestResponse
 from young_fabric.config import Settings
 from young_fabric.demo.load import PEOPLE
 from young_fabric.service.long_work import job_runs
-from young_fabric.web.app import create_app
+from young_fabric.web.app import create_app, wire
 from young_fabric.web.auth import CSRF_HEADER
 
 SECRET = "a-secret-for-tests-that-is-long-enough"
@@ -52,13 +52,23 @@ class Api:
         return response.status_code, problem
 
 
+@pytest.fixture(scope="session")
+def wired(engine: Engine, tmp_path_factory: pytest.TempPathFactory) -> Flask:
+    """The worker's application: making one takes longer than most tests do."""
+    return create_app(set_up(tmp_path_factory.mktemp("files")), engine, lambda _job: None)
+
+
+def set_up(files: Path) -> Settings:
+    return Settings(DATABASE_URL="postgresql://unused", secret=SECRET, files=files, sign_ins_per_minute=5)  # type: ignore[arg-type]
+
+
 @pytest.fixture
-def app(engine: Engine, connection: Connection, sessions: Callable[[], Session], tmp_path: Path) -> Flask:
-    settings = Settings(DATABASE_URL="postgresql://unused", secret=SECRET, files=tmp_path, sign_ins_per_minute=5)  # type: ignore[arg-type]
-    app = create_app(settings, engine, lambda job: job_runs.run(sessions, job))
-    app.extensions["sessions"] = app.extensions["snapshots"] = sessions
-    app.extensions["glance"] = lambda: nullcontext(connection.connection.driver_connection)
-    return app
+def app(wired: Flask, engine: Engine, connection: Connection, sessions: Callable[[], Session], tmp_path: Path) -> Flask:
+    """The application inside the test's transaction, which knows nothing of the tests before."""
+    wire(wired, set_up(tmp_path), engine, lambda job: job_runs.run(sessions, job))
+    wired.extensions["sessions"] = wired.extensions["snapshots"] = sessions
+    wired.extensions["glance"] = lambda: nullcontext(connection.connection.driver_connection)
+    return wired
 
 
 @pytest.fixture

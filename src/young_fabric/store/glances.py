@@ -19,9 +19,9 @@ from sqlalchemy.engine import Engine
 from sqlalchemy.orm import Session
 
 Glance = psycopg.Connection[tuple[Any, ...]]
-NoGlance = psycopg.Error
+NoGlance = (psycopg.OperationalError, psycopg.InterfaceError)
 """Raised where a glance fails: whoever asks asks again through a session, which says what is wrong."""
-LONGEST_WAIT = 10.0
+LONGEST_WAIT = 2.0
 """Seconds until a connection is given up for."""
 
 

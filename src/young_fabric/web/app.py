@@ -103,19 +103,7 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
         SIGN_INS_PER_MINUTE=settings.sign_ins_per_minute,
         MOST_SENT=settings.most_sent_mb * 1024 * 1024,
     )
-    made = engine or make_engine(settings.sqlalchemy_url, settings.pool)
-    app.extensions["sessions"] = make_sessions(made)
-    app.extensions["glance"] = Glances(made, settings.pool)
-    app.extensions["snapshots"] = make_snapshots(made)
-    app.extensions["answered"] = make_answered(made)
-    app.extensions["kept_pages"] = KeptPages()
-    app.extensions["kept_cards"] = KeptCards()
-    app.extensions["ask"] = ask or asker(settings.database_url)
-    app.extensions["refusal_page"] = refusal_page
-    app.extensions["shop_address"] = settings.shop_address.rstrip("/")
-    app.extensions["files"] = FilesOnDisk(settings.files)
-    app.extensions["sent_files"] = FilesOnDisk(settings.files / "sent")
-    app.extensions["orders"] = FilesOnDisk(settings.files / "orders")
+    wire(app, settings, engine, ask)
     app.jinja_env.filters["halves"] = halves
     app.jinja_env.filters["pale"] = needs_outline
     app.jinja_env.globals["built"] = pages.built
@@ -142,6 +130,23 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     _own_routes(app)
     auth.check_every_route(app)
     return app
+
+
+def wire(app: Flask, settings: Settings, engine: Engine | None, ask: Callable[[int], None] | None) -> None:
+    """Give an application what it works with: the database, memories, files, and whom it hands jobs to."""
+    made = engine or make_engine(settings.sqlalchemy_url, settings.pool)
+    app.extensions["sessions"] = make_sessions(made)
+    app.extensions["glance"] = Glances(made, settings.pool)
+    app.extensions["snapshots"] = make_snapshots(made)
+    app.extensions["answered"] = make_answered(made)
+    app.extensions["kept_pages"] = KeptPages()
+    app.extensions["kept_cards"] = KeptCards()
+    app.extensions["ask"] = ask or asker(settings.database_url)
+    app.extensions["refusal_page"] = refusal_page
+    app.extensions["shop_address"] = settings.shop_address.rstrip("/")
+    app.extensions["files"] = FilesOnDisk(settings.files)
+    app.extensions["sent_files"] = FilesOnDisk(settings.files / "sent")
+    app.extensions["orders"] = FilesOnDisk(settings.files / "orders")
 
 
 def openapi(app: OpenAPI) -> dict[str, Any]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable
+from copy import deepcopy
 from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -16,13 +18,28 @@ Key = Annotated[str, Field(min_length=1, max_length=200)]
 """The key of a thing."""
 
 
-class Out(BaseModel):
+_SCHEMAS: dict[Hashable, dict[str, Any]] = {}
+
+
+class Described(BaseModel):
+    """A model whose schema is worked out once for each way it is asked for: every route tells those of all its answers."""
+
+    @classmethod
+    def model_json_schema(cls, *args: Any, **asked: Any) -> dict[str, Any]:
+        """Its JSON Schema, as `BaseModel` has it."""
+        key = (cls, args, tuple(asked.items()))
+        if key not in _SCHEMAS:
+            _SCHEMAS[key] = super().model_json_schema(*args, **asked)
+        return deepcopy(_SCHEMAS[key])
+
+
+class Out(Described):
     """A response, read off service values."""
 
     model_config = ConfigDict(from_attributes=True)
 
 
-class In(BaseModel):
+class In(Described):
     """A request; members not known are refused, and so is what can't be stored."""
 
     model_config = ConfigDict(extra="forbid")

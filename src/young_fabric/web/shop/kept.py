@@ -97,7 +97,7 @@ def kept_of(at: At | None, ask: Callable[[Glance], T], make: Callable[[Session, 
                 found = ask(glance)
             with current_app.extensions["answered"]() as session:
                 return make(session, found)
-        except (AsksMore, NoGlance):
+        except (AsksMore, *NoGlance):
             with current_app.extensions["snapshots"]() as session:
                 return make(session, ask(of_session(session)))
 
@@ -131,7 +131,7 @@ def _keep(at: At | None, made: Made) -> Response:
     page = KeptPage(body, hashlib.sha256(body).hexdigest()[:32], list(made.ids), list(made.sets), made.state)
     current_app.extensions["kept_pages"].put(at, page)
     if page.ids and not at.choice:
-        with suppress(NoGlance), current_app.extensions["glance"]() as glance:
+        with suppress(*NoGlance), current_app.extensions["glance"]() as glance:
             kept_pages.put(glance, at.address, _mark(at), page)
     return _response(page)
 
