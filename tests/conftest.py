@@ -17,6 +17,7 @@ from young_fabric.demo.load import PEOPLE, load
 from young_fabric.service.acting.actors import Actor, Right, Work
 from young_fabric.service.acting.people import actor_of
 from young_fabric.service.planning import plans
+from young_fabric.store import glances
 from young_fabric.store.base import make_engine, make_sessions
 from young_fabric.store.migrate import migrate
 from young_fabric.store.repos import people
@@ -24,6 +25,8 @@ from young_fabric.store.repos import people
 hypothesis.settings.register_profile("fabric", deadline=None, derandomize=True, max_examples=60)
 hypothesis.settings.load_profile("fabric")
 
+glances.LONGEST_WAIT = 60.0
+"""However slow the machine is, a glance comes."""
 NOW = datetime(2026, 3, 1, 12, 0, tzinfo=UTC)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from sqlalchemy import Engine, text
+from sqlalchemy.orm import Session
 
 from young_fabric.store.glances import Glances, NoGlance, of_session
 
@@ -30,10 +31,12 @@ def test_a_connection_that_was_lost_is_made_anew(own_engine: Engine) -> None:
 
 
 def test_none_is_waited_for_without_end(own_engine: Engine, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("young_fabric.store.glances.LONGEST_WAIT", 0.05)
     glances = Glances(own_engine, 1)
-    with glances(), pytest.raises(NoGlance), glances():
-        pass
+    with glances():
+        monkeypatch.setattr("young_fabric.store.glances.LONGEST_WAIT", 0.05)
+        with pytest.raises(NoGlance), glances():
+            pass
+        monkeypatch.undo()
     with glances() as glance:
         assert glance.execute("SELECT 1").fetchone() == (1,)
 
@@ -49,8 +52,6 @@ def test_they_end_with_the_engine_and_begin_anew_after_it(own_engine: Engine) ->
 
 
 def test_what_a_session_speaks_on_sees_what_the_session_wrote(own_engine: Engine) -> None:
-    from sqlalchemy.orm import Session
-
     with Session(own_engine) as session:
         session.execute(text("UPDATE shop SET name = 'Not committed'"))
         assert of_session(session).execute("SELECT name FROM shop").fetchone() == ("Not committed",)

@@ -13,6 +13,7 @@ from young_fabric.core.kinds.shown import Text
 from young_fabric.core.listing.comparing import MOST_COMPARED, compare
 from young_fabric.core.pages.document import Entry, RenderDoc, ShownBlock, ShownRegion
 from young_fabric.service.acting.actors import Work
+from young_fabric.service.planning import plans
 from young_fabric.service.products import products
 from young_fabric.service.releasing import release
 
@@ -75,6 +76,13 @@ def test_cards_of_what_a_browser_saved_are_given_for_numbers_there_are(stranger:
     cards = html(stranger, f"/shop/cards?ids={ids[1]},{ids[0]},{ids[1]},x,99999,-1,")
     assert re.findall(r'data-product="(\d+)"', cards) == [ids[1], ids[0]]
     assert "data-product" not in html(stranger, "/shop/cards?ids=")
+
+
+def test_counts_of_parts_are_written_as_the_shop_writes_numbers(stranger: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    counts = plans.live_counts
+    plans.set_back()
+    monkeypatch.setattr(plans, "live_counts", lambda session: dict.fromkeys(counts(session), 1692))
+    assert "<span>1,692</span>" in html(stranger, "/shop/c/paint")
 
 
 @pytest.mark.parametrize("surface", product_surfaces())

@@ -112,6 +112,7 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     app.jinja_env.globals["tell"] = pages.shop_refusal
     app.jinja_env.globals["way"] = pages.way
     app.jinja_env.globals["icons"] = ICONS
+    app.jinja_env.filters["number"] = pages.shop_number
     app.jinja_env.globals["data_html"] = marks.data_html
     for put in (marks.on, marks.marks, marks.look, card_html):
         app.jinja_env.filters[put.__name__] = put

@@ -16,6 +16,7 @@ from markupsafe import Markup
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.locales import show_number
 from young_fabric.core.base.words import say, tell
 from young_fabric.core.display.surfaces import SURFACES, Surface, addressed_surface, data_surface, quick_surface
 from young_fabric.core.interchange.feed import FeedItem, record
@@ -79,6 +80,11 @@ def _around(ways: c.Ways, home: str, watched: bool) -> c.Around:
 def shop_words(key: str, count: int | None = None, **values: object) -> str:
     """The shop's fixed words in its language, for templates that are given no frame."""
     return say(str(g.get("locale", "en")), key, count, **values)
+
+
+def shop_number(number: int) -> str:
+    """A whole number as the shop's language writes it."""
+    return show_number(str(number), str(g.get("locale", "en")))
 
 
 def shop_refusal(refusal: Refusal) -> str:
