@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import statistics
 from dataclasses import replace
+from unittest.mock import patch
 
 from sqlalchemy.orm import Session
 
@@ -16,6 +17,7 @@ from young_fabric.core.pages.plan import Plan, compile_plan
 from young_fabric.core.pages.why import why
 from young_fabric.core.subjects.products import Product
 from young_fabric.demo import seed as seeding
+from young_fabric.demo.catalogue import goods
 from young_fabric.service.defining import definitions
 from young_fabric.service.pages import layouts
 from young_fabric.service.planning import plans
@@ -92,12 +94,8 @@ def run() -> bool:
         with sessions() as session:
             lay_out(session)
             session.commit()
-        original = seeding.goods
-        seeding.goods = lambda: [replace(original()[0], type=key) for key in TYPES]  # type: ignore[assignment]
-        try:
+        with patch.object(seeding, "goods", lambda: [replace(goods()[0], type=key) for key in TYPES]):
             seeding.seed(engine, COUNT - 1, 2)
-        finally:
-            seeding.goods = original
         with sessions() as session:
             read_all(session), render_all(session)
             pairs = [(timed(read_all, session), timed(render_one_plan, session)) for _ in range(PAIRS)]

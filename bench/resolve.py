@@ -5,6 +5,7 @@ from __future__ import annotations
 import gc
 import statistics
 import tracemalloc
+from unittest.mock import patch
 
 from sqlalchemy.orm import Session
 
@@ -14,10 +15,12 @@ from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.types.field_sets import FieldSet, Section
 from young_fabric.demo import seed as seeding
+from young_fabric.demo.catalogue import goods
 from young_fabric.service.planning import plans
 from young_fabric.service.writing import writes
 from young_fabric.service.writing.writes import Edit
 from young_fabric.store.repos import products as rows
+from young_fabric.store.repos.definitions import StoredThing
 
 WIDE = 40
 TYPE = "watercolour"
@@ -35,7 +38,7 @@ def widen(session: Session) -> None:
     wide = FieldSet("bench", "Bench", (Section("all", "All", tuple(more)),))
     writes.apply(work, "field_set", "bench", lambda _current: Edit(ABSENT, state_of(wide)))
 
-    def with_set(current: writes.StoredThing | None) -> Edit:
+    def with_set(current: StoredThing | None) -> Edit:
         assert current is not None
         state = state_of(current.thing)
         return Edit(state, {**state, "sets": [*state["sets"], "bench"]})
@@ -75,15 +78,12 @@ def peak(session: Session, least: int) -> int:
 def run() -> bool:
     """Measure, print, and say whether the ratios are held."""
     with database() as (engine, sessions):
-        original, seeding.goods = seeding.goods, lambda: [product for product in original() if product.type == TYPE]
-        try:
+        with patch.object(seeding, "goods", lambda: [product for product in goods() if product.type == TYPE]):
             seeding.seed(engine, 1)
             with sessions() as session:
                 widen(session)
                 session.commit()
             seeding.seed(engine, COUNT - 1, 2)
-        finally:
-            seeding.goods = original
         with sessions() as session:
             fields = len(plans.draft(session).effective(TYPE))
             read_all(session), render_all(session)

@@ -28,7 +28,7 @@ SMALL, LARGE, MOST = 1_000, 100_000, 3
 
 def client_of(engine: Engine, files: Path) -> tuple[FlaskClient, str]:
     """A client signed in as the first person, and its CSRF token."""
-    settings = Settings(DATABASE_URL="postgresql://unused", secret="x" * 40, files=files)  # type: ignore[call-arg,arg-type]
+    settings = Settings(DATABASE_URL="postgresql://unused", secret="x" * 40, files=files)
     client = create_app(settings, engine, lambda _job: None).test_client()
     token = client.get("/api/session").get_json()["csrf"]
     email, _, password, _ = PEOPLE[0]
