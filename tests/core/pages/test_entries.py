@@ -20,7 +20,6 @@ from young_fabric.core.nouns.fields.built_in import BUILT_IN
 from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.nouns.lists.list_values import ListValue
 from young_fabric.core.nouns.lists.value_lists import ValueList
-from young_fabric.core.pages import entries
 from young_fabric.core.pages.entries import EntryBudget, entry_maker, stand_in
 from young_fabric.core.subjects.products import Product, value_words
 from young_fabric.core.subjects.values import FieldRules
@@ -171,18 +170,20 @@ def test_what_is_remembered_stays_bounded_as_a_whole() -> None:
     assert sum(len(memo.known) for memo in budget._memos.values()) <= 5
 
 
-def test_one_field_is_remembered_up_to_its_bound_and_loses_its_oldest(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(entries, "MOST_OF_ONE", 4)
+def test_what_holds_most_loses_its_oldest_and_what_recurs_stays() -> None:
     definition, spec = field_of("decimal")
-    budget = EntryBudget()
-    make = entry_maker(FieldRules(definition, spec), "F", SETTINGS, budget)
-    first = [make(text) for text in ("1", "2", "3", "4")]
-    assert list(make.known) == ["1", "2", "3", "4"]
-    assert [make(text) for text in ("1", "2", "3", "4")] == first
-    assert budget.spent == 4
-    last = make("5")
-    assert list(make.known) == ["3", "4", "5"]
-    assert (make("5"), make("3"), budget.spent) == (last, first[2], 3)
+    budget = EntryBudget(most=6)
+    recurring, unlike = (
+        entry_maker(FieldRules(definition, spec), "F", SETTINGS, budget, mark) for mark in ("recurring", "unlike")
+    )
+    first = [recurring(text) for text in ("1", "2")]
+    for text in ("3", "4", "5", "6"):
+        unlike(text)
+    assert (list(unlike.known), budget.spent) == (["3", "4", "5", "6"], 6)
+    unlike("7")
+    assert (list(unlike.known), budget.spent) == (["6", "7"], 4)
+    assert [recurring(text) for text in ("1", "2")] == first
+    assert list(recurring.known) == ["1", "2"]
 
 
 def test_values_alike_but_for_their_type_are_told_apart() -> None:

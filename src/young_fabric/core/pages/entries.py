@@ -16,14 +16,14 @@ from young_fabric.core.nouns.fields.built_in import BuiltInField
 from young_fabric.core.pages.document import UNKNOWN, Entry
 from young_fabric.core.subjects.values import FieldRules
 
-MOST_ENTRIES = 200_000
-MOST_OF_ONE = 512
-"""How many entries are remembered of one field as it shows: prices hardly recur from product to product, and only on its surfaces."""
+MOST_ENTRIES = 16_384
+"""How many entries are remembered of all fields on all surfaces: some 10 MB, whatever the catalogue."""
 Make = Callable[[Any], Entry | None]
 
 
 class EntryBudget:
-    """How many entries all plans together remember. When it is spent, all of them begin anew."""
+    """How many entries all plans together remember. When it is spent, the memory that holds most loses the older half: prices hardly recur
+    from product to product, and only on its surfaces, while of what recurs there are few."""
 
     def __init__(self, most: int = MOST_ENTRIES) -> None:
         self.most, self.spent = most, 0
@@ -40,13 +40,22 @@ class EntryBudget:
         return found
 
     def spend(self) -> None:
-        """Count one more entry, and let all go when there are too many."""
+        """Count one more entry, and make room when there are too many."""
         self.spent += 1
         if self.spent > self.most:
             with self._lock:
-                for memo in list(self._memos.values()):
-                    memo.known.clear()
-                self.spent = 0
+                self._make_room()
+
+    def _make_room(self) -> None:
+        memos = list(self._memos.values())
+        held = sum(len(memo.known) for memo in memos)
+        while held > self.most:
+            largest = max(memos, key=lambda memo: len(memo.known))
+            older = list(largest.known)[: (len(largest.known) + 1) // 2]
+            for key in older:
+                largest.known.pop(key, None)
+            held -= len(older)
+        self.spent = held
 
 
 class Memo:
@@ -57,14 +66,6 @@ class Memo:
     def __init__(self, budget: EntryBudget) -> None:
         self.budget = budget
         self.known: dict[Any, Entry | None] = {}
-
-    def spend(self) -> None:
-        """Count one more entry; the older half goes when there are too many."""
-        if len(self.known) > MOST_OF_ONE:
-            for key in list(self.known)[: MOST_OF_ONE // 2]:
-                self.known.pop(key, None)
-                self.budget.spent -= 1
-        self.budget.spend()
 
     def over(self, fresh: Make, identity: Callable[[Any], Any]) -> EntryMaker:
         """`fresh`, asked once for each value; `identity` tells values apart that are no texts."""
@@ -79,7 +80,7 @@ class Memo:
                 return fresh(value)
             if found is UNKNOWN:
                 found = known[key] = fresh(value)
-                memo.spend()
+                memo.budget.spend()
             return found
 
         return EntryMaker(make, known)
