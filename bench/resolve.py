@@ -65,12 +65,16 @@ def render_all(session: Session, least: int | None = None) -> int:
     return done
 
 
-def peak(session: Session, least: int) -> int:
-    """Peak bytes held by Python while rendering the first `least` products."""
-    gc.collect()
+def peaks(session: Session, *counts: int) -> list[int]:
+    """Peak bytes held by Python while rendering the first so many products, with what plans remember of all of them before."""
+    found = []
     tracemalloc.start()
-    render_all(session, least)
-    found = tracemalloc.get_traced_memory()[1]
+    render_all(session)
+    for least in counts:
+        gc.collect()
+        tracemalloc.reset_peak()
+        render_all(session, least)
+        found.append(tracemalloc.get_traced_memory()[1])
     tracemalloc.stop()
     return found
 
@@ -86,9 +90,9 @@ def run() -> bool:
             seeding.seed(engine, COUNT - 1, 2)
         with sessions() as session:
             fields = len(plans.draft(session).effective(TYPE))
+            small, large = peaks(session, COUNT // 10, COUNT)
             read_all(session), render_all(session)
             pairs = [(timed(lambda: read_all(session)), timed(lambda: render_all(session))) for _ in range(PAIRS)]
-            small, large = peak(session, COUNT // 10), peak(session, COUNT)
     read, render = (statistics.median(times) for times in zip(*pairs, strict=True))
     ratio = statistics.median(later / first for first, later in pairs)
     print(f"resolve: {COUNT:,} products of {fields} fields")

@@ -16,8 +16,8 @@ from young_fabric.core.nouns.fields.built_in import BuiltInField
 from young_fabric.core.pages.document import UNKNOWN, Entry
 from young_fabric.core.subjects.values import FieldRules
 
-MOST_ENTRIES = 16_384
-"""How many entries are remembered of all fields on all surfaces: some 10 MB, whatever the catalogue."""
+MOST_ENTRIES = 24_576
+"""How many entries are remembered of all fields on all surfaces: some 15 MB, whatever the catalogue."""
 Make = Callable[[Any], Entry | None]
 
 
