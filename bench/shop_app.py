@@ -8,6 +8,7 @@ from pathlib import Path
 from flask import Response
 
 from young_fabric.config import settings
+from young_fabric.core.base.collector import seldom_collected
 from young_fabric.web.app import create_app
 from young_fabric.web.auth import PUBLIC, allow
 from young_fabric.web.shop.kept import KeptPages
@@ -29,3 +30,6 @@ def same_bytes() -> Response:
         _kept.clear()
         _kept[stamp] = path.read_bytes()
     return app.response_class(_kept[stamp], mimetype="text/html")
+
+
+seldom_collected()

@@ -13,6 +13,7 @@ import pytest
 from sqlalchemy import Connection, Engine, text
 from sqlalchemy.orm import Session, sessionmaker
 
+from young_fabric.core.base.collector import seldom_collected
 from young_fabric.demo.load import PEOPLE, load
 from young_fabric.service.acting.actors import Actor, Right, Work
 from young_fabric.service.acting.people import actor_of
@@ -69,6 +70,11 @@ def pytest_configure(config: pytest.Config) -> None:
 def pytest_unconfigure(config: pytest.Config) -> None:
     if not os.environ.get("PYTEST_XDIST_WORKER") and os.environ.get("YF_TEMPLATE"):
         administer(f"DROP DATABASE IF EXISTS {os.environ['YF_TEMPLATE']} WITH (FORCE)")
+
+
+def pytest_collection_finish() -> None:
+    """As in the server and its worker."""
+    seldom_collected()
 
 
 def copy_of_template(label: str) -> str:

@@ -12,6 +12,7 @@ from pathlib import Path
 from sqlalchemy.engine import Engine
 
 from young_fabric.config import settings
+from young_fabric.core.base.collector import seldom_collected
 from young_fabric.core.base.errors import Refusal
 from young_fabric.store.base import make_engine, make_sessions
 
@@ -91,7 +92,9 @@ def _run(args: argparse.Namespace) -> None:
                 self.cfg.set(name, value)
 
         def load(self) -> object:
-            return create_app(settings())
+            app = create_app(settings())
+            seldom_collected()
+            return app
 
     sys.argv = sys.argv[:1]
     Server().run()
@@ -108,6 +111,7 @@ def _work(_: argparse.Namespace) -> None:
     stores = Stores(FilesOnDisk(root), FilesOnDisk(root / "sent"), FilesOnDisk(root / "orders"))
     with _engine() as engine:
         sessions = make_sessions(engine)
+        seldom_collected()
         run_worker(settings().database_url, sessions, lambda: sweep(sessions, stores))
 
 

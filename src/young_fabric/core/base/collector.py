@@ -1,10 +1,20 @@
-"""Python's collector of cycles, paused while many documents are made: they are trees, and hold none for it to find."""
+"""Python's collector of cycles: seldom asked, and paused while many documents are made, which are trees and hold none for it to find."""
 
 from __future__ import annotations
 
 import gc
 from collections.abc import Iterator
 from contextlib import contextmanager
+
+SELDOM = (50_000, 20, 50)
+"""How many objects more than before have it look: Python's own 700 looks so often that it takes a fifth of the time in which plans are made."""
+
+
+def seldom_collected() -> None:
+    """Have a process that has begun look for cycles seldom, and never again through what stands by now."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(*SELDOM)
 
 
 @contextmanager
