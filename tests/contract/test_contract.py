@@ -21,7 +21,6 @@ OPEN_TO_ALL = {
     "session.session_sign_in",
     "shop.home",
     "shop.listing",
-    "shop.quick",
     "shop.compare",
     "shop.saved",
     "shop.cards",

@@ -8,12 +8,14 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from flask import Flask
 from flask_openapi3 import OpenAPI
+from jinja2 import ChoiceLoader, DictLoader
 from sqlalchemy import Connection, Engine
 from sqlalchemy.orm import Session
 
 from tests.conftest import person
-from tests.web.conftest import SECRET, Api
+from tests.web.conftest import SECRET, Api, app, rosa, stranger, wired  # noqa: F401
 from young_fabric.config import Settings
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
@@ -89,7 +91,7 @@ NOTICE = Noun(
         describe=lambda before, after, _defs: [f"{before['words'] or 'nothing'} → {after['words'] or 'nothing'}"]
     ),
 )
-SHELF = Surface("shelf_label", "shelf label", "shelf", ("label", "labels"))
+SHELF = Surface("shelf_label", "shelf label", "shelf", ("label", "labels"), path="l")
 LINES = {"id": "all", "kind": "lines", "takes": {"rest": True}}
 SHELF_LAYOUT = ("Shelf label", SHELF.code, (LayoutRegion("main", (LINES,)),))
 TINT = Property("tint", "Tint", "text", lambda _value: None, lambda _kind, _surface: "", lambda value: f"tint {value}")
@@ -171,6 +173,33 @@ def test_a_surface_with_a_layout_and_a_block_is_shown_counted_and_released(work:
     assert "◆◆◆" not in [entry.text for entry in live(work, easel.product.id)[SHELF.code].entries()]
 
 
+@pytest.fixture
+def lines_template(app: Flask) -> Iterator[None]:  # noqa: F811
+    """The template of the block, as it stands in its folder."""
+    loader = app.jinja_env.loader
+    text = "{% macro show(block, page, panel) %}<pre>{{ block|facts }}</pre>{% endmacro %}"
+    app.jinja_env.loader = ChoiceLoader([DictLoader({"blocks/lines.html": text}), loader])  # type: ignore[list-item]
+    yield
+    app.jinja_env.loader = loader
+
+
+@pytest.mark.usefixtures("lines_template")
+def test_a_surface_has_a_page_in_the_proof_and_in_the_shop(work: Work, rosa: Api, stranger: Api) -> None:  # noqa: F811
+    easel = marked(work)
+    address = f"/shop/{SHELF.path}/{easel.product.values['slug']}"
+    draft = rosa.client.get(f"/proof/surface/{SHELF.code}/{easel.product.id}").get_data(as_text=True)
+    assert "◆◆◆" in draft
+    assert 'data-part="all"' in draft
+    before = stranger.client.get(address)
+    assert (before.status_code, before.headers.get("Location")) == (303, f"/shop/p/{easel.product.values['slug']}")
+    release.release(work, "labels")
+    shown = stranger.client.get(address)
+    assert shown.status_code == 200
+    assert "◆◆◆" in shown.get_data(as_text=True)
+    assert stranger.client.get(f"/shop/{SHELF.path}/nowhere").status_code == 404
+    assert stranger.client.get(f"/shop/elsewhere/{easel.product.values['slug']}").status_code == 404
+
+
 def test_a_property_is_set_told_resolved_and_undone(work: Work) -> None:
     scope, place = Scope("type", "easels"), ("ss_wood", "product_page")
     definitions.display(work, scope, *place, {"tint": "moss"}, None)
@@ -209,23 +238,23 @@ class NoticeOut(schemas.ThingOut):
 
 def test_a_noun_has_all_routes_from_one_line(engine: Engine, sessions: Callable[[], Session], tmp_path: Path) -> None:
     settings = Settings(DATABASE_URL="postgresql://unused", secret=SECRET, files=tmp_path)  # type: ignore[arg-type]
-    app = create_app(settings, engine)
-    app.extensions["sessions"] = app.extensions["snapshots"] = sessions
+    own = create_app(settings, engine)
+    own.extensions["sessions"] = own.extensions["snapshots"] = sessions
     rows = lambda work, key: [writes.need_current(work, NOTICE.code, key or "closing_days")]  # noqa: E731
-    assert isinstance(app, OpenAPI)
-    app.register_api(register_noun_api(NounApi(NOTICE, NoticeOut, rows)))
-    rosa = Api(app.test_client()).sign_in(0)
-    made = rosa.send("POST", "/api/notices", {"name": "Closing days"}).get_json()
+    assert isinstance(own, OpenAPI)
+    own.register_api(register_noun_api(NounApi(NOTICE, NoticeOut, rows)))
+    noting = Api(own.test_client()).sign_in(0)
+    made = noting.send("POST", "/api/notices", {"name": "Closing days"}).get_json()
     assert made["thing"] == {"key": "closing_days", "name": "Closing days", "words": ""}
-    changed = rosa.send(
+    changed = noting.send(
         "PATCH", "/api/notices/closing_days", {"words": "Monday", "version": made["version"]}
     ).get_json()
     assert changed["thing"]["words"] == "Monday"
-    assert rosa.get("/api/notices")["things"][0]["version"] == changed["version"]
-    assert rosa.refused("PATCH", "/api/notices/closing_days", {"word": "x", "version": 1})[1]["code"] == "unknown_key"
-    assert rosa.send("DELETE", f"/api/notices/closing_days?version={changed['version']}").status_code == 200
-    assert rosa.send("POST", "/api/undo").status_code == 200
-    assert rosa.get("/api/notices/closing_days")["thing"]["words"] == "Monday"
+    assert noting.get("/api/notices")["things"][0]["version"] == changed["version"]
+    assert noting.refused("PATCH", "/api/notices/closing_days", {"word": "x", "version": 1})[1]["code"] == "unknown_key"
+    assert noting.send("DELETE", f"/api/notices/closing_days?version={changed['version']}").status_code == 200
+    assert noting.send("POST", "/api/undo").status_code == 200
+    assert noting.get("/api/notices/closing_days")["thing"]["words"] == "Monday"
 
 
 def test_a_job_is_asked_for_done_and_listed(own_engine: Engine) -> None:

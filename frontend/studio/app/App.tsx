@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { Suspense, useEffect, useState } from "react";
 import { createBrowserRouter, Navigate, type RouteObject, RouterProvider } from "react-router";
 import { Toaster } from "sonner";
 import { Refused, type Schemas, session } from "../api/client";
@@ -8,27 +8,7 @@ import { SavingProvider } from "../state/saving";
 import { Dialog, TipProvider } from "../ui/basics";
 import { Shell } from "./Shell";
 import { SignIn } from "./SignIn";
-
-const FieldsView = lazy(() => import("../features/define/fields/FieldsView"));
-const ListsView = lazy(() => import("../features/define/lists/ListsView"));
-const CopiesView = lazy(() => import("../features/define/copies/CopiesView"));
-const RecordTypesView = lazy(() => import("../features/define/record_types/RecordTypesView"));
-const RecordsView = lazy(() => import("../features/fill/records/RecordsView"));
-const HousekeepingView = lazy(() => import("../features/define/housekeeping/HousekeepingView"));
-const FilesView = lazy(() => import("../features/define/bundles/FilesView"));
-const SetsView = lazy(() => import("../features/compose/sets/SetsView"));
-const OptionSetsView = lazy(() => import("../features/compose/options/OptionSetsView"));
-const CollectionsView = lazy(() => import("../features/compose/collections/CollectionsView"));
-const SheetView = lazy(() => import("../features/compose/sheet/SheetView"));
-const TypesView = lazy(() => import("../features/compose/types/TypesView"));
-const ProductsView = lazy(() => import("../features/fill/products/ProductsView"));
-const WeaveView = lazy(() => import("../features/present/weave/WeaveView"));
-const LayoutsView = lazy(() => import("../features/present/layouts/LayoutsView"));
-const ChangesView = lazy(() => import("../features/release/ChangesView"));
-const ChecksView = lazy(() => import("../features/release/ChecksView"));
-const SystemsView = lazy(() => import("../features/release/SystemsView"));
-const JobsView = lazy(() => import("../features/release/JobsView"));
-const HistoryView = lazy(() => import("../features/release/HistoryView"));
+import { STAGES, type Stage } from "./stages";
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -39,34 +19,16 @@ const queries = new QueryClient({
   },
 });
 
+const first = (stage: Stage) => <Navigate to={`/${stage.code}/${stage.views[0]?.path}`} replace />;
 const views: RouteObject[] = [
-  { index: true, element: <Navigate to="/define/fields" replace /> },
-  { path: "define", element: <Navigate to="/define/fields" replace /> },
-  { path: "define/fields/:key?", element: <FieldsView /> },
-  { path: "define/lists/:key?", element: <ListsView /> },
-  { path: "define/records/:key?", element: <RecordTypesView /> },
-  { path: "define/copies/:key?", element: <CopiesView /> },
-  { path: "define/housekeeping", element: <HousekeepingView /> },
-  { path: "define/files", element: <FilesView /> },
-  { path: "compose", element: <Navigate to="/compose/types" replace /> },
-  { path: "compose/types/:key?", element: <TypesView /> },
-  { path: "compose/sets/:key?", element: <SetsView /> },
-  { path: "compose/options/:key?", element: <OptionSetsView /> },
-  { path: "compose/sheet", element: <SheetView /> },
-  { path: "compose/collections/:key?", element: <CollectionsView /> },
-  { path: "fill", element: <Navigate to="/fill/products" replace /> },
-  { path: "fill/products/:key?", element: <ProductsView /> },
-  { path: "fill/records/:key?", element: <RecordsView /> },
-  { path: "present", element: <Navigate to="/present/weave" replace /> },
-  { path: "present/weave", element: <WeaveView /> },
-  { path: "present/layouts/:key?", element: <LayoutsView /> },
-  { path: "release", element: <Navigate to="/release/changes" replace /> },
-  { path: "release/changes", element: <ChangesView /> },
-  { path: "release/checks", element: <ChecksView /> },
-  { path: "release/history", element: <HistoryView /> },
-  { path: "release/systems", element: <SystemsView /> },
-  { path: "release/jobs", element: <JobsView /> },
-  { path: "*", element: <Navigate to="/define/fields" replace /> },
+  ...STAGES.flatMap((stage) => [
+    { path: stage.code, element: first(stage) },
+    ...stage.views.map(({ path, opens, Screen }) => ({
+      path: `${stage.code}/${path}${opens ? "/:key?" : ""}`,
+      element: <Screen />,
+    })),
+  ]),
+  { path: "*", element: <Navigate to="/define" replace /> },
 ];
 
 function Studio({ me }: { me: Schemas["SessionOut"] }) {

@@ -22,9 +22,9 @@ export function FindOrDo(props: { open: boolean; onClose: () => void; onKeys: ()
     useQuery({ ...ask.find(asked), enabled: props.open, placeholderData: keepPreviousData }).data?.hits ?? [];
   const commands: [string, () => void][] = [
     ...STAGES.flatMap((stage) =>
-      stage.views.map(([view, name]): [string, () => void] => [
+      stage.views.map(({ path, name }): [string, () => void] => [
         `Go to ${stage.name}: ${name}`,
-        () => go(`/${stage.code}/${view}`),
+        () => go(`/${stage.code}/${path}`),
       ]),
     ),
     ...Object.values(NOUNS).map(({ what, base }): [string, () => void] => [`New ${what}`, () => go(`${base}?new=1`)]),

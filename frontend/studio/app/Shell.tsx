@@ -77,10 +77,10 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
         aria-label={`Views of ${stage.name}`}
         className="flex h-[37px] flex-none items-stretch gap-5 border-b border-line px-[14px]"
       >
-        {stage.views.map(([view, name]) => (
+        {stage.views.map(({ path, name }) => (
           <NavLink
-            key={view}
-            to={`/${stage.code}/${view}`}
+            key={path}
+            to={`/${stage.code}/${path}`}
             className={({ isActive }) =>
               `-mb-px flex items-center border-b-2 ${isActive ? "border-woad font-semibold text-woad" : "border-transparent text-ink-2 hover:text-ink"}`
             }

@@ -1,9 +1,20 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
+import { NOUNS } from "../api/nouns";
 import { here, Refusal, serve, show, writes } from "../testing";
 import { FindOrDo } from "./FindOrDo";
 import { KeysSheet } from "./KeysSheet";
 import { SignIn } from "./SignIn";
+import { STAGES } from "./stages";
+
+describe("views", () => {
+  it("has a view for every noun, in which things are opened by the address", () => {
+    const opening = STAGES.flatMap(({ code, views }) =>
+      views.filter((view) => view.opens).map((view) => `/${code}/${view.path}`),
+    );
+    expect(opening).toEqual(expect.arrayContaining(Object.values(NOUNS).map((noun) => noun.base)));
+  });
+});
 
 describe("signing in", () => {
   const fill = () => {

@@ -6,7 +6,9 @@ import re
 
 import pytest
 
+from young_fabric.core.base import words as words_module
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.locales import YES_NO, locale_of
 from young_fabric.core.base.words import LANGUAGES, catalogue, say, tell, unit_word
 from young_fabric.core.kinds import KINDS, Spec
 
@@ -14,14 +16,31 @@ from young_fabric.core.kinds import KINDS, Spec
 @pytest.mark.parametrize("language", LANGUAGES)
 def test_every_language_has_every_word_with_the_same_things_put_in(language: str) -> None:
     english, words = catalogue("en"), catalogue(language)
-    assert words.keys() == english.keys()
+    counted = {key.removesuffix("_one") for key in english if key.endswith("_one")}
+    forms = {f"_{form}" for form in locale_of(language).plural_form.tags}
+    assert words.keys() == {key for key in english if not key.endswith("_one")} | {
+        k + f for k in counted for f in forms
+    }
     for key, text in words.items():
-        assert sorted(re.findall(r"{\w+}", text)) == sorted(re.findall(r"{\w+}", english[key])), key
+        plain = key if key in english else key.rpartition("_")[0]
+        assert sorted(re.findall(r"{\w+}", text)) == sorted(re.findall(r"{\w+}", english[plain])), key
+
+
+def test_every_language_says_yes_and_no_in_its_own_words() -> None:
+    assert YES_NO.keys() >= set(LANGUAGES)
+
+
+def test_counts_are_said_in_the_forms_the_language_has(monkeypatch: pytest.MonkeyPatch) -> None:
+    polish = {"products": "{count} produktów", "products_one": "{count} produkt", "products_few": "{count} produkty"}
+    monkeypatch.setattr(words_module, "LANGUAGES", (*LANGUAGES, "pl"))
+    monkeypatch.setattr(words_module, "catalogue", {**{code: catalogue(code) for code in LANGUAGES}, "pl": polish}.get)
+    said = [say("pl-PL", "products", count) for count in (1, 3, 5, 22)]
+    assert said == ["1 produkt", "3 produkty", "5 produktów", "22 produkty"]
 
 
 def test_words_go_by_the_locale_and_are_english_where_there_are_none() -> None:
     assert say("de-AT", "per", reference="100 ml") == "je 100 ml"
-    assert say("fr", "per", reference="100 ml") == "per 100 ml"
+    assert say("xx", "per", reference="100 ml") == "per 100 ml"
     assert (say("en", "products", 1), say("en", "products", 1200)) == ("1 product", "1,200 products")
     assert (unit_word("de", "piece", 3), unit_word("en", "piece", 1), unit_word("de", "ml")) == ("Stück", "piece", "ml")
 

@@ -8,7 +8,7 @@ from functools import cache
 from importlib.resources import files
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.base.locales import show_number
+from young_fabric.core.base.locales import locale_of, show_number
 
 LANGUAGES = ("en", "de")
 
@@ -21,9 +21,10 @@ def catalogue(language: str) -> Mapping[str, str]:
 
 
 def say(locale: str, key: str, count: int | None = None, **values: object) -> str:
-    """Words in the language of a locale, English where there are none; `KEY_one` stands for a count of 1."""
-    words = _words(locale)
-    found = words[f"{key}_one"] if count == 1 and f"{key}_one" in words else words[key]
+    """Words in the language of a locale, English where there are none. `KEY_one`, `KEY_few` … stand for counts that the language has a form of its own
+    for (Unicode's plural rules), `KEY` for all others."""
+    language, words = _language(locale), _words(locale)
+    found = words[key] if count is None else words.get(f"{key}_{locale_of(language).plural_form(count)}", words[key])
     return found.format(count=None if count is None else show_number(str(count), locale), **values)
 
 
@@ -49,5 +50,10 @@ def unit_word(locale: str, symbol: str, count: int | None = None) -> str:
 
 
 def _words(locale: str) -> Mapping[str, str]:
+    return catalogue(_language(locale))
+
+
+def _language(locale: str) -> str:
+    """The language that words are said in."""
     language = locale.replace("_", "-").split("-")[0]
-    return catalogue(language if language in LANGUAGES else LANGUAGES[0])
+    return language if language in LANGUAGES else LANGUAGES[0]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 from young_fabric.core.base import units
@@ -85,7 +86,7 @@ def _headings_of(field: FieldSaid) -> tuple[Choice, ...]:
 
 COLOUR_ALONE = "swatch"
 COLOUR_AS = _chosen("colour_as", "Colour as", ("both", "swatch and name"), (COLOUR_ALONE, "swatch"), ("name", "name"))
-FORMATS: tuple[Property, ...] = (
+_FORMATS: tuple[Property, ...] = (
     Property(
         "unit",
         "Unit",
@@ -184,4 +185,5 @@ FORMATS: tuple[Property, ...] = (
         choices_of=_headings_of,
     ),
 )
+FORMATS: tuple[Property, ...] = tuple(replace(prop, writes=True) for prop in _FORMATS)
 """In the order their controls stand."""

@@ -60,11 +60,15 @@ def _check_layout(value: Any) -> Refusal | None:
     return None if isinstance(value, str) and value else Refusal("layout", "Choose a layout")
 
 
-def _text(code: str, name: str, longest: int, empty: str, words: str, applies: Any = _looked_at) -> Property:
+def _text(
+    code: str, name: str, longest: int, empty: str, words: str, applies: Any = _looked_at, *, writes: bool = False
+) -> Property:
     def said(value: Any) -> str:
         return f"{words} “{value}”" if value else empty
 
-    return Property(code, name, "text", short_text(longest), lambda _kind, _surface: "", said, applies=applies)
+    return Property(
+        code, name, "text", short_text(longest), lambda _kind, _surface: "", said, applies=applies, writes=writes
+    )
 
 
 LAYOUT = Property(
@@ -115,8 +119,8 @@ PROPERTIES: dict[str, Property] = {
         _text(
             "label_text", "Label words", LONGEST_LABEL, "the field's own label", "label", lambda _field, _surface: True
         ),
-        _text("before", "Words before", LONGEST_WORDS, "no words before", "before the value"),
-        _text("after", "Words after", LONGEST_WORDS, "no words after", "after the value"),
+        _text("before", "Words before", LONGEST_WORDS, "no words before", "before the value", writes=True),
+        _text("after", "Words after", LONGEST_WORDS, "no words after", "after the value", writes=True),
         *FORMATS,
         *OPTION_PROPERTIES,
         EMPTY,
@@ -163,6 +167,12 @@ def resolved_defaults(field: FieldSaid, surface: Surface) -> dict[str, Resolved]
 def defaults_for(field: FieldSaid, surface: Surface) -> Mapping[str, Any]:
     """What holds for a field on a surface where nothing is set."""
     return {code: found.value for code, found in resolved_defaults(field, surface).items()}
+
+
+def writes_as_usual(field: FieldSaid, surface: Surface, settings: Mapping[str, Resolved]) -> bool:
+    """Whether values of a field are written on a surface as they are where nothing is set, by its resolved settings."""
+    usual = _usual_defaults(field.rules, surface, tuple(PROPERTIES))
+    return all(settings[code].value == usual[code].value for code, prop in PROPERTIES.items() if prop.writes)
 
 
 def check_properties(given: Mapping[str, Any], field: str = EVERY) -> None:

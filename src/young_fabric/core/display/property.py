@@ -51,7 +51,7 @@ class Property:
 
     `control` edits it; `words` tells a value in a change, before the place; `default` is what
     holds of a kind where nothing is set; `applies` says whether it means anything for a field on a surface. `whole` ones are said of a
-    surface as a whole, and of no single field; `choices_of` gives the choices where a field decides them.
+    surface as a whole, and of no single field; `writes` ones decide how values are written. `choices_of` gives the choices where a field decides them.
     """
 
     code: str
@@ -63,6 +63,7 @@ class Property:
     choices: tuple[Choice, ...] = ()
     applies: Callable[[FieldSaid, Surface], bool] = lambda _field, _surface: True
     whole: bool = False
+    writes: bool = False
     choices_of: Callable[[FieldSaid], tuple[Choice, ...]] | None = None
 
     def means(self, field: FieldSaid, surface: Surface) -> bool:

@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 PRODUCTS, RECORDS = "product", "record"
+PLAIN, PAGE, QUICK, CARD, LINE, COMPARED, DATA = "plain", "page", "quick look", "card", "line", "compared", "data"
+"""How a document of a surface becomes a page: see `PAGES` in `web/shop/surface_pages.py`."""
 CHOSEN_FROM, SWATCHES, CHOSEN = "chosen from", "swatches", "chosen"
 """How options stand on a surface: to be chosen from, as swatches that lead to them, or as what was chosen."""
 
@@ -14,10 +16,11 @@ CHOSEN_FROM, SWATCHES, CHOSEN = "chosen from", "swatches", "chosen"
 class Surface:
     """A place where fields render.
 
-    `subject` is what its documents are of, `options` how options stand there, "" for not at all. On a `factual` one the fields that
-    its layout names show unless a setting says otherwise; a `basket` one is a line of the basket. `readers` are the audiences it may show, `layout` the key of the layout it has unless another is assigned. `addressed`
-    ones are pages with an address of their own, `paged` ones have the room of a page, `listed` ones stand on listings; a `quick` one is a first look at a product, `compared` ones stand side by side; `stand_ins` may show a dash for what is
-    not there; `data` ones are read by other systems and count for no shopper. `counted` is what one of its documents is
+    `subject` is what its documents are of, `page` how one becomes a page, and `path` under what such a page stands in the shop
+    (`/shop/<path>/<address of the product>`), "" for nowhere by itself. `readers` are the audiences it may show, `layout` the key of the layout it has unless another is
+    assigned. `addressed` ones are what a product's address leads to, `listed` ones stand on listings, `paged` ones have the room of a page; `stand_ins` may show a dash for what
+    is not there; `data` ones are read by other systems and count for no shopper. `options` says how options stand there, "" for not at all. On a `factual` one the
+    fields that its layout names show unless a setting says otherwise; on a `reckoned` one the price is told by a reckoning of its own. `counted` is what one of its documents is
     called, and several.
     """
 
@@ -27,24 +30,32 @@ class Surface:
     counted: tuple[str, str]
     readers: frozenset[str] = frozenset({"shoppers"})
     shows_by_default: bool = True
+    page: str = PLAIN
+    path: str = ""
     addressed: bool = False
     listed: bool = False
-    quick: bool = False
-    compared: bool = False
     stand_ins: bool = True
     data: bool = False
     paged: bool = False
     subject: str = PRODUCTS
     options: str = ""
     factual: bool = False
-    basket: bool = False
+    reckoned: bool = False
 
 
 SURFACES: dict[str, Surface] = {
     surface.code: surface
     for surface in (
         Surface(
-            "product_page", "product page", "page", ("page", "pages"), addressed=True, paged=True, options=CHOSEN_FROM
+            "product_page",
+            "product page",
+            "page",
+            ("page", "pages"),
+            page=PAGE,
+            path="p",
+            addressed=True,
+            paged=True,
+            options=CHOSEN_FROM,
         ),
         Surface(
             "listing_card",
@@ -52,6 +63,7 @@ SURFACES: dict[str, Surface] = {
             "card",
             ("card", "cards"),
             shows_by_default=False,
+            page=CARD,
             listed=True,
             options=SWATCHES,
         ),
@@ -61,7 +73,8 @@ SURFACES: dict[str, Surface] = {
             "quick",
             ("quick look", "quick looks"),
             shows_by_default=False,
-            quick=True,
+            page=QUICK,
+            path="q",
             paged=True,
             options=CHOSEN_FROM,
         ),
@@ -72,8 +85,9 @@ SURFACES: dict[str, Surface] = {
             ("basket line", "basket lines"),
             shows_by_default=False,
             options=CHOSEN,
+            page=LINE,
             factual=True,
-            basket=True,
+            reckoned=True,
         ),
         Surface(
             "compare",
@@ -81,7 +95,7 @@ SURFACES: dict[str, Surface] = {
             "compared",
             ("compared product", "compared products"),
             shows_by_default=False,
-            compared=True,
+            page=COMPARED,
         ),
         Surface(
             "structured_data",
@@ -90,6 +104,7 @@ SURFACES: dict[str, Surface] = {
             ("data record", "data records"),
             readers=frozenset({"shoppers", "feeds"}),
             stand_ins=False,
+            page=DATA,
             data=True,
         ),
         Surface(
@@ -99,6 +114,7 @@ SURFACES: dict[str, Surface] = {
             ("feed record", "feed records"),
             readers=frozenset({"shoppers", "feeds"}),
             stand_ins=False,
+            page=DATA,
             data=True,
         ),
         Surface(
@@ -134,19 +150,24 @@ def listed_surface() -> Surface:
     return next(surface for surface in SURFACES.values() if surface.listed)
 
 
+def surface_at(path: str) -> Surface | None:
+    """The surface whose pages stand under a part of the shop's addresses, None for none."""
+    return next((surface for surface in SURFACES.values() if path and surface.path == path), None)
+
+
 def quick_surface() -> Surface:
     """The surface that is a first look at a product."""
-    return next(surface for surface in SURFACES.values() if surface.quick)
+    return next(surface for surface in SURFACES.values() if surface.page == QUICK)
 
 
 def basket_surface() -> Surface:
     """The surface that is a line of the basket."""
-    return next(surface for surface in SURFACES.values() if surface.basket)
+    return next(surface for surface in SURFACES.values() if surface.page == LINE)
 
 
 def compared_surface() -> Surface:
     """The surface whose documents stand side by side."""
-    return next(surface for surface in SURFACES.values() if surface.compared)
+    return next(surface for surface in SURFACES.values() if surface.page == COMPARED)
 
 
 def data_surface() -> Surface:

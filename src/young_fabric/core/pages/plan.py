@@ -15,7 +15,7 @@ from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.cascade import EVERY, Cascade, Chain, DisplaySetting, Resolved
 from young_fabric.core.display.layouts import Arrangement
-from young_fabric.core.display.properties import LAYOUT, PROPERTIES, resolved_defaults
+from young_fabric.core.display.properties import LAYOUT, PROPERTIES, resolved_defaults, writes_as_usual
 from young_fabric.core.display.property import FieldSaid
 from young_fabric.core.display.surfaces import SURFACES, Surface
 from young_fabric.core.nouns.layouts.layouts import LAYOUTS
@@ -232,13 +232,13 @@ def _place(defs: Definitions, entry: EntryPlan, surface: Surface, budget: EntryB
     instead = stand_in(rules, label, settings, surface)
     maker = entry_maker(rules, label, settings, budget, entry_mark(defs, entry, surface))
     when = entry.when.holds if entry.when else None
-    bare = _bare(entry) if instead is None and when is None else None
+    bare = _bare(entry, surface) if instead is None and when is None else None
     return PlacedField(entry.field.key, maker.make, maker.known, instead, when, bare)
 
 
-def _bare(entry: EntryPlan) -> Bare | None:
-    lengths = entry.rules.bare({code: found.value for code, found in entry.settings.items()})
-    if lengths is None:
+def _bare(entry: EntryPlan, surface: Surface) -> Bare | None:
+    lengths = entry.rules.bare()
+    if lengths is None or not writes_as_usual(entry.field, surface, entry.settings):
         return None
     return Bare(entry.label, entry.settings["label"].value, tuple(entry.settings["devices"].value), *lengths)
 

@@ -21,12 +21,14 @@ Compute = Callable[[tuple[Any, ...]], Any]
 class Derived:
     """How a field is computed: from which others, and a function bound to a spec.
 
-    The function is given the good values of `reads` in order and gives the value; it raises Refusal when there is none.
+    The function is given the good values of `reads`, built-in fields, in order and gives the value; it raises Refusal when there is none. `lacking` is the code
+    that is told then, and where one of them is not filled.
     """
 
     key: str
     reads: tuple[str, ...]
     bind: Callable[[Spec], Compute]
+    lacking: str = "no_source"
 
 
 def _unit_price(spec: Spec) -> Compute:
@@ -49,6 +51,6 @@ def _unit_price(spec: Spec) -> Compute:
 
 
 DERIVED: dict[str, Derived] = {
-    derived.key: derived for derived in (Derived("unit_price", ("price", "contents"), _unit_price),)
+    derived.key: derived for derived in (Derived("unit_price", ("price", "contents"), _unit_price, "no_contents"),)
 }
 """How each computed field is computed."""

@@ -15,6 +15,7 @@ from young_fabric.core.kinds import KINDS, Spec, StoredFile, Value
 from young_fabric.core.kinds.base import Judge
 from young_fabric.core.kinds.counts import MOST
 from young_fabric.core.kinds.shown import Text, framed, listed
+from young_fabric.core.nouns.fields.built_in import BUILT_IN
 from young_fabric.core.nouns.fields.fields import Field, judge_of
 from young_fabric.core.subjects.derived import DERIVED, Compute, Derived
 from young_fabric.core.subjects.products import Product
@@ -117,16 +118,15 @@ class FieldRules:
         values = product.inputs(self.derived.reads)
         for key, value in zip(self.derived.reads, values, strict=True):
             if value is None:
-                return Outcome(
-                    "empty", None, Refusal("no_contents", f"there is no {key} to compute it from"), "derived"
-                )
+                words = f"{BUILT_IN[key].label} is not filled, and it is computed from that"
+                return Outcome("empty", None, Refusal(self.derived.lacking, words), "derived")
         try:
             computed = self.compute(values)
             wrong = self.judge(computed)
             return Outcome("empty" if wrong else "good", None if wrong else computed, wrong, "derived")
         except (Refusal, TypeError, KeyError, ValueError, ArithmeticError) as error:
             words = error.message.lower() if isinstance(error, Refusal) else "what it is computed from is wrong"
-            return Outcome("empty", None, Refusal("no_contents", words), "derived")
+            return Outcome("empty", None, Refusal(self.derived.lacking, words), "derived")
 
     def shower(self, properties: Mapping[str, Any]) -> Callable[[Value], Any]:
         """A function from a good value to the node it shows as, for resolved display properties."""
@@ -134,10 +134,9 @@ class FieldRules:
         before, after = properties.get("before") or "", properties.get("after") or ""
         return (lambda value: framed(show(value), before, after)) if before or after else show
 
-    def bare(self, properties: Mapping[str, Any]) -> tuple[int, int] | None:
-        """Within which lengths texts of one line are good and show as they are, for resolved display properties."""
-        framed_ = properties.get("before") or properties.get("after")
-        return None if self.field.many or self.compute is not None or framed_ else self.kind.bare(self.spec)
+    def bare(self) -> tuple[int, int] | None:
+        """Within which lengths texts of one line are good and, where nothing is set, show as they are; None for fields of others."""
+        return None if self.field.many or self.compute is not None else self.kind.bare(self.spec)
 
     def _shower(self, properties: Mapping[str, Any]) -> Callable[[Value], Any]:
         show_item = self.kind.shower(self.spec, properties)

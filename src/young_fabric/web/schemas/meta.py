@@ -70,8 +70,6 @@ class SurfaceOut(Out):
     counted: list[str]
     addressed: bool
     listed: bool
-    quick: bool
-    compared: bool
     data: bool
     layout: str
     subject: str

@@ -19,7 +19,7 @@ from werkzeug.datastructures import FileStorage
 from young_fabric.core.base import locales
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.words import say
-from young_fabric.core.display.surfaces import addressed_surface, basket_surface, data_surface
+from young_fabric.core.display.surfaces import addressed_surface, basket_surface
 from young_fabric.core.options.choosing import read_asked
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.quote import QuoteProblem
@@ -38,6 +38,7 @@ from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop import live, pages
 from young_fabric.web.shop.block_html import rendered
 from young_fabric.web.shop.choosing import Choosing, choosing
+from young_fabric.web.shop.surface_pages import surface_page, surfaces_for
 
 basket = Blueprint("basket", __name__, url_prefix="/shop", template_folder="templates")
 COOKIE, COUNT = "basket", "basket_lines"
@@ -259,17 +260,14 @@ def _quantity() -> int | None:
 def _again(product: int, asked: Mapping[str, Any], wrong: list[QuoteProblem]) -> Response:
     """The product's page as it was sent, with what is wrong at its place."""
     with snapshots() as session:
-        ways = live.ways_of(session)
-        rows = [
-            row
-            for row in releases.documents_of(session, PRODUCT.code, product)
-            if row.surface in (addressed_surface().code, data_surface().code)
-        ]
-        if not any(row.surface == addressed_surface().code for row in rows):
+        ways, surface = live.ways_of(session), addressed_surface()
+        wanted = surfaces_for(surface)
+        rows = [row for row in releases.documents_of(session, PRODUCT.code, product) if row.surface in wanted]
+        if not any(row.surface == surface.code for row in rows):
             return _private(pages.lost(ways))
         g.asked, g.wrong = asked, wrong
-        found = live.live_product(session, ways, addressed_surface().code, rows)
-        return _private(make_response(pages.product_page(ways, found.shown), 422))
+        found = live.live_product(session, ways, surface.code, rows)
+        return _private(make_response(surface_page(ways, surface, found.shown), 422))
 
 
 def _done(change: Callable[[Work, str], None]) -> Response:

@@ -10,6 +10,7 @@ from urllib.parse import urlencode
 
 from young_fabric.core.base.shop import Shop
 from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.display.surfaces import Surface, addressed_surface, quick_surface
 from young_fabric.core.listing.comparing import Compared, ComparedRow
 from young_fabric.core.nouns.content import collections, records
 from young_fabric.core.nouns.content.collections import in_order
@@ -64,12 +65,18 @@ class Item:
     @property
     def href(self) -> str:
         """Its page."""
-        return f"/proof/product/{self.id}" if self.proof else f"/shop/p/{self.slug}"
+        return f"/proof/product/{self.id}" if self.proof else f"/shop/{addressed_surface().path}/{self.slug}"
+
+    def on(self, surface: Surface) -> str:
+        """Its page on a surface; in the shop its own page for those that have none there."""
+        if surface.addressed or not (self.proof or surface.path):
+            return self.href
+        return f"/proof/surface/{surface.code}/{self.id}" if self.proof else f"/shop/{surface.path}/{self.slug}"
 
     @property
     def quick(self) -> str:
         """Its quick look."""
-        return f"/proof/quick/{self.id}" if self.proof else f"/shop/q/{self.slug}"
+        return self.on(quick_surface())
 
     @property
     def name(self) -> str:
@@ -79,7 +86,7 @@ class Item:
     @property
     def url(self) -> str:
         """Its page's whole address in the shop."""
-        return f"{self.root}/shop/p/{self.slug}"
+        return f"{self.root}/shop/{addressed_surface().path}/{self.slug}"
 
 
 @dataclass(frozen=True)

@@ -11,13 +11,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.words import say
-from young_fabric.core.display.surfaces import (
-    addressed_surface,
-    compared_surface,
-    data_surface,
-    listed_surface,
-    quick_surface,
-)
+from young_fabric.core.display.surfaces import addressed_surface, compared_surface, listed_surface, surface_at
 from young_fabric.core.nouns.content import records
 from young_fabric.core.pages.document import RenderDoc, from_json
 from young_fabric.core.pages.listed import Listing, of_record, read_listing
@@ -36,6 +30,7 @@ from young_fabric.web.shop import pages
 from young_fabric.web.shop.block_html import rendered
 from young_fabric.web.shop.choosing import chooser_in
 from young_fabric.web.shop.kept import At, Made, kept, kept_of
+from young_fabric.web.shop.surface_pages import surface_page, surfaces_for
 
 live = Blueprint("shop", __name__, url_prefix="/shop", template_folder="templates")
 ON_HOME = 4
@@ -200,20 +195,26 @@ def record_listing(session: Session, ways: c.Ways, key: str) -> str | None:
     return listing_of(session, ways, found, cards, ways.counts.get(found, 0), watched=True)
 
 
-@live.get("/p/<slug>")
+@live.get("/<path>/<slug>")
 @allow(PUBLIC)
-def product(slug: str) -> Response:
-    """A product page."""
+def product(path: str, slug: str) -> Response:
+    """A product on a surface whose pages stand in the shop: its own page, a quick look."""
+    surface = surface_at(path)
+    if surface is None:
+        return anything(f"{path}/{slug}")
 
     def make(session: Session, page: LivePage) -> Made:
         ways = _ways_with(session, page)
+        if not page.documents and releases.documents_at_each(session, addressed_surface().code, [slug]):
+            # The release was made before there was such a surface: the page itself is what there is.
+            return Made(redirect(f"/shop/{addressed_surface().path}/{slug}", 303), [], None)  # type: ignore[arg-type]
         if not page.documents:
             return Made(pages.lost(ways), [], None)
-        found = live_product(session, ways, addressed_surface().code, page.documents, page)
-        return Made(pages.product_page(ways, found.shown), found.ids, found.state, found.sets)
+        found = live_product(session, ways, surface.code, page.documents, page)
+        return Made(surface_page(ways, surface, found.shown), found.ids, found.state, found.sets)
 
-    surfaces = (addressed_surface().code, data_surface().code)
-    return kept_of(_chosen_at(f"/p/{slug}"), lambda connection: live_pages.at(connection, surfaces, slug), make)
+    wanted = surfaces_for(surface)
+    return kept_of(_chosen_at(f"/{path}/{slug}"), lambda connection: live_pages.at(connection, wanted, slug), make)
 
 
 def _ways_with(session: Session, page: LivePage) -> c.Ways:
@@ -221,25 +222,6 @@ def _ways_with(session: Session, page: LivePage) -> c.Ways:
     if page.shop is not None:
         shop.keep(session, page.shop)
     return ways_of(session)
-
-
-@live.get("/q/<slug>")
-@allow(PUBLIC)
-def quick(slug: str) -> Response:
-    """A quick look at a product."""
-
-    def make(session: Session, page: LivePage) -> Made:
-        ways = _ways_with(session, page)
-        if not page.documents and releases.documents_at_each(session, addressed_surface().code, [slug]):
-            # The release was made before there were quick looks: the page itself is what there is.
-            return Made(redirect(f"/shop/p/{slug}", 303), [], None)  # type: ignore[arg-type]
-        if not page.documents:
-            return Made(pages.lost(ways), [], None)
-        found = live_product(session, ways, quick_surface().code, page.documents, page)
-        return Made(pages.quick_page(ways, found.shown), found.ids, found.state, found.sets)
-
-    surfaces = (quick_surface().code,)
-    return kept_of(_chosen_at(f"/q/{slug}"), lambda connection: live_pages.at(connection, surfaces, slug), make)
 
 
 def _chosen_at(path: str) -> At | None:

@@ -18,8 +18,7 @@ from sqlalchemy.orm import Session
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import show_number
 from young_fabric.core.base.words import say, tell
-from young_fabric.core.display.surfaces import SURFACES, Surface, addressed_surface, data_surface, quick_surface
-from young_fabric.core.interchange.feed import FeedItem, record
+from young_fabric.core.display.surfaces import SURFACES, data_surface
 from young_fabric.core.interchange.product_group import VariantData, product_group
 from young_fabric.core.listing.comparing import MOST_COMPARED, compare
 from young_fabric.core.nouns.types import product_types
@@ -97,31 +96,6 @@ def item_of(ways: c.Ways, product_id: int | str, title: str, slug: str | None, s
     return c.Item(int(product_id), title, slug or "", stock, current_app.extensions["shop_address"], ways.proof)
 
 
-def quick_page(ways: c.Ways, shown: c.ProductShown, watched: bool | None = None) -> str:
-    """A quick look: a page of its own, whose middle a script puts over another page."""
-    framed = frame(ways, watched)
-    page = c.QuickContext(framed, shown.item, shown.doc(quick_surface().code), shown.beside, shown.choosing)
-    return rendered("quick.html", frame=framed, title=shown.item.title, page=page)
-
-
-def surface_page(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched: bool | None = None) -> str:
-    """A product on any surface, by the templates that the shop makes it with; data as other systems read them."""
-    doc, item = shown.documents[surface.code], shown.item
-    if surface.addressed:
-        return product_page(ways, shown, watched)
-    if surface.quick:
-        return quick_page(ways, shown, watched)
-    if surface.compared:
-        return compare_page(ways, [(item, doc)], watched)
-    if surface.listed:
-        card = card_of(doc, item, shown.choosing.chosen.selling if shown.choosing else None)
-        return rendered("card.html", frame=frame(ways, watched), title=item.title, card=card)
-    if surface.basket:
-        blocks = c.BlockContext("basket", frame(ways, watched), item, choosing=shown.choosing, line_href=item.href)
-        return rendered("line.html", frame=blocks.frame, title=item.title, doc=doc, blocks=blocks)
-    return data_page(ways, surface, shown, watched)
-
-
 def as_priced(doc: RenderDoc, sold: Selling | None) -> RenderDoc:
     """A document as it is at the price of what is left."""
     return sold.document(doc.surface) if sold is not None and sold.repriced else doc
@@ -151,7 +125,7 @@ def shown_as(
     chosen, tokens = asked_of(session, found)
     if found.repriced or chosen.product is not found.product:
         documents = {**documents, surface: chosen.document(surface)}
-    href = item.quick if SURFACES[surface].quick else item.href
+    href = item.on(SURFACES[surface])
     shown = choosing(chosen, documents[surface], href, tokens, sent="wrong" in g)
     left = chosen.quote.available if shown.whole else (0 if shown.sold_out else None)
     return c.ProductShown(replace(item, stock=left), type_key, documents, beside, shown)
@@ -177,20 +151,6 @@ def query_of(chosen: Sequence[tuple[str, str]]) -> str:
     return f"?{urlencode(chosen)}" if chosen else ""
 
 
-def data_page(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched: bool | None = None) -> str:
-    """What other systems read of a product: structured data, or the record of the feed, with what each part is of."""
-    doc, item = shown.documents[surface.code], shown.item
-    in_page = surface.code == data_surface().code
-    made = (
-        json_ld_of(ways, item, shown.documents, _selling(shown))
-        if in_page
-        else record(FeedItem(item.id, shown.type, item.slug, doc))
-    )
-    text = json.dumps(made, ensure_ascii=False, indent=2, sort_keys=True)
-    framed = frame(ways, watched)
-    return rendered("data.html", frame=framed, title=item.title, doc=doc, text=text, name=surface.name)
-
-
 def json_ld_of(
     ways: c.Ways, item: c.Item, documents: Mapping[str, RenderDoc], sold: Selling | None = None
 ) -> Mapping[str, Any]:
@@ -208,7 +168,8 @@ def json_ld_of(
     return product_group(made, item.id, sold.goods.offer, found, ways.defs.shop.currency, item.root)
 
 
-def _selling(shown: c.ProductShown) -> Selling | None:
+def selling_of(shown: c.ProductShown) -> Selling | None:
+    """What a product that something is chosen of is sold as."""
     return shown.choosing.chosen.selling if shown.choosing is not None else None
 
 
@@ -269,21 +230,6 @@ def _listing(
         f"{path}?page={number + 1}" if number * CARDS < total else None,
         top,
     )
-
-
-def product_page(ways: c.Ways, shown: c.ProductShown, watched: bool | None = None) -> str:
-    """A product page."""
-    context = c.PageContext(
-        frame(ways, watched),
-        shown.item.title,
-        shown.doc(addressed_surface().code),
-        ways.trail(shown.type),
-        shown.item,
-        json_ld_of(ways, shown.item, shown.documents, _selling(shown)),
-        shown.beside,
-        shown.choosing,
-    )
-    return rendered("product.html", frame=context.frame, title=context.title, page=context)
 
 
 def lost(ways: c.Ways) -> Response:

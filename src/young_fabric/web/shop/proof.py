@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.words import say
-from young_fabric.core.display.surfaces import addressed_surface, quick_surface
+from young_fabric.core.display.surfaces import addressed_surface
 from young_fabric.core.nouns.content import collections, records
 from young_fabric.core.nouns.fields.built_in import ADDRESS
 from young_fabric.core.nouns.types import product_types
@@ -28,6 +28,7 @@ from young_fabric.web.auth import allow, work
 from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop import live, pages
 from young_fabric.web.shop.block_html import rendered
+from young_fabric.web.shop.surface_pages import surface_page
 
 proof = Blueprint("proof", __name__, url_prefix="/proof", template_folder="templates")
 
@@ -57,7 +58,8 @@ def proof_product(number: int) -> str:
     """A product page from the draft."""
     with work() as unit:
         ways = _ways(unit.session)
-        return pages.product_page(ways, _shown(unit, ways, addressed_surface().code, number))
+        surface = addressed_surface()
+        return surface_page(ways, surface, _shown(unit, ways, surface.code, number))
 
 
 def _shown(
@@ -86,15 +88,6 @@ def _sold(unit: Work, found: Sequence[Product]) -> dict[int, Selling]:
 
 def _item(ways: c.Ways, product: Product) -> c.Item:
     return pages.item_of(ways, product.id, product.title, str(product.values.get(ADDRESS.key, "")), product.stock)
-
-
-@proof.get("/quick/<id:number>")
-@allow(Right.LOOK)
-def proof_quick(number: int) -> str:
-    """A quick look from the draft."""
-    with work() as unit:
-        ways = _ways(unit.session)
-        return pages.quick_page(ways, _shown(unit, ways, quick_surface().code, number))
 
 
 @proof.get("/compare")
@@ -163,7 +156,7 @@ def proof_surface(code: str, number: int) -> str:
     surface = proofs.need_product_surface(code)
     with work() as unit:
         ways = _ways(unit.session)
-        return pages.surface_page(ways, surface, _shown(unit, ways, surface.code, number, _trying()))
+        return surface_page(ways, surface, _shown(unit, ways, surface.code, number, _trying()))
 
 
 def _trying() -> proofs.Trying:
@@ -199,7 +192,7 @@ def _live_on(code: str, number: int) -> str | Response:
         if not any(row.surface == code for row in rows):
             return _unborn(ways)
         shown = live.live_product(unit.session, ways, code, rows).shown
-        return pages.surface_page(ways, proofs.need_product_surface(code), shown, watched=True)
+        return surface_page(ways, proofs.need_product_surface(code), shown, watched=True)
 
 
 def _unborn(ways: c.Ways) -> Response:

@@ -22,7 +22,7 @@ def everywhere(surface: Surface) -> bool:  # noqa: ARG001
 
 def priced(surface: Surface) -> bool:
     """Wherever no reckoning of its own tells the price."""
-    return not surface.basket
+    return not surface.reckoned
 
 
 def nowhere(surface: Surface) -> bool:  # noqa: ARG001
