@@ -6209,8 +6209,6 @@ export interface components {
             addressed: boolean;
             /** Code */
             code: string;
-            /** Compared */
-            compared: boolean;
             /** Counted */
             counted: string[];
             /** Data */
@@ -6221,8 +6219,6 @@ export interface components {
             listed: boolean;
             /** Name */
             name: string;
-            /** Quick */
-            quick: boolean;
             /** Subject */
             subject: string;
         };
