@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -15,6 +16,7 @@ from sqlalchemy.orm import Session
 from tests.conftest import person
 from tests.web.conftest import SECRET
 from young_fabric.config import Settings
+from young_fabric.core.display import surfaces
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.acting.unit import unit_of_work
 from young_fabric.service.products import products
@@ -22,6 +24,7 @@ from young_fabric.service.releasing import release
 from young_fabric.store.repos import kept_pages
 from young_fabric.web.app import create_app
 from young_fabric.web.shop import kept, pages
+from young_fabric.web.shop.surface_pages import PAGES
 
 PAGE, LISTING = "/shop/p/barley-ochre-artist-watercolour", "/shop/c/paint"
 
@@ -41,14 +44,18 @@ def process(own_engine: Engine, tmp_path: Path) -> Callable[..., Flask]:
 def made(monkeypatch: pytest.MonkeyPatch) -> list[str]:
     """The titles of product pages and listings that are made, in order."""
     found: list[str] = []
-    for name in ("product_page", "listing_page"):
-        original = getattr(pages, name)
 
-        def note(ways: Any, shown: Any, *more: Any, original: Any = original, **named: Any) -> Any:
-            found.append(getattr(getattr(shown, "item", None), "title", "listing"))
-            return original(ways, shown, *more, **named)
+    def noting(original: Any, title: Callable[..., str]) -> Any:
+        def note(*given: Any, **named: Any) -> Any:
+            found.append(title(*given))
+            return original(*given, **named)
 
-        monkeypatch.setattr(pages, name, note)
+        return note
+
+    page = PAGES[surfaces.PAGE]
+    of_product = noting(page.make, lambda _ways, _surface, shown, _watched: shown.item.title)
+    monkeypatch.setitem(PAGES, surfaces.PAGE, replace(page, make=of_product))
+    monkeypatch.setattr(pages, "listing_page", noting(pages.listing_page, lambda *_given: "listing"))
     return found
 
 

@@ -28,7 +28,7 @@ class Derived:
     key: str
     reads: tuple[str, ...]
     bind: Callable[[Spec], Compute]
-    lacking: str = "no_source"
+    lacking: str
 
 
 def _unit_price(spec: Spec) -> Compute:

@@ -188,7 +188,7 @@ def _option_words(before: State, after: State, defs: Known) -> list[str]:
     out = []
     old = {value["code"]: value for value in before["values"]}
     new = {value["code"]: value for value in after["values"]}
-    names = _names(after, defs)
+    names = {**_names(before, defs), **_names(after, defs)}
     for codes, words in (
         ([code for code in new if code not in old], "added"),
         ([code for code in old if code not in new], "taken off"),
