@@ -1,0 +1,196 @@
+"""Settings and layouts: what can be set where, what is told of it, and which layouts are alike."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from tests.core.saltmarsh import SALTMARSH, STATES, having, state
+from young_fabric.core.base.errors import Refusal
+from young_fabric.core.nouns.base import Reference, state_of
+from young_fabric.core.nouns.fields.fields import NOUN as FIELDS
+from young_fabric.core.nouns.layouts.alike_layouts import alike_layouts
+from young_fabric.core.nouns.layouts.display_settings import field_called, said_words, with_read_condition
+from young_fabric.core.nouns.layouts.layouts import bringing, with_read_conditions
+from young_fabric.core.nouns.registry import NOUNS, describe
+from young_fabric.store.states import thing_of
+
+EASELS = "type:easels/*/product_page"
+FOLDS = {"field": "ss_folds", "op": "is", "value": True}
+TYPED = {"field": "ss_folds", "op": "is", "typed": "yes"}
+WOOD = {"field": "ss_wood", "op": "is", "value": "ash"}
+SETTING, LAYOUT = NOUNS["display_setting"], NOUNS["layout"]
+
+
+def setting(**members: Any) -> Any:
+    return thing_of("display_setting", {**STATES["display_setting"][EASELS], **members})
+
+
+@pytest.mark.parametrize(
+    ("members", "code", "where"),
+    [
+        ({"scope": {"kind": "moon", "key": "x"}}, "scope", ("scope",)),
+        ({"scope": {"kind": "type", "key": "nothing"}}, "not_found", ("scope",)),
+        ({"field": "nothing"}, "unknown_field", ("field",)),
+        ({"field": "ss_maker_words"}, "unknown_field", ("field",)),
+        ({"field": "easel_woods.nothing"}, "unknown_field", ("field",)),
+        (
+            {"field": "easel_woods.easel_wood", "surface": "compare", "set": {"shown": True}},
+            "unknown_field",
+            ("field",),
+        ),
+        ({"surface": "nowhere"}, "unknown_surface", ("surface",)),
+        ({"surface": "record_page"}, "unknown_surface", ("surface",)),
+        ({"set": {}}, "required", ("set",)),
+        ({"set": {"nothing": 1}}, "unknown_property", ("set", "nothing")),
+        ({"field": "title", "set": {"layout": "easels"}}, "unknown_property", ("set", "layout")),
+        ({"set": {"layout": "nothing"}}, "not_found", ("set", "layout")),
+        ({"set": {"layout": "card"}}, "other_surface", ("set", "layout")),
+        ({"set": {"label": "nowhere"}}, "unknown", ("set", "label")),
+        ({"set": {"condition": TYPED}}, "condition", ("set", "condition")),
+        ({"set": {"condition": {**FOLDS, "field": "gone"}}}, "unknown_field", ("set", "condition", "field")),
+    ],
+)
+def test_a_setting_that_can_not_be_is_refused_at_its_place(members: Any, code: str, where: tuple[str, ...]) -> None:
+    with pytest.raises(Refusal) as refused:
+        SETTING.check(setting(**members), SALTMARSH)
+    assert (refused.value.code, tuple(refused.value.where)) == (code, where)
+
+
+@pytest.mark.parametrize(
+    "members",
+    [
+        {"set": {"label": "above"}},
+        {"set": {"condition": FOLDS}, "field": "title"},
+        {"field": "easel_woods.easel_wood", "set": {"shown": False}},
+        {
+            "scope": {"kind": "shop", "key": ""},
+            "surface": "record_page",
+            "field": "ss_maker_words",
+            "set": {"shown": True},
+        },
+    ],
+)
+def test_a_setting_that_can_be_is_sound(members: Any) -> None:
+    SETTING.check(setting(**members), SALTMARSH)
+
+
+def test_a_condition_of_a_setting_is_read_and_what_it_asks_for_gives_its_place() -> None:
+    assert with_read_condition(setting(set={"condition": TYPED}), SALTMARSH).set == {"condition": FOLDS}
+    plain = setting()
+    assert with_read_condition(plain, SALTMARSH) == plain
+    with pytest.raises(Refusal) as refused:
+        with_read_condition(setting(set={"condition": {**TYPED, "field": "gone"}}), SALTMARSH)
+    assert tuple(refused.value.where[:2]) == ("set", "condition")
+    asking = setting(set={"condition": WOOD, "label": "above"})
+    made = SETTING.referring.with_items(asking, ("value_list", "wood"), {"ash": "elm"}, SALTMARSH)
+    assert made.set == {"condition": {**WOOD, "value": "elm"}, "label": "above"}
+    assert SETTING.referring.with_items(asking, ("value_list", "hair"), {"ash": "elm"}, SALTMARSH) == asking
+    assert SETTING.referring.with_items(plain, ("value_list", "wood"), {"ash": "elm"}, SALTMARSH) == plain
+    assert SETTING.referring.with_field(asking, "ss_wood", "ss_hair").set["condition"]["field"] == "ss_hair"
+    assert SETTING.referring.with_field(plain, "ss_wood", "ss_hair") == plain
+
+
+def test_what_settings_say_is_told_with_names() -> None:
+    assert said_words("layout", "easels", SALTMARSH) == "layout Page of easels"
+    assert said_words("layout", "gone", SALTMARSH) == "layout gone"
+    assert "Folds flat is Yes" in said_words("condition", FOLDS, SALTMARSH)
+    assert said_words("label", "above", SALTMARSH) == "label above the value"
+    called = [
+        field_called(SALTMARSH, key) for key in ("ss_wood", "title", "ss_maker_words", "easel_woods.assembly", "x")
+    ]
+    assert called == ["Wood", "Title", "About the maker", "Assembled before it leaves us", "x"]
+
+
+def test_a_layout_is_brought_by_the_nearest_that_has_the_block() -> None:
+    layouts = SALTMARSH.layouts
+    assert bringing(layouts, "oils", "safety") == "oils"
+    assert bringing(layouts, "oils", "panels") == "in_panels"
+    assert bringing(layouts, "oils", "pictures") == "page"
+    assert bringing(layouts, "oils", "nothing") == "oils"
+
+
+def test_conditions_of_blocks_are_read_and_what_they_ask_for_gives_its_place() -> None:
+    def oils(condition: Any) -> Any:
+        return thing_of("layout", state("layout", "oils", ("steps/0/block/condition", condition)))
+
+    read = with_read_conditions(oils(TYPED), SALTMARSH)
+    assert state_of(read)["steps"][0]["block"]["condition"] == FOLDS
+    assert with_read_conditions(SALTMARSH.things["layout"]["oils"], SALTMARSH) == SALTMARSH.things["layout"]["oils"]
+    with pytest.raises(Refusal) as refused:
+        with_read_conditions(oils({**TYPED, "field": "gone"}), SALTMARSH)
+    assert "condition" in refused.value.where
+    made = LAYOUT.referring.with_items(oils(WOOD), ("value_list", "wood"), {"ash": "elm"}, SALTMARSH)
+    assert state_of(made)["steps"][0]["block"]["condition"]["value"] == "elm"
+    assert LAYOUT.referring.with_items(oils(WOOD), ("value_list", "hair"), {"ash": "elm"}, SALTMARSH) == oils(WOOD)
+
+
+@pytest.mark.parametrize(
+    ("puts", "lines"),
+    [
+        ([("name", "Oils")], ["name “Page of oil colours” → “Oils”"]),
+        ([("base", "page")], ["builds on In panels → Product page"]),
+        ([("steps/0/block/heading", "Care")], ["“Care” added"]),
+        ([("steps/1/props", {"as": "strip"})], ["pictures changed"]),
+        ([("steps", STATES["layout"]["oils"]["steps"][:2])], ["beside as the base has it"]),
+    ],
+)
+def test_a_change_of_a_layout_is_told_by_its_own_lines(puts: list[tuple[str, Any]], lines: list[str]) -> None:
+    assert describe(LAYOUT, STATES["layout"]["oils"], state("layout", "oils", *puts), SALTMARSH) == lines
+
+
+def words(key: str, text: str, heading: str = "") -> tuple[str, dict[str, Any]]:
+    block = {"id": f"own_{key}", "kind": "words", "heading": heading, "words": text}
+    step = {"after": "details", "block": block, "id": block["id"], "key": f"add:{block['id']}", "op": "add"}
+    made = {**STATES["layout"]["oils"], "key": key, "name": key.title(), "base": "page"}
+    return "layout", {**made, "steps": [{**step, "props": None, "region": "details_1"}]}
+
+
+def test_layouts_that_differ_in_words_alone_are_alike() -> None:
+    at = SALTMARSH.things["layout"]["oils"].steps[0].region
+    rows = [words("first", "Rinse it"), words("second", "Dry it")]
+    for _, made in rows:
+        made["steps"][0]["region"], made["base"] = at, "in_panels"
+    defs = having(*rows)
+    found = [group for group in alike_layouts(defs.layouts, defs.things["layout"]) if "first" in group.layouts]
+    assert [group.layouts for group in found] == [("first", "second")]
+    (differing,) = found[0].differing
+    assert differing.words == {"first": "Rinse it", "second": "Dry it"}
+    rows[1][1]["steps"][0]["block"]["heading"] = "Care"
+    assert not [g for g in alike_layouts(having(*rows).layouts, having(*rows).things["layout"]) if "first" in g.layouts]
+
+
+def test_a_reference_that_is_let_go_leaves_the_rest() -> None:
+    easels = thing_of("product_type", state("product_type", "easels", ("own", {"ss_wood": {}, "title": {"help": "x"}})))
+    made = NOUNS["product_type"].referring.without(easels, Reference("field", "ss_wood", "needs", loose=True))
+    assert (dict(made.needs), list(made.own)) == ({"ss_holds": "required"}, ["title"])
+    copy = SALTMARSH.things["shared_copy"]["colour_care"]
+    assert NOUNS["shared_copy"].referring.without(copy, Reference("collection", "outdoors", "own")).own == {}
+    assert NOUNS["shared_copy"].referring.without(copy, Reference("collection", "lightfast", "own")) == copy
+
+
+def test_a_field_of_the_first_format_is_read() -> None:
+    old = {
+        "key": "w",
+        "unit": "g",
+        "list": None,
+        "own": True,
+        "limits": {"min": 1, "max": None, "required": True, "many": False},
+    }
+    made = FIELDS.stored.upgrades[1](old)
+    assert made == {"key": "w", "options": {"unit": "g"}, "limits": {"min": 1}}
+    assert FIELDS.stored.upgrades[1]({"list": "wood"}) == {"options": {"list": "wood"}, "limits": {}}
+
+
+@pytest.mark.parametrize(
+    ("puts", "lines"),
+    [
+        ([("default", "ash")], ["default nothing → “ash”"]),
+        ([("options", {"list": "hair"})], ["value list “Wood” → “Hair”"]),
+        ([("help", "Which"), ("need", "required")], ["help nothing → “Which”"]),
+    ],
+)
+def test_a_change_of_a_field_is_told_by_its_own_lines(puts: list[tuple[str, Any]], lines: list[str]) -> None:
+    found = describe(FIELDS, STATES["field"]["ss_wood"], state("field", "ss_wood", *puts), SALTMARSH)
+    assert set(lines) <= set(found)
