@@ -9,7 +9,7 @@ from sqlalchemy import func, select
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
-from young_fabric.core.display.surfaces import product_surfaces
+from young_fabric.core.display.surfaces import LINE, QUICK, product_surfaces
 from young_fabric.core.pages.document import from_json
 from young_fabric.core.pages.listed import of_type
 from young_fabric.service.acting.actors import Right, Work
@@ -64,7 +64,7 @@ def test_one_changed_product_writes_one_page(work: Work) -> None:
     products.fill(work, groyne.product.id, groyne.version, {"price": "399"})
     assert live_price(work, groyne.product.id) == "€389.00", "a draft is not seen"
     done = release.release(work, "dearer")
-    priced = [code for code, surface in product_surfaces().items() if not surface.basket]
+    priced = [code for code, surface in product_surfaces().items() if not surface.reckoned]
     assert (done.things, done.counts) == (1, dict.fromkeys(priced, 1)), (
         "a line of the basket is reckoned when it is looked at"
     )
@@ -197,7 +197,7 @@ def test_what_really_differs_is_found_by_rendering(work: Work) -> None:
     def touched_surfaces(noun: str, key: str) -> set[tuple[str, ...]]:
         return {(row.title, *row.surfaces) for row in differing.differing(work, noun, key).rows}
 
-    showing = [code for code, surface in product_surfaces().items() if not (surface.quick or surface.basket)]
+    showing = [code for code, surface in product_surfaces().items() if surface.page not in (QUICK, LINE)]
     assert touched_surfaces("field", "ss_paper_weight") == {("Tideline Board 850", *showing)}, (
         "its weight no longer keeps the limit"
     )
@@ -206,7 +206,7 @@ def test_what_really_differs_is_found_by_rendering(work: Work) -> None:
     assert len(found.rows) == 14
     assert {row.surfaces for row in found.rows} == {("listing_card",)}
     estuary = products.search(work, products.Filters(words="Estuary Easel"), None).rows[0]
-    everywhere = tuple(code for code, surface in product_surfaces().items() if not surface.basket)
+    everywhere = tuple(code for code, surface in product_surfaces().items() if not surface.reckoned)
     assert touched_surfaces("product", str(estuary.product.id)) == {("Estuary Easel", *everywhere)}
     wood, version = writes.need_current(work, "field", "ss_wood")
     definitions.change(work, "field", "ss_wood", version, {"help": f"{wood.help} Ask."})
