@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -10,6 +11,7 @@ from tests.core.saltmarsh import SALTMARSH, STATES, state
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.choices import check_devices, short_text, whole_number
 from young_fabric.core.nouns.base import state_of
+from young_fabric.core.nouns.content.shared_copies import read_words
 from young_fabric.core.nouns.layouts.layout_edits import MOST_EDITS, changed_layout
 from young_fabric.core.nouns.options.option_sets import read_typed
 from young_fabric.store.states import thing_of
@@ -103,3 +105,12 @@ def test_a_text_on_one_line_and_a_whole_number_are_checked() -> None:
         False,
         False,
     ]
+
+
+def test_what_is_typed_as_shared_words_is_cleaned_and_none_stays_none() -> None:
+    copy = SALTMARSH.things["shared_copy"]["colour_care"]
+    assert read_words(copy) == copy
+    typed_so = replace(copy, words="Cap it & go", own={"outdoors": "<p onclick='x'>Cap it</p>", "lightfast": " "})
+    read = read_words(typed_so)
+    assert (read.words, read.own) == ("<p>Cap it &amp; go</p>", {"outdoors": "<p>Cap it</p>", "lightfast": ""})
+    assert read_words(replace(copy, words="")).words == ""
