@@ -219,3 +219,30 @@ def test_what_is_as_it_was_is_told_so(noun: str, key: str) -> None:
     defs, made = SALTMARSH, STATES[noun][key]
     assert describe(NOUNS[noun], made, made, defs) == ["no difference"]
     assert describe(NOUNS[noun], None, made, defs) not in ([], ["no difference"])
+
+
+WOODS = STATES["value_list"]["wood"]["values"]
+
+
+@pytest.mark.parametrize(
+    ("values", "lines"),
+    [
+        ([*WOODS, {**WOODS[0], "code": "yew", "label": "Yew"}], ["1 value added: Yew"]),
+        (
+            [*WOODS, *({**WOODS[0], "code": code, "label": code.title()} for code in ("yew", "box"))],
+            ["2 values added: Yew, Box"],
+        ),
+        (WOODS[1:], [f"removed: {WOODS[0]['label']}"]),
+        ([{**WOODS[0], "retired": True}, *WOODS[1:]], [f"retired: {WOODS[0]['label']}"]),
+    ],
+)
+def test_a_change_of_a_list_is_told_by_its_own_lines(values: list[Any], lines: list[str]) -> None:
+    assert (
+        describe(
+            NOUNS["value_list"],
+            STATES["value_list"]["wood"],
+            state("value_list", "wood", ("values", values)),
+            SALTMARSH,
+        )
+        == lines
+    )

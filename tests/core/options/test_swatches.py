@@ -98,3 +98,19 @@ def test_white_and_black_are_the_ends_of_both_spaces() -> None:
     ]
     assert oklab(*linear_channels("#ffffff")).lightness == pytest.approx(1, abs=1e-6)
     assert oklab(0, 0, 0).lightness == 0
+
+
+@pytest.mark.parametrize(
+    ("channels", "wanted"),
+    [
+        ((1.0, 1.0, 1.0), (1.0, 0.0, 0.0)),
+        ((1.0, 0.0, 0.0), (0.6279554, 0.2248631, 0.1258463)),
+        ((0.0, 1.0, 0.0), (0.8664396, -0.2338874, 0.1794985)),
+        ((0.0, 0.0, 1.0), (0.4520137, -0.0324570, -0.3115281)),
+        ((0.0, 0.0, 0.0), (0.0, 0.0, 0.0)),
+    ],
+)
+def test_oklab_has_the_values_of_its_definition(
+    channels: tuple[float, float, float], wanted: tuple[float, float, float]
+) -> None:
+    assert tuple(oklab(*channels)) == pytest.approx(wanted, abs=2e-6)

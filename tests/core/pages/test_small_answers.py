@@ -161,3 +161,48 @@ def test_nothing_is_left_however_it_is_chosen(stock: int | None, stocks: Any, le
         offer_of([SALTMARSH.option_sets["cut_to_size"]], SALTMARSH), "EUR", own=VariantFacts(stock=1), stocks=stocks
     )
     assert not nothing_left(free), "what need not be chosen hinders nothing"
+
+
+def test_why_a_field_does_not_apply_names_who_has_it_and_what_would_bring_it() -> None:
+    def applies(key: str) -> str:
+        plan = Plans(SALTMARSH).of_type("easels", "product_page")
+        return why(SALTMARSH, plan, Product(1, "easels", {"title": "T"}), key)[1].text
+
+    assert applies("ss_goes_with") == "Easels does not have it; Watercolour has it"
+    assert applies("ss_dampening").startswith("Easels does not have it")
+    assert applies("ss_pigment") == (
+        "Easels does not have it; Gouache, Oil colour, Paint and 1 more have it, the set Paint basics would bring it"
+    )
+
+
+def test_what_a_field_names_and_where_that_stands() -> None:
+    wood, uses = SALTMARSH.fields["ss_wood"], SALTMARSH.fields["ss_maker_uses"]
+    assert (wood.named("value_list"), wood.named("record_type"), uses.named("record_type")) == (
+        ("wood",),
+        (),
+        ("maker",),
+    )
+    assert wood.containing(("value_list", "wood"), "ash") == ("ash",)
+    assert uses.containing(("record_type", "maker"), "fen_mill") == (["fen_mill"],)
+    assert wood.containing(("value_list", "hair"), "ash") == ()
+    assert uses.paths(("record_type", "maker")) == ('$."ss_maker_uses"[*][*]',)
+
+
+def test_rows_are_read_from_a_file_cell_by_cell() -> None:
+    kind, spec = KINDS["rows"], SALTMARSH.spec(SALTMARSH.fields["ss_wash_steps"])
+    row = '[{"step": "Wet it", "took": "5 min", "nothing": "x"}]'
+    assert kind.from_text(row, spec) == [{"step": "Wet it", "took": {"amount": "5", "unit": "min"}, "nothing": "x"}]
+    for odd in ("x", "[3]", "{}", '[{"step": 3}]'):
+        with pytest.raises(Refusal) as refused:
+            kind.from_text(odd, spec)
+        assert refused.value.code == "shape"
+
+
+def test_something_that_is_gone_is_told_with_some_that_are_there() -> None:
+    longer = having(("record", state("record", "fen_mill", ("name", "Fen Mill on the East Fen, makers of paper"))))
+    spec = longer.spec(longer.fields["ss_maker"])
+    with pytest.raises(Refusal) as refused:
+        KINDS["record"].read("Nobody", spec)
+    assert refused.value.code == "gone"
+    assert refused.value.help.startswith("Choose one, such as Callan Joinery, Driftline Bindery")
+    assert len(refused.value.help) == len("Choose one, such as ") + 160
