@@ -23,7 +23,7 @@ from young_fabric.core.display.blocks import BLOCK_KINDS, BlockKind
 from young_fabric.core.display.cascade import Scope
 from young_fabric.core.display.properties import PROPERTIES
 from young_fabric.core.display.property import Property
-from young_fabric.core.display.surfaces import SURFACES, Surface
+from young_fabric.core.display.surfaces import CHOSEN_FROM, SURFACES, Surface
 from young_fabric.core.kinds import KINDS, Kind, Spec
 from young_fabric.core.kinds.shown import Text
 from young_fabric.core.nouns.base import Noun, Telling
@@ -50,6 +50,7 @@ from young_fabric.store.repos import releases
 from young_fabric.web.api.shared.nouns import NounApi, register_noun_api
 from young_fabric.web.app import create_app
 from young_fabric.web.schemas import nouns as schemas
+from young_fabric.web.shop.surface_pages import PAGES
 
 
 class Marks(Kind):
@@ -91,7 +92,7 @@ NOTICE = Noun(
         describe=lambda before, after, _defs: [f"{before['words'] or 'nothing'} → {after['words'] or 'nothing'}"]
     ),
 )
-SHELF = Surface("shelf_label", "shelf label", "shelf", ("label", "labels"), path="l")
+SHELF = Surface("shelf_label", "shelf label", "shelf", ("label", "labels"), path="l", options=CHOSEN_FROM)
 LINES = {"id": "all", "kind": "lines", "takes": {"rest": True}}
 SHELF_LAYOUT = ("Shelf label", SHELF.code, (LayoutRegion("main", (LINES,)),))
 TINT = Property("tint", "Tint", "text", lambda _value: None, lambda _kind, _surface: "", lambda value: f"tint {value}")
@@ -190,6 +191,8 @@ def test_a_surface_has_a_page_in_the_proof_and_in_the_shop(work: Work, rosa: Api
     draft = rosa.client.get(f"/proof/surface/{SHELF.code}/{easel.product.id}").get_data(as_text=True)
     assert "◆◆◆" in draft
     assert 'data-part="all"' in draft
+    assert f'data-buy="/proof/surface/{SHELF.code}/{easel.product.id}"' in draft, "what is chosen there can be sent"
+    assert {surface.page for surface in SURFACES.values()} <= PAGES.keys()
     before = stranger.client.get(address)
     assert (before.status_code, before.headers.get("Location")) == (303, f"/shop/p/{easel.product.values['slug']}")
     release.release(work, "labels")

@@ -110,7 +110,7 @@ NONE_BESIDE: Beside = {}
 class BlockContext(NamedTuple):
     """What the blocks of a region are told besides themselves: the folder whose templates come first, the frame, and, where there is any,
     the product they are of, the cards beside it, what is chosen of it, the card they stand on, the listing they hold and the address of
-    a line; `form` is what what is chosen is sent with, in a `quick` look or on a page."""
+    a line; `form` is what what is chosen is sent with, in a `quick` look or on a page, and `at` the address that shows what is chosen."""
 
     folder: str
     frame: Frame | None
@@ -122,6 +122,7 @@ class BlockContext(NamedTuple):
     card: CardContext | None = None
     shelf: ListingContext | None = None
     line_href: str = ""
+    at: str = ""
 
 
 @dataclass(frozen=True)
@@ -153,7 +154,25 @@ class QuickContext:
     @property
     def blocks(self) -> BlockContext:
         """What its blocks are told."""
-        return BlockContext("blocks", self.frame, self.item, self.beside, self.choosing, "quick-buy", quick=True)
+        blocks = BlockContext("blocks", self.frame, self.item, self.beside, self.choosing, "quick-buy", quick=True)
+        return blocks._replace(at=self.item.quick)
+
+
+@dataclass(frozen=True)
+class SurfaceContext:
+    """A product on a surface of which nothing but its blocks is shown."""
+
+    frame: Frame
+    item: Item
+    doc: RenderDoc
+    beside: Beside
+    at: str
+    choosing: Choosing | None = None
+
+    @property
+    def blocks(self) -> BlockContext:
+        """What its blocks are told."""
+        return BlockContext("blocks", self.frame, self.item, self.beside, self.choosing, "buy", at=self.at)
 
 
 @dataclass(frozen=True)
@@ -198,7 +217,7 @@ class PageContext:
     @property
     def blocks(self) -> BlockContext:
         """What its blocks are told."""
-        return BlockContext("blocks", self.frame, self.item, self.beside, self.choosing, "buy")
+        return BlockContext("blocks", self.frame, self.item, self.beside, self.choosing, "buy", at=self.item.href)
 
 
 @dataclass(frozen=True)

@@ -36,9 +36,9 @@ def surfaces_for(surface: Surface) -> tuple[str, ...]:
 
 def _plain(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched: bool | None) -> str:
     """The blocks of its layout, and nothing else."""
-    framed = frame(ways, watched)
-    blocks = c.BlockContext("blocks", framed, shown.item, shown.beside, shown.choosing)
-    return rendered("surface.html", frame=framed, title=shown.item.title, doc=shown.doc(surface.code), blocks=blocks)
+    framed, item = frame(ways, watched), shown.item
+    page = c.SurfaceContext(framed, item, shown.doc(surface.code), shown.beside, item.on(surface), shown.choosing)
+    return rendered("surface.html", frame=framed, title=item.title, page=page)
 
 
 def _product(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched: bool | None) -> str:
