@@ -17,7 +17,7 @@ from young_fabric.service import history
 from young_fabric.service.defining import definitions
 from young_fabric.service.releasing import release
 from young_fabric.service.values import recount, value_writer
-from young_fabric.service.values.value_writer import ValueEdit
+from young_fabric.service.values.value_states import ValueEdit
 from young_fabric.store.repos import fills
 
 MOST_PRODUCTS, GROUPS = 100_000, 40_000

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from base import COUNT, RUNS, database, statements, timed, work_on
 from young_fabric.demo.seed import seed
 from young_fabric.service.values import value_writer
-from young_fabric.service.values.value_writer import ValueEdit
+from young_fabric.service.values.value_states import ValueEdit
 
 MOST, MOST_GROWTH = 8, 2.2
 

@@ -31,8 +31,9 @@ from young_fabric.service.products import products
 from young_fabric.service.releasing import differing, pending, release
 from young_fabric.service.releasing.holding import HoldingBack
 from young_fabric.service.sales import selling, variant_values
-from young_fabric.service.sales.variant_values import VariantEdit, VariantStock
-from young_fabric.service.values import recount
+from young_fabric.service.sales.variant_values import VariantStock
+from young_fabric.service.values import recount, variant_writer
+from young_fabric.service.values.value_states import ValueEdit
 from young_fabric.service.writing import writes
 from young_fabric.store.repos import products as rows
 
@@ -91,8 +92,8 @@ class Shop(RuleBasedStateMachine):
     def variant(self, which: int, at: int, price: str) -> None:
         found = of(self.work, self.products[which])
         if at < len(found):
-            edit = VariantEdit(found[at].id, found[at].version, {"price": price})
-            self.attempt(lambda: variant_values.put_many(self.work, [edit]))
+            edit = ValueEdit(found[at].id, found[at].version, {"price": price})
+            self.attempt(lambda: variant_writer.put_many(self.work, [edit]))
 
     @rule(colours=st.sets(st.integers(0, 2), min_size=1))
     def colours(self, colours: set[int]) -> None:

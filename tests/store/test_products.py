@@ -126,12 +126,14 @@ def test_a_stream_holds_one_batch_at_a_time_and_leaves_none_out(session: Session
 
 
 def test_values_of_a_field_come_in_parts(session: Session) -> None:
-    rows: list[tuple[int, str, object]] = []
-    while part := stored_values.values_after(session, "ss_paper_weight", rows[-1][0] if rows else 0, 4):
+    rows: list[tuple[int, object]] = []
+    while part := stored_values.values_after(
+        session, stored_values.OF_PRODUCTS, "ss_paper_weight", rows[-1][0] if rows else 0, 4
+    ):
         rows += part
     assert len(rows) == products.count(session, Search(having="ss_paper_weight"))
-    assert {type(value) for _, _, value in rows} == {dict}
-    assert len(stored_values.values_after(session, "title", 0, 500)) == 65
+    assert {type(value) for _, value in rows} == {dict}
+    assert len(stored_values.values_after(session, stored_values.OF_PRODUCTS, "title", 0, 500)) == 65
 
 
 def test_exact_codes_are_found(session: Session) -> None:
@@ -178,10 +180,10 @@ def test_codes_in_use_are_found_in_single_and_many_values(session: Session) -> N
     assert holding(ss_suits=[["etching"]]) > 1
     assert holding(ss_wood=["nothing"]) == holding(ss_wood=[]) == holding() == 0
     assert holding(ss_wood=["elm"], ss_suits=[["etching"]]) == 1 + holding(ss_suits=[["etching"]])
-    counts = stored_values.item_counts(session, ['$."ss_suits"[*]', '$."ss_wood"[*]'])
+    counts = stored_values.item_counts(session, stored_values.OF_PRODUCTS, ['$."ss_suits"[*]', '$."ss_wood"[*]'])
     assert counts["etching"] == holding(ss_suits=[["etching"]])
     assert counts["elm"] == 1
-    assert stored_values.item_counts(session, []) == {}
+    assert stored_values.item_counts(session, stored_values.OF_PRODUCTS, []) == {}
 
 
 def test_who_holds_a_code_and_what_addresses_are_like(session: Session) -> None:

@@ -60,6 +60,7 @@ const OTHERS: Record<string, (key: string) => string> = {
     return `${NOUNS.layout.base}/${layout}?block=${block}`;
   },
   variant: (key) => `/fill/products/${key.split("/")[0]}?part=variants`,
+  variant_choices: (key) => `/fill/products/${key.split("/")[0]}?part=variants`,
   variant_stock: (key) => `/fill/products/${key.split("/")[0]}?part=variants`,
   choice_stock: (key) => `${NOUNS.option_set.base}/${key.split("/")[0]}`,
   stock: (key) => `/fill/products/${key}`,

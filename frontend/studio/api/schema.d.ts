@@ -3235,6 +3235,18 @@ export interface components {
             };
         };
         /**
+         * ExampleHolder
+         * @description Something that holds values, by what it is, its key there and what it is called.
+         */
+        ExampleHolder: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Noun */
+            noun: string;
+        };
+        /**
          * ExampleOut
          * @description A product to prove with, or a record where pages of records are proved.
          */
@@ -3250,16 +3262,6 @@ export interface components {
              * Title
              * @default
              */
-            title: string;
-        };
-        /**
-         * ExampleProduct
-         * @description A product by id and title.
-         */
-        ExampleProduct: {
-            /** Id */
-            id: number;
-            /** Title */
             title: string;
         };
         /**
@@ -3373,15 +3375,15 @@ export interface components {
         };
         /**
          * FieldMergeOut
-         * @description What a merge of two fields touches: values that move, products with other values in both, definitions by name.
+         * @description What a merge of two fields touches: values that move, what has other values in both (and what so many are called), definitions
+         *     by name.
          */
         FieldMergeOut: {
             /** Definitions */
             definitions: string[];
-            /** Differ */
-            differ: number;
+            differ: components["schemas"]["HeldOut"];
             /** Examples */
-            examples: components["schemas"]["ExampleProduct"][];
+            examples: components["schemas"]["ExampleHolder"][];
             /** Job */
             job: number | null;
             /** Moves */
@@ -3825,6 +3827,16 @@ export interface components {
              * @enum {string}
              */
             to: "picked" | "kept_out" | "neither";
+        };
+        /**
+         * HeldOut
+         * @description How many of a sort hold a value, and what so many are called.
+         */
+        HeldOut: {
+            /** Count */
+            count: number;
+            /** Name */
+            name: string;
         };
         /**
          * HitOut
@@ -4392,15 +4404,20 @@ export interface components {
         };
         /**
          * MergeOut
-         * @description What a merge touches or touched; `job` does it where there are many.
+         * @description What a merge touches or touched: what holds the value, variants made of it, those of them that meet one made of the other, and
+         *     definitions; `job` does it where there are many.
          */
         MergeOut: {
             /** Definitions */
             definitions: string[];
+            /** Held */
+            held: components["schemas"]["HeldOut"][];
             /** Job */
             job: number | null;
-            /** Products */
-            products: number;
+            /** Made */
+            made: number;
+            /** Meeting */
+            meeting: number;
         };
         /**
          * MetaOut
@@ -6735,15 +6752,15 @@ export interface components {
         };
         /**
          * ValueUseOut
-         * @description How much a value of a list is used: products that hold it, and definitions that ask for it.
+         * @description How much a value of a list is used: what holds it, and definitions that ask for it.
          */
         ValueUseOut: {
             /** Code */
             code: string;
             /** Definitions */
             definitions: string[];
-            /** Products */
-            products: number;
+            /** Held */
+            held: components["schemas"]["HeldOut"][];
         };
         /**
          * ValueUsesOut

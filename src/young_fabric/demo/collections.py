@@ -12,7 +12,8 @@ from young_fabric.service.acting.actors import Work
 from young_fabric.service.defining import definitions, holders
 from young_fabric.service.products import products
 from young_fabric.service.products.products import Filters
-from young_fabric.service.values.value_writer import ValueEdit, put_many
+from young_fabric.service.values.value_states import ValueEdit
+from young_fabric.service.values.value_writer import put_many
 from young_fabric.service.writing import writes
 
 

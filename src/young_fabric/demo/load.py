@@ -35,7 +35,7 @@ from young_fabric.service.products import products
 from young_fabric.service.products.products import Filters
 from young_fabric.service.releasing import release
 from young_fabric.service.values import value_writer
-from young_fabric.service.values.value_writer import ValueEdit
+from young_fabric.service.values.value_states import ValueEdit
 from young_fabric.service.writing import writes
 from young_fabric.service.writing.writes import Edit
 from young_fabric.store.files import FilesOnDisk

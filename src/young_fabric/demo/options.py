@@ -11,7 +11,9 @@ from young_fabric.demo.catalogue import read
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.defining import definitions, value_lists
 from young_fabric.service.products import products
-from young_fabric.service.sales.variant_values import VariantEdit, VariantStock, put_many, put_stocks
+from young_fabric.service.sales.variant_values import VariantStock, put_stocks
+from young_fabric.service.values.value_states import ValueEdit
+from young_fabric.service.values.variant_writer import put_many
 from young_fabric.service.writing import by_hand, writes
 from young_fabric.store.repos import variants
 
@@ -51,7 +53,7 @@ def give_own(work: Work, data: Mapping[str, Any]) -> None:
             values: dict[str, Any] = dict(row["values"].get(variant.choices[row["by"]], {}))
             alike = row["pictures"].get(variant.choices[row["pictured"]])
             found = _called(work, alike).values.get(COVER.key) if alike else None
-            edits.append(VariantEdit(variant.id, variant.version, {**values, **({COVER.key: found} if found else {})}))
+            edits.append(ValueEdit(variant.id, variant.version, {**values, **({COVER.key: found} if found else {})}))
         put_many(work, edits)
 
 

@@ -13,21 +13,20 @@ from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.base.patches import backward
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.subjects.registry import PRODUCT, VARIANT
 from young_fabric.core.subjects.stock import CHOICE_STOCK, PRODUCT_STOCK, VARIANT_STOCK
+from young_fabric.core.subjects.variants import VARIANT_CHOICES
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.acting.asking import hand_in
 from young_fabric.service.defining import option_sets
 from young_fabric.service.planning import plans
 from young_fabric.service.products import products
 from young_fabric.service.sales import variant_values
-from young_fabric.service.values import judging, value_writer
-from young_fabric.service.values.value_writer import ValueEdit
+from young_fabric.service.values import judging, value_states, value_writer, variant_choices
+from young_fabric.service.values.holding import HOLDERS, TableHolders
+from young_fabric.service.values.value_states import ValueEdit
 from young_fabric.service.writing import writes
 from young_fabric.service.writing.writes import Edit, ThingEdit
 from young_fabric.store.repos import changes, jobs, shop
-from young_fabric.store.repos import products as product_rows
-from young_fabric.store.repos import variants as variant_rows
 from young_fabric.store.repos.definitions import StoredThing
 from young_fabric.store.tables import ChangeRow
 
@@ -135,19 +134,25 @@ def undo_at_once(work: Work, change_id: int) -> TakenBack:
     before = plans.draft(session)
     of_nouns = changes.of_group(session, found.group_id, nouns=list(NOUNS))
     others = changes.size_of_group(session, found.group_id) > len(of_nouns)
+    _undo_others(work, found, [*NOUNS, *(noun for noun in UNDOERS if noun not in FIRST)], group)
     # Definitions first, so that values are put back under those they were right by; but what was made along with values goes when
     # they have gone.
     fresh = [change for change in of_nouns if others and _made_it(change)]
     _undo_definitions(work, [change for change in of_nouns if change not in fresh], group)
-    for batch in changes.others_of_group(session, found.group_id, list(NOUNS), value_writer.BATCH):
-        for run in _runs(batch):
-            if run[0].noun not in UNDOERS:
-                writes.noun_of(run[0].noun)
-            UNDOERS[run[0].noun](work, run, group)
+    _undo_others(work, found, [*NOUNS, *FIRST], group)
     _undo_definitions(work, fresh, group)
     for change in of_nouns:
         writes.follow(work, before, plans.draft(session), change.noun, change.key, group)
     return TakenBack(found.name, found.noun, found.key, found.lines)
+
+
+def _undo_others(work: Work, found: ChangeRow, without: Sequence[str], group: str) -> None:
+    """Take back all changes in a group but those of some nouns, by how each is taken back."""
+    for batch in changes.others_of_group(work.session, found.group_id, without, value_writer.BATCH):
+        for run in _runs(batch):
+            if run[0].noun not in UNDOERS:
+                writes.noun_of(run[0].noun)
+            UNDOERS[run[0].noun](work, run, group)
 
 
 def _made_it(change: ChangeRow) -> bool:
@@ -233,47 +238,38 @@ def _definition_edit(change: ChangeRow, later: Sequence[ChangeRow]) -> ThingEdit
     return ThingEdit(change.noun, change.key, edit, change.id)
 
 
-def _undo_products(work: Work, run: Sequence[ChangeRow], group: str) -> None:
+def _undo_values(work: Work, run: Sequence[ChangeRow], group: str) -> None:
+    """Take back what was written of holders of values, all of one subject."""
     shop.hold_definitions(work.session)
+    holders = HOLDERS[run[0].noun]
     for part in _of_different_things(run):
-        _undo_each_product(work, part, group)
+        _undo_each_holder(work, holders, part, group)
 
 
-def _undo_each_product(work: Work, run: Sequence[ChangeRow], group: str) -> None:
-    records = product_rows.lock(work.session, sorted(int(change.key) for change in run))
+def _undo_each_holder(work: Work, holders: TableHolders, run: Sequence[ChangeRow], group: str) -> None:
+    stand = holders.locked(work, sorted(holders.id_of(change.key) for change in run))
     later = _later(work, run)
     edits, going = [], []
     for change in run:
-        record = records.get(int(change.key))
-        current = PRODUCT.state_of(record.product) if record else ABSENT
-        states = _states_around(change, current, later[change.id], value_writer.FORMAT)
-        edits.append(ValueEdit(int(change.key), states=states, undoes=change.id))
-        if states[1] is ABSENT:
-            going.append(int(change.key))
-    products.take_out_own(work, going, group)
-    value_writer.put_many(work, edits, group)
-
-
-def _undo_variants(work: Work, run: Sequence[ChangeRow], group: str) -> None:
-    ids = {change.key: int(change.key.split("/")[1]) for change in run}
-    stored = variant_rows.get(work.session, list(ids.values()))
-    later = _later(work, run)
-    edits = []
-    for change in run:
-        variant = stored.get(ids[change.key])
-        if variant is None:
+        number = holders.id_of(change.key)
+        if number not in stand and not holders.comes_back:
             raise Refusal("undone", f"{change.name} is gone", (), "Bring its product back first")
-        states = _states_around(change, VARIANT.state_of(variant), later[change.id], variant_values.FORMAT)
-        edits.append(variant_values.VariantEdit(variant.id, states=states, undoes=change.id))
-    variant_values.put_many(work, edits, group)
+        states = _states_around(change, stand.get(number, ABSENT), later[change.id], value_states.FORMAT)
+        edits.append(ValueEdit(number, states=states, undoes=change.id))
+        if states[1] is ABSENT:
+            going.append(number)
+    products.take_out_own(work, holders.subject.code, going, group)
+    holders.write(work, edits, group, False)
 
 
 Undo = Callable[[Work, Sequence[ChangeRow], str], None]
 UNDOERS: dict[str, Undo] = {
-    PRODUCT.code: _undo_products,
+    **dict.fromkeys(HOLDERS, _undo_values),
     PRODUCT_STOCK: products.undo_stocks,
-    VARIANT.code: _undo_variants,
+    VARIANT_CHOICES: variant_choices.undo,
     VARIANT_STOCK: variant_values.undo_stocks,
     CHOICE_STOCK: option_sets.undo_stocks,
 }
 """How changes are taken back that are not of definitions."""
+FIRST = (VARIANT_CHOICES,)
+"""Those that are taken back before definitions are: what variants are made of, so that they are found by what is offered then."""

@@ -24,17 +24,18 @@ from young_fabric.service.writing import writes
 from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import products as product_rows
 from young_fabric.store.repos import stored_values
+from young_fabric.store.repos.stored_values import Holding
 
 SUITS = ValueMerge("suits", "etching", "watercolour")
 
 
 def held(work: Work, key: str) -> dict[int, Any]:
-    found = product_rows.stream_where(work.session, stored_values.holding_any(key), 0, 500)
+    found = product_rows.stream_where(work.session, Holding(key).where(stored_values.OF_PRODUCTS), 0, 500)
     return {product.id: product.values.get(key) for product in found}
 
 
 def used(work: Work, key: str) -> dict[str, int]:
-    return {use.code: use.products for use in value_lists.usage(work, key)}
+    return {use.code: use.held.get("product", 0) for use in value_lists.usage(work, key)}
 
 
 def merged(codes: Any, merge: ValueMerge) -> Any:
@@ -44,7 +45,7 @@ def merged(codes: Any, merge: ValueMerge) -> Any:
 def test_every_use_follows_and_one_undo_brings_all_back(work: Work) -> None:
     before, uses = held(work, "ss_suits"), used(work, "suits")
     touched = value_merging.reach(work, SUITS)
-    assert touched.products == uses["etching"] > 0
+    assert touched.held["product"] == uses["etching"] > 0
     assert value_merging.merge_values(work, SUITS) is None
     assert held(work, "ss_suits") == {number: merged(codes, SUITS) for number, codes in before.items()}
     values = writes.need_current(work, "value_list", "suits").thing
@@ -112,8 +113,8 @@ def test_unused_values_are_told(work: Work) -> None:
     pasted = value_lists.paste_values(work, "wood", "Yew", wood.version, apply=True)
     assert pasted.reading.added[0].code == "yew"
     uses = {use.code: use for use in value_lists.usage(work, "wood")}
-    assert (uses["yew"].products, uses["yew"].definitions) == (0, ())
-    assert sum(use.products for use in uses.values()) == len(held(work, "ss_wood"))
+    assert (uses["yew"].held, uses["yew"].definitions) == ({}, ())
+    assert sum(use.held.get("product", 0) for use in uses.values()) == len(held(work, "ss_wood"))
 
 
 def test_more_products_than_fit_a_request_are_merged_by_a_job(

@@ -28,7 +28,9 @@ from young_fabric.service.defining import definitions, option_sets, value_remark
 from young_fabric.service.foreseeing.variant_effects import VariantEffects
 from young_fabric.service.pages import weave
 from young_fabric.service.sales import quotes, variant_values
-from young_fabric.service.sales.variant_values import VariantEdit, VariantStock
+from young_fabric.service.sales.variant_values import VariantStock
+from young_fabric.service.values import variant_writer
+from young_fabric.service.values.value_states import ValueEdit
 from young_fabric.service.writing import by_hand
 
 
@@ -111,7 +113,7 @@ def test_what_follows_for_variants_is_told_and_not_done(work: Work) -> None:
     count = option_sets.overview(work, key)[0].products
     rows = variant_values.grid(work, product).rows
     variant_values.put_stocks(work, [VariantStock(rows[3].id, None, 7)])
-    variant_values.put_many(work, [VariantEdit(rows[2].id, None, {"price": "50"})])
+    variant_writer.put_many(work, [ValueEdit(rows[2].id, None, {"price": "50"})])
     assert follows(work, key, name="Other") is not None
     assert not follows(work, key, name="Other")
     found = follows(work, key, left_out=[{"colour": ["blue"], "size": ["large"]}])

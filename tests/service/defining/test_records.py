@@ -18,7 +18,8 @@ from young_fabric.service.pages import proofs
 from young_fabric.service.planning import plans
 from young_fabric.service.products import find, products, references
 from young_fabric.service.releasing import differing, pending, release
-from young_fabric.service.values.value_writer import ValueEdit, put_many
+from young_fabric.service.values.value_states import ValueEdit
+from young_fabric.service.values.value_writer import put_many
 from young_fabric.service.writing import writes
 from young_fabric.store.repos import listings, releases
 

@@ -222,14 +222,17 @@ def test_nothing_is_undone_while_a_job_goes_on_writing_it(
     refused: list[str] = []
     original = value_merging.merge_batch
 
-    def undo_on_the_way(work: Work, merge: value_merging.ValueMerge, group: str, after: int = 0) -> tuple[int, int]:
-        if after and not refused:
+    batches = []
+
+    def undo_on_the_way(work: Work, merge: value_merging.ValueMerge, group: str) -> int:
+        batches.append(group)
+        if len(batches) > 1 and not refused:
             with unit_of_work(shop, rosa) as other:
                 try:
                     history.undo_last(other)
                 except Refusal as refusal:
                     refused.append(refusal.code)
-        return original(work, merge, group, after)
+        return original(work, merge, group)
 
     monkeypatch.setattr(value_merging, "merge_batch", undo_on_the_way)
     with unit_of_work(shop, rosa, hand_over=asked.append) as work:

@@ -30,9 +30,10 @@ from young_fabric.service.defining import definitions
 from young_fabric.service.planning import plans
 from young_fabric.service.products import products
 from young_fabric.service.releasing import pending, release
-from young_fabric.service.sales import quotes, selling, variant_values
+from young_fabric.service.sales import quotes, selling
 from young_fabric.service.sales.baskets import MOST_QUANTITY
-from young_fabric.service.sales.variant_values import VariantEdit
+from young_fabric.service.values import variant_writer
+from young_fabric.service.values.value_states import ValueEdit
 
 
 def test_what_is_offered_goes_live_with_a_release_and_not_before(work: Work) -> None:
@@ -73,7 +74,7 @@ def test_the_price_of_a_product_is_that_of_what_is_left(work: Work) -> None:
 def test_a_change_of_a_variant_alone_is_released_and_taken_back(work: Work) -> None:
     product = offered(work)
     first = of(work, product)[0]
-    variant_values.put_many(work, [VariantEdit(first.id, first.version, {"price": "31"})])
+    variant_writer.put_many(work, [ValueEdit(first.id, first.version, {"price": "31"})])
     [thing] = pending.pending(work).things
     assert thing.lines == ["SB-1-RED: Price nothing → 31"]
     assert (

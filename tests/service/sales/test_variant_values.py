@@ -25,7 +25,9 @@ from young_fabric.service.acting.actors import Clash, Work
 from young_fabric.service.defining import definitions
 from young_fabric.service.products import products
 from young_fabric.service.sales import quotes, variant_values
-from young_fabric.service.sales.variant_values import VariantEdit, VariantGrid, VariantStock
+from young_fabric.service.sales.variant_values import VariantGrid, VariantStock
+from young_fabric.service.values import variant_writer
+from young_fabric.service.values.value_states import ValueEdit
 
 
 @pytest.fixture
@@ -40,7 +42,7 @@ def grid(work: Work, product: int) -> VariantGrid:
 
 
 def put(work: Work, variant: int, version: int | None = None, **values: Any) -> None:
-    variant_values.put_many(work, [VariantEdit(variant, version, values)])
+    variant_writer.put_many(work, [ValueEdit(variant, version, values)])
 
 
 def test_the_grid_tells_what_each_variant_is_and_costs(work: Work, product: int) -> None:
@@ -60,10 +62,10 @@ def test_the_grid_tells_what_each_variant_is_and_costs(work: Work, product: int)
 def test_values_are_read_judged_and_undone_together(work: Work, product: int) -> None:
     first, second, *_ = of(work, product)
     edits = [
-        VariantEdit(first.id, 1, {"price": "45,5", "shipping_weight": "2 kg"}),
-        VariantEdit(second.id, 1, {"price": "50", "sku": "MINE-1"}),
+        ValueEdit(first.id, 1, {"price": "45,5", "shipping_weight": "2 kg"}),
+        ValueEdit(second.id, 1, {"price": "50", "sku": "MINE-1"}),
     ]
-    variant_values.put_many(work, edits)
+    variant_writer.put_many(work, edits)
     rows = {row.id: row for row in grid(work, product).rows}
     assert rows[first.id].cells["price"].wrong != "", "it is no number in this locale, and stays as typed"
     assert rows[first.id].cells["price"].typed == "45,5"
@@ -99,15 +101,11 @@ def test_a_typed_sku_is_nobody_else_s(work: Work, product: int) -> None:
             put(work, first.id, sku=sku)
         assert (caught.value.code, caught.value.where) == ("taken", ("values", "sku"))
     with pytest.raises(Refusal, match="Two variants"):
-        variant_values.put_many(
-            work, [VariantEdit(first.id, None, {"sku": "A"}), VariantEdit(second.id, None, {"sku": "A"})]
+        variant_writer.put_many(
+            work, [ValueEdit(first.id, None, {"sku": "A"}), ValueEdit(second.id, None, {"sku": "A"})]
         )
-    variant_values.put_many(
-        work, [VariantEdit(first.id, None, {"sku": "A"}), VariantEdit(second.id, None, {"sku": "B"})]
-    )
-    variant_values.put_many(
-        work, [VariantEdit(first.id, None, {"sku": "B"}), VariantEdit(second.id, None, {"sku": "A"})]
-    )
+    variant_writer.put_many(work, [ValueEdit(first.id, None, {"sku": "A"}), ValueEdit(second.id, None, {"sku": "B"})])
+    variant_writer.put_many(work, [ValueEdit(first.id, None, {"sku": "B"}), ValueEdit(second.id, None, {"sku": "A"})])
     assert [row.sku for row in grid(work, product).rows[:2]] == ["B", "A"], "they change places in one stroke"
     products.fill(work, other, None, {"sku": "SB-9"})
     put(work, first.id, sku="SB-2")

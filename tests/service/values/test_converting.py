@@ -24,6 +24,7 @@ from young_fabric.service.writing import writes
 from young_fabric.store.base import make_sessions
 from young_fabric.store.repos import products as product_rows
 from young_fabric.store.repos import stored_values
+from young_fabric.store.repos.stored_values import Holding
 
 
 def change_field(work: Work, key: str, **given: Any) -> None:
@@ -40,7 +41,7 @@ def effects_of(work: Work, key: str, **given: Any) -> value_effects.ValueEffects
 
 def held(work: Work, key: str) -> dict[int, tuple[Any, Any]]:
     """Product → (value, what was typed and not understood)."""
-    found = product_rows.stream_where(work.session, stored_values.holding_any(key), 0, 500)
+    found = product_rows.stream_where(work.session, Holding(key).where(stored_values.OF_PRODUCTS), 0, 500)
     return {product.id: (product.values.get(key), product.unread.get(key)) for product in found}
 
 
@@ -95,7 +96,7 @@ def test_a_value_taken_out_of_a_list_is_told_first_and_stays_marked(work: Work) 
     thing = definitions.changed_thing(work, "value_list", "hair", {"values": kept})
     effects = definitions.consequences(work, "value_list", "hair", thing).effects
     assert effects is not None
-    holding = stored_values.item_counts(work.session, ['$."ss_hair"[*]'])["goat"]
+    holding = stored_values.item_counts(work.session, stored_values.OF_PRODUCTS, ['$."ss_hair"[*]'])["goat"]
     assert effects.wrong == holding > 0
     assert {effect.before for effect in effects.examples} == {"Goat"}
     definitions.change(work, "value_list", "hair", version, {"values": kept})

@@ -27,7 +27,8 @@ from young_fabric.service.planning import plans
 from young_fabric.service.products import products
 from young_fabric.service.releasing import pending, release
 from young_fabric.service.values.recount import recount
-from young_fabric.service.values.value_writer import ValueEdit, put_many
+from young_fabric.service.values.value_states import ValueEdit
+from young_fabric.service.values.value_writer import put_many
 from young_fabric.service.writing import writes
 
 Sessions = Callable[[], Session]

@@ -14,7 +14,8 @@ from young_fabric.service.acting.actors import Work
 from young_fabric.service.defining import definitions, new_fields
 from young_fabric.service.defining.new_fields import Taker
 from young_fabric.service.products import products
-from young_fabric.service.values.value_writer import ValueEdit, put_many
+from young_fabric.service.values.value_states import ValueEdit
+from young_fabric.service.values.value_writer import put_many
 from young_fabric.service.writing import writes
 
 Sessions = Callable[[], Session]

@@ -217,6 +217,12 @@ class Offer:
         sound = all(code in self.by_key[key].by_code for key, code in zip(self.axis_keys, names, strict=True))
         return names if sound else None
 
+    def words_of(self, choices: Mapping[str, str]) -> str:
+        """A combination as people read it, in the order of its options; what is offered no longer by its codes."""
+        known = self.by_key
+        ordered = [key for key in known if key in choices] + [key for key in choices if key not in known]
+        return " · ".join(known[key].label(choices[key]) if key in known else choices[key] for key in ordered)
+
     @cached_property
     def fewer(self) -> Mapping[str, OfferedOption]:
         """The options that make no variants, by key."""

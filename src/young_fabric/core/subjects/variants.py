@@ -14,6 +14,8 @@ from young_fabric.core.subjects.products import value_words
 
 OFFERED = "offered"
 """Under which name a release freezes what is offered of a product: its option sets, and its variants."""
+VARIANT_CHOICES = "variant_choices"
+"""Under which name the history has what a variant is made of, where another value came to stand for one of its own."""
 MOST_LINES = 12
 OWN: Mapping[str, BuiltInField] = {
     key: replace(field, need="optional") for key, field in BUILT_IN.items() if field.varies

@@ -19,7 +19,8 @@ from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import definitions
 from young_fabric.service.planning import plans
-from young_fabric.store.repos import fills
+from young_fabric.service.values.holding import HOLDERS
+from young_fabric.store.repos import fills, stored_values
 
 
 @dataclass(frozen=True)
@@ -44,7 +45,7 @@ def overview(work: Work, only: str | None = None) -> list[FieldUse]:
     work.need(Right.LOOK)
     draft = plans.draft_of(work.session)
     defs = draft.defs
-    wanted: Iterable[Field] = (
+    wanted: Sequence[Field] = (
         *sorted(defs.fields.values(), key=lambda field: field.name.casefold()),
         *[field for field in defs.all_fields.values() if not field.own and field.key not in DERIVED],
     )
@@ -52,6 +53,7 @@ def overview(work: Work, only: str | None = None) -> list[FieldUse]:
         wanted = [field for field in wanted if field.key == only]
     filled = fills.by_group(work.session, [only, fills.EVERY_PRODUCT] if only is not None else None)
     there = {group: count.filled for group, count in filled.get(fills.EVERY_PRODUCT, {}).items()}
+    others = _of_tables(work, wanted)
     shown = _surfaces_of(draft.plans, _groups_having(defs, only, there))
     return [
         FieldUse(
@@ -59,13 +61,26 @@ def overview(work: Work, only: str | None = None) -> list[FieldUse]:
             draft.loaded.versions.get((NOUN.code, field.key), 0),
             tuple(dict.fromkeys(noun_key for noun_key in _sets_of(defs, field.key))),
             tuple(key for key in defs.types if key in defs.holders.get(field.key, Reach()).types),
-            *_held(defs, field, there, filled.get(field.key, {})),
+            *(others.get(field.key) or _held(defs, field, there, filled.get(field.key, {}))),
             tuple(code for code in product_surfaces() if code in shown.get(field.key, ())),
             field.example or field.rules.example_for(defs.spec(field)),
             field.own,
         )
         for field in wanted
     ]
+
+
+def _of_tables(work: Work, wanted: Iterable[Field]) -> dict[str, tuple[int, int, int]]:
+    """Field of what has a table and is no product → (things there are, those with a value, those with something not understood)."""
+    by_subject: dict[str, list[str]] = {}
+    for field in wanted:
+        if field.own and field.subject in HOLDERS and field.subject != PRODUCTS:
+            by_subject.setdefault(field.subject, []).append(field.key)
+    return {
+        key: found
+        for subject, keys in by_subject.items()
+        for key, found in stored_values.filled(work.session, HOLDERS[subject].table, keys).items()
+    }
 
 
 def _held(

@@ -14,7 +14,7 @@ from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.service.planning.naming import names_of_cells
 from young_fabric.service.products.editor import EditorField, EditorValue, NamedItem
-from young_fabric.service.values.existing import existing
+from young_fabric.service.values.value_states import ValueEdit, cells_of_state, existing_of, state_of_cells, typed_into
 from young_fabric.service.writing import writes
 from young_fabric.service.writing.writes import Edit
 from young_fabric.store.repos.definitions import StoredThing
@@ -64,28 +64,16 @@ def fill(work: Work, noun: str, key: str, version: int, typed: Mapping[str, Any]
             raise Refusal("not_found", f"There is no {definition.name} {key[:60]}", (), "It may have been removed")
         defs = plans.draft(work.session)
         known = defs.fields_of_thing(noun, current.thing)
-        filled = dict(base["filled"])
-        for name, given in typed.items():
-            if name not in known:
+        rules = {name: FieldRules(field, defs.spec(field)) for name, field in known.items()}
+
+        def need_rules(name: str) -> FieldRules:
+            if name not in rules:
                 words = f"This {definition.name} has no field {name[:80]}"
                 raise Refusal("unknown_field", words, ("values", name), "See Define")
-            cell = _cell(work, FieldRules(known[name], defs.spec(known[name])), name, given)
-            filled.pop(name, None)
-            if cell is not None:
-                filled[name] = list(cell)
-        return Edit(base, {**base, "filled": filled})
+            return rules[name]
+
+        there = existing_of(work, defs, [ValueEdit(0, values=typed)], rules.get)
+        after = typed_into(state_of_cells(base["filled"]), typed, need_rules, there)
+        return Edit(base, {**base, "filled": cells_of_state(after)})
 
     writes.apply(work, noun, key, edit)
-
-
-def _cell(work: Work, rules: FieldRules, name: str, given: Any) -> tuple[str, Any] | None:
-    read = rules.read(given)
-    if read.kept is not None:
-        return "typed", read.kept
-    if read.value is None:
-        return None
-    try:
-        there = existing(work.session, plans.draft(work.session), [(rules, read.value)])
-        return "value", there.settled(rules, read.value)
-    except Refusal as refusal:
-        raise refusal.at("values", name) from None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from young_fabric.core.base.merge import ABSENT
@@ -88,10 +88,10 @@ def _read(work: Work, key: str, read: Read, version: int, apply: bool) -> ReadLi
 
 @dataclass(frozen=True)
 class ValueUse:
-    """How much a value of a list is used: products that hold it, and definitions that ask for it, by name."""
+    """How much a value of a list is used: what holds it, by subject, and definitions that ask for it, by name."""
 
     code: str
-    products: int
+    held: Mapping[str, int]
     definitions: tuple[str, ...]
 
 
@@ -101,11 +101,15 @@ def usage(work: Work, key: str) -> list[ValueUse]:
     values = writes.need_current(work, NOUN.code, key).thing
     defs = plans.draft(work.session)
     target = (NOUN.code, key)
-    paths = [path for field in defs.fields.values() for path in field.paths(target)]
-    counts = stored_values.item_counts(work.session, paths)
-    return [
-        ValueUse(value.code, counts.get(value.code, 0), _asking(defs, target, value.code)) for value in values.values
-    ]
+    counts: dict[str, dict[str, int]] = {}
+    for subject, table in stored_values.TABLES.items():
+        paths = [path for field in defs.fields.values() if field.subject == subject for path in field.paths(target)]
+        counts[subject] = stored_values.item_counts(work.session, table, paths)
+
+    def held(code: str) -> dict[str, int]:
+        return {subject: found[code] for subject, found in counts.items() if code in found}
+
+    return [ValueUse(value.code, held(value.code), _asking(defs, target, value.code)) for value in values.values]
 
 
 def _asking(defs: Definitions, target: Target, code: str) -> tuple[str, ...]:

@@ -15,29 +15,26 @@ from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.nouns.lists.list_values import ListValue
 from young_fabric.core.nouns.lists.value_lists import NOUN, ValueList
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.subjects.products import Product
-from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.acting.asking import hand_in
 from young_fabric.service.planning import plans
-from young_fabric.service.values import judging, value_writer
-from young_fabric.service.values.value_writer import ValueEdit
+from young_fabric.service.values import judging, variant_choices
+from young_fabric.service.values.holding import HOLDERS
+from young_fabric.service.values.value_states import State
+from young_fabric.service.values.variant_choices import ListedValue
 from young_fabric.service.writing import writes
 from young_fabric.service.writing.writes import Edit
-from young_fabric.store.repos import products, shop, stored_values
+from young_fabric.store.repos import shop
 from young_fabric.store.repos.definitions import StoredThing
+from young_fabric.store.repos.stored_values import Containing
 
 MERGE = "merge_values"
 BATCH = 1_000
 
 
 @dataclass(frozen=True)
-class ValueMerge:
+class ValueMerge(ListedValue):
     """A value of a list that goes, and the one that stands for it."""
-
-    list: str
-    code: str
-    into: str
 
     @property
     def target(self) -> Target:
@@ -52,9 +49,12 @@ class ValueMerge:
 
 @dataclass(frozen=True)
 class MergeReach:
-    """What a merge touches: products, and definitions by (noun, key, name)."""
+    """What a merge touches: holders of values by their subject, variants made of the value and those of them that would meet one made of
+    the other, and definitions by (noun, key, name)."""
 
-    products: int
+    held: Mapping[str, int]
+    made: int
+    meeting: int
     definitions: tuple[tuple[str, str, str], ...]
 
 
@@ -69,23 +69,24 @@ def reach(work: Work, merge: ValueMerge) -> MergeReach:
         for noun, key in touched
         if noun != NOUN.code
     )
-    return MergeReach(products.count_where(work.session, _holding(defs, merge)), named)
+    held = {code: HOLDERS[code].count(work, wanted) for code, wanted in _held(defs, merge).items()}
+    return MergeReach(held, *variant_choices.count(work, defs, merge), named)
 
 
 def merge_values(work: Work, merge: ValueMerge) -> int | None:
-    """Merge two values at once, up to 2,000 products; beyond that a job does, and its id is given. Raises Refusal, Clash."""
+    """Merge two values at once, up to 2,000 that hold it or are made of it; beyond that a job does, and its id is given.
+
+    Raises Refusal, Clash.
+    """
     work.need(Right.EDIT)
     shop.lock_definitions(work.session)
     plans.refresh(work.session)
-    defs = plans.draft(work.session)
-    _check(defs, merge)
+    found = reach(work, merge)
     group = uuid4().hex
-    if products.count_where(work.session, _holding(defs, merge), judging.MOST_AT_ONCE + 1) > judging.MOST_AT_ONCE:
+    if sum(found.held.values()) + found.made > judging.MOST_AT_ONCE:
         args = {"list": merge.list, "code": merge.code, "into": merge.into, "group": group}
         busy = "Two values of this list are being merged already"
         return hand_in(work, MERGE, args, f"merge {merge.list}", busy)
-    while merge_batch(work, merge, group)[1]:
-        pass
     finish(work, merge, group)
     return None
 
@@ -106,40 +107,48 @@ def _takers(defs: Definitions, merge: ValueMerge) -> dict[str, Field]:
     return {key: field for key, field in defs.fields.items() if field.paths(merge.target)}
 
 
-def _holding(defs: Definitions, merge: ValueMerge) -> Any:
-    takers = _takers(defs, merge)
-    patterns = {key: field.containing(merge.target, merge.code) for key, field in takers.items()}
-    return stored_values.containing(patterns)
+def _held(defs: Definitions, merge: ValueMerge) -> dict[str, Containing]:
+    """Subject with a table → those of it that hold the value."""
+    patterns: dict[str, dict[str, Any]] = {code: {} for code in HOLDERS}
+    for key, field in _takers(defs, merge).items():
+        if field.subject in HOLDERS:
+            patterns[field.subject][key] = field.containing(merge.target, merge.code)
+    return {code: Containing(found) for code, found in patterns.items() if found}
 
 
-def merge_batch(work: Work, merge: ValueMerge, group: str, after: int = 0) -> tuple[int, int]:
-    """Put the one value for the other on the next products that hold it; gives (last id, how many)."""
+def merge_batch(work: Work, merge: ValueMerge, group: str) -> int:
+    """Put the one value for the other on the next of those that hold it; gives how many those were."""
     shop.hold_definitions(work.session)
     plans.refresh(work.session)
     defs = plans.draft(work.session)
     _check(defs, merge)
-    found = products.stream_where(work.session, _holding(defs, merge), after, BATCH)
     takers = _takers(defs, merge)
-    edits = [ValueEdit(product.id, states=_states(product, takers, merge)) for product in found]
-    value_writer.put_many(work, edits, group, follows=True)
-    return (found[-1].id if found else after), len(found)
+    for code, wanted in _held(defs, merge).items():
+        found = HOLDERS[code].held(work, wanted, 0, BATCH)
+        if found:
+            changed = [(holder, _merged_state(holder.state, takers, merge)) for holder in found]
+            HOLDERS[code].put(work, changed, group, follows=True)
+            return len(found)
+    return 0
 
 
-def _states(product: Product, takers: Mapping[str, Field], merge: ValueMerge) -> tuple[Any, Any]:
-    state = PRODUCT.state_of(product)
+def _merged_state(state: State, takers: Mapping[str, Field], merge: ValueMerge) -> State:
     changed = {
         key: takers[key].with_items(value, merge.target, merge.items) if key in takers else value
         for key, value in state["values"].items()
     }
-    return state, {**state, "values": changed}
+    return {**state, "values": changed}
 
 
 def finish(work: Work, merge: ValueMerge, group: str) -> None:
-    """Put the one value for the other in what else asks for it, and take it out of the list: its names lead to the other."""
+    """Put the one value for the other in what is left that holds it, is made of it or asks for it, and take it out of the list: its
+    names lead to the other."""
     shop.lock_definitions(work.session)
-    while merge_batch(work, merge, group)[1]:
+    while merge_batch(work, merge, group):
         pass
-    for noun, key, state in list(_definitions(plans.draft(work.session), merge)):
+    defs = plans.draft(work.session)
+    variant_choices.put_other(work, defs, merge, group)
+    for noun, key, state in list(_definitions(defs, merge)):
         writes.apply(work, noun, key, writes.edit_to(state), group=group)
     writes.apply(work, NOUN.code, merge.list, lambda current: _merged(current, merge), group=group)
 

@@ -75,14 +75,14 @@ def _shown_otherwise(work: Work, before: Definitions, after: Definitions, key: s
         return None
     if _said(before, key) != _said(after, key):
         return None
-    rows = stored_values.values_after(work.session, key, 0, MOST_LOOKED_AT + 1)
+    rows = stored_values.values_after(work.session, stored_values.OF_PRODUCTS, key, 0, MOST_LOOKED_AT + 1)
     if len(rows) > MOST_LOOKED_AT:
         return None
     had, have = FieldRules(old, before.spec(old)), FieldRules(new, after.spec(new))
     was, becomes = _node(had), _node(have)
     if reading_of(old) != reading_of(new):
-        return [row[0] for row in rows if was(row[2]) != becomes(convert(had, have, row[2]).reading.value)]
-    return [product_id for product_id, _, value in rows if was(value) != becomes(value)]
+        return [row[0] for row in rows if was(row[1]) != becomes(convert(had, have, row[1]).reading.value)]
+    return [product_id for product_id, value in rows if was(value) != becomes(value)]
 
 
 def _said(defs: Definitions, key: str) -> Any:

@@ -3,20 +3,21 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds import KINDS
-from young_fabric.core.nouns.fields.fields import PRODUCTS, Field
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.subjects.converting import CHANGED, SAME, WRONG, convert, reading_of
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.service.values import judging
+from young_fabric.service.values.holding import HolderName, Holders, holders_of
 from young_fabric.store.repos import stored_values
 
 SLICE = 2_000
@@ -93,16 +94,10 @@ def value_effects(work: Work, before: Definitions, after: Definitions, cursor: s
         return None
     found = ValueEffects()
     for index, (key, types, old, new) in enumerate(judged[at:], start=at):
+        holders = holders_of(before, old.subject)
+        rows = holders.values(work, key, last, SLICE - found.values, types)
         effect = effect_of(old, new, before, after)
-        if last == 0:
-            _of_things(found, before, new, effect)
-        rows = (
-            stored_values.values_after(work.session, key, last, SLICE - found.values, types)
-            if _of_products(after, key)
-            else []
-        )
-        for product_id, title, value in rows:
-            _add(found, effect(value), PRODUCTS, str(product_id), title, key)
+        _add(work, found, holders, old, [(number, effect(value)) for number, value in rows])
         found.values += len(rows)
         if found.values >= SLICE:
             found.next = f"{index}:{rows[-1][0] if rows else 0}"
@@ -111,27 +106,19 @@ def value_effects(work: Work, before: Definitions, after: Definitions, cursor: s
     return found
 
 
-def _of_products(defs: Definitions, key: str) -> bool:
-    return defs.fields[key].subject == PRODUCTS
-
-
-def _of_things(found: ValueEffects, defs: Definitions, field: Field, effect: Effect) -> None:
-    """Values of definitions that hold such, such as collections: few, and looked at together."""
-    if field.subject == PRODUCTS:
-        return
-    for key, thing in sorted(defs.things[field.subject].items()):
-        cell = thing.filled.get(field.key)
-        if cell is not None and cell[0] == "value":
-            found.values += 1
-            _add(found, effect(cell[1]), field.subject, key, thing.name, field.key)
-
-
-def _add(found: ValueEffects, effect: tuple[str, str, str] | None, noun: str, key: str, name: str, field: str) -> None:
-    if effect is None:
-        return
-    how, was, becomes = effect
-    setattr(found, how, getattr(found, how) + 1)
-    found.examples.append(ValueEffect(noun, key, name, field, how, was[:120], becomes[:120]))
+def _add(
+    work: Work,
+    found: ValueEffects,
+    holders: Holders,
+    field: Field,
+    effects: Sequence[tuple[int, tuple[str, str, str] | None]],
+) -> None:
+    become = {number: effect for number, effect in effects if effect is not None}
+    names = holders.named(work, list(become))
+    for number, (how, was, becomes) in become.items():
+        setattr(found, how, getattr(found, how) + 1)
+        key, name = names.get(number, HolderName("", ""))
+        found.examples.append(ValueEffect(field.subject, key, name, field.key, how, was[:120], becomes[:120]))
 
 
 def _position(cursor: str, most: int) -> tuple[int, int]:
@@ -184,7 +171,7 @@ def kinds_that_fit(work: Work, key: str) -> Fits:
         raise Refusal("not_found", f"There is no field {key[:80]}", ("key",))
     old = defs.fields[key]
     had = FieldRules(old, defs.spec(old))
-    values = [value for _, _, value in stored_values.values_after(work.session, key, 0, SAMPLE)]
+    values = [value for _, value in holders_of(defs, old.subject).values(work, key, 0, SAMPLE)]
     fits = {}
     for code in KINDS:
         new = _as_kind(old, code)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
@@ -130,11 +130,11 @@ class _Looker:
         found.skus += len(otherwise)
         for old, new in otherwise[: EXAMPLES - len(found.sku_examples)]:
             skus = (old.sku or product.sku, new.sku or product.sku)
-            found.sku_examples.append(VariantChange(product.id, product.title, words_of(new_offer, new.choices), *skus))
+            found.sku_examples.append(VariantChange(product.id, product.title, new_offer.words_of(new.choices), *skus))
         for old in retired[: max(EXAMPLES - len(found.retired_examples), 0)]:
             stock = "not counted" if old.stock is None else f"{old.stock} in stock"
             found.retired_examples.append(
-                VariantChange(product.id, product.title, words_of(old_offer, old.choices), stock, "retired")
+                VariantChange(product.id, product.title, old_offer.words_of(old.choices), stock, "retired")
             )
         priced = self._priced(product, old_offer, new_offer, matched.kept)
         if matched.added or matched.back or retired or otherwise or priced:
@@ -163,7 +163,7 @@ class _Looker:
                 continue
             changed += 1
             if len(self.found.price_examples) < EXAMPLES:
-                words = words_of(new_offer, new.choices)
+                words = new_offer.words_of(new.choices)
                 self.found.price_examples.append(
                     VariantChange(product.id, product.title, words, was or "no price", now or "no price")
                 )
@@ -177,10 +177,3 @@ class _Looker:
         if any(name not in offer.by_key[axis.key].by_code for axis, name in zip(offer.axes, names, strict=True)):
             return None
         return prices.of(own if own is not None else base, names)
-
-
-def words_of(offer: Offer, choices: Mapping[str, str]) -> str:
-    """A combination as people read it."""
-    known = offer.by_key
-    ordered = [key for key in known if key in choices] + [key for key in choices if key not in known]
-    return " · ".join(known[key].label(choices[key]) if key in known else choices[key] for key in ordered)

@@ -104,8 +104,8 @@ def _merge(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     """Products batch by batch, then the list and what else asks for the value, in a transaction of their own."""
     merge, group = value_merging.ValueMerge(args["list"], args["code"], args["into"]), args["group"]
     with run.unit() as work:
-        total = value_merging.reach(work, merge).products
-    done = run.in_batches(total, lambda work, last: value_merging.merge_batch(work, merge, group, last))
+        total = sum(value_merging.reach(work, merge).held.values())
+    done = run.in_batches(total, lambda work, last: (last + 1, value_merging.merge_batch(work, merge, group)))
     with run.unit() as work:
         value_merging.finish(work, merge, group)
         run.conclude(work, {"merged": done})

@@ -27,7 +27,7 @@ from young_fabric.service.pages.layouts import uses_of
 from young_fabric.service.pages.typed_words import put_instead, types_with
 from young_fabric.service.planning import plans
 from young_fabric.service.values import value_writer
-from young_fabric.service.values.value_writer import ValueEdit
+from young_fabric.service.values.value_states import ValueEdit
 from young_fabric.service.writing import writes
 from young_fabric.store.repos import definitions as stored
 from young_fabric.store.repos import products, shop

@@ -128,7 +128,9 @@ def _documents(session: Session, made: Plans, target: Target, items: frozenset[s
     rows = products.stream_where(session, wanted, 0, MOST_LOOKED_AT + 1)
     out: dict[str, Counter[str]] = defaultdict(Counter)
     if len(rows) > MOST_LOOKED_AT:
-        held = stored_values.item_counts(session, [path for field in fields.values() for path in field.paths(target)])
+        held = stored_values.item_counts(
+            session, stored_values.OF_PRODUCTS, [path for field in fields.values() for path in field.paths(target)]
+        )
         return {item: Counter(dict.fromkeys(product_surfaces(), held[item])) for item in items if item in held}
     for product in rows:
         for surface in product_surfaces():

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -15,8 +16,10 @@ from young_fabric.core.nouns.content import records
 from young_fabric.core.nouns.fields.fields import STAFF
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.product_labels import PRODUCTS
+from young_fabric.core.subjects.registry import SUBJECTS
 from young_fabric.store.repos import products, stored_values
 from young_fabric.store.repos.products import ProductRecord, Search
+from young_fabric.store.repos.stored_values import Containing
 
 MOST_TOLD = 50
 
@@ -35,14 +38,36 @@ def fields_naming(defs: Definitions, target: Target) -> list[str]:
     return [key for key, field in defs.fields.items() if target in field.targets]
 
 
-def products_naming(defs: Definitions, target: Target, items: list[Any]) -> Any:
-    """Products that name any of some things; None when no field could."""
-    patterns = {
-        key: [pattern for item in items for pattern in defs.naming[key].containing(target, item)]
-        for key in fields_naming(defs, target)
-        if key in defs.naming
-    }
-    return stored_values.containing(patterns) if patterns else None
+def _patterns(defs: Definitions, target: Target, items: Iterable[Any]) -> dict[str, dict[str, list[Any]]]:
+    """Subject with a table → field → what its values that name any of some things contain."""
+    out: dict[str, dict[str, list[Any]]] = defaultdict(dict)
+    named = list(items)
+    for key in fields_naming(defs, target):
+        field = defs.fields[key]
+        if field.subject in stored_values.TABLES:
+            out[field.subject][key] = [pattern for item in named for pattern in field.containing(target, item)]
+    return out
+
+
+def products_naming(defs: Definitions, target: Target, items: Iterable[Any]) -> Any:
+    """Products that name any of some things, or whose variants do; None when no field could."""
+    wanted = []
+    for subject, patterns in _patterns(defs, target, items).items():
+        table = stored_values.TABLES[subject]
+        if table.product is not None:
+            wanted.append(stored_values.of_products(table, Containing(patterns)))
+    return products.any_of_some(wanted)
+
+
+def others_naming(session: Session, defs: Definitions, target: Target, item: Any) -> list[str]:
+    """How many name a thing of what has a table and is of no product, in words."""
+    words = []
+    for subject, patterns in _patterns(defs, target, [item]).items():
+        table, called = stored_values.TABLES[subject], SUBJECTS[subject]
+        count = stored_values.count(session, table, Containing(patterns)) if table.product is None else 0
+        if count:
+            words.append(f"{count:,} {called.plural if count > 1 else called.name}")
+    return words
 
 
 def definitions_naming(defs: Definitions, target: Target, items: Iterable[Any]) -> Iterator[tuple[str, str]]:
@@ -92,6 +117,7 @@ def held_by(session: Session, defs: Definitions, target: Target, item: Any) -> l
         others = found.products - 1
         more = f" and {others:,} more product{'s' if others > 1 else ''}" if others else ""
         words.append(f"the product {found.first[0].product.title}{more}")
+    words += others_naming(session, defs, target, item)
     for code, key in found.definitions:
         noun = NOUNS[code]
         words.append(f"the {noun.name} {noun.calling.name_of(key, defs.things[code][key], defs)}")

@@ -20,16 +20,17 @@ from young_fabric.core.nouns.fields.built_in import ADDRESS, TITLE
 from young_fabric.core.nouns.types.product_types import descendants
 from young_fabric.core.subjects.completeness import Completeness
 from young_fabric.core.subjects.products import Product
+from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.stock import PRODUCT_STOCK, StockKey
 from young_fabric.core.subjects.values import Outcome
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.service.values import stocks, value_writer
 from young_fabric.service.values.stocks import StockEdit, amounts_of
-from young_fabric.service.values.value_writer import ValueEdit
+from young_fabric.service.values.value_states import ValueEdit
 from young_fabric.service.writing import writes
 from young_fabric.service.writing.writes import Edit, ThingEdit
-from young_fabric.store.repos import fills, products, shop
+from young_fabric.store.repos import definitions, fills, products, shop
 from young_fabric.store.repos.products import ProductRecord
 from young_fabric.store.tables import ChangeRow
 
@@ -238,13 +239,13 @@ def remove(work: Work, product_id: int, version: int | None, group: str | None =
     """Remove a product, with what is said of it alone; undo brings all back. Raises Refusal, Clash."""
     work.need(Right.EDIT)
     group = group or uuid4().hex
-    take_out_own(work, [product_id], group)
+    take_out_own(work, PRODUCT.code, [product_id], group)
     value_writer.put_many(work, [ValueEdit(product_id, version, removes=True)], group)
 
 
-def take_out_own(work: Work, ids: Sequence[int], group: str) -> None:
-    """Take out what is said of some products alone, which go. Raises Refusal."""
-    own = value_writer.own_definitions(work, ids) if ids else []
+def take_out_own(work: Work, subject: str, ids: Sequence[int], group: str) -> None:
+    """Take out what is said of some products alone, or of others of a subject, which go. Raises Refusal."""
+    own = definitions.keys_of_subjects(work.session, subject, ids) if ids else []
     writes.apply_many(work, [ThingEdit(noun, key, _taken_out) for noun, key in own], group)
 
 

@@ -23,7 +23,7 @@ from young_fabric.service.planning import plans
 from young_fabric.service.releasing import placing
 from young_fabric.service.releasing.holding import HoldingBack
 from young_fabric.service.releasing.release_batches import Batch
-from young_fabric.service.values import value_writer
+from young_fabric.service.values import value_states
 from young_fabric.store.repos import releases, variants
 from young_fabric.store.repos.releases import DocumentKey
 
@@ -143,7 +143,7 @@ class LiveWriter:
             releases.close_things(self._session, keys, self._number)
         states = [PRODUCT.state_of(product) for product in found]
         rows = [
-            releases.frozen(*key, value_writer.FORMAT, state, self._number)
+            releases.frozen(*key, value_states.FORMAT, state, self._number)
             for key, state in zip(keys, states, strict=True)
         ]
         releases.add_things(self._session, rows)

@@ -18,7 +18,7 @@ from young_fabric.service.planning.offering import reoffered
 from young_fabric.service.releasing import placing
 from young_fabric.service.releasing.live_documents import LiveWriter, Tally
 from young_fabric.service.releasing.release_batches import BATCH, FREEZING, Looked, ThingKey, batches, work_ahead
-from young_fabric.service.values import value_writer
+from young_fabric.service.values import value_states
 from young_fabric.store.repos import changes, definitions, gathering, listings, products, releases, shop, variants
 from young_fabric.store.tables import ReleaseRow
 
@@ -167,7 +167,7 @@ def draft_states(work: Work, keys: Sequence[ThingKey]) -> dict[ThingKey, tuple[i
     ids = [int(key) for noun, key in keys if noun == PRODUCT.code]
     if ids:
         for product_id, record in products.get(work.session, ids).items():
-            out[PRODUCT.code, str(product_id)] = (value_writer.FORMAT, PRODUCT.state_of(record.product))
+            out[PRODUCT.code, str(product_id)] = (value_states.FORMAT, PRODUCT.state_of(record.product))
     offered = [int(key) for noun, key in keys if noun == OFFERED]
     for product_id, (_, state) in variants.offered_states(work.session, offered).items():
         out[OFFERED, str(product_id)] = (1, state)

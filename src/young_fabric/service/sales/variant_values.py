@@ -1,43 +1,31 @@
-"""The grid of a product's variants: what each has of its own, written many at a time, and what is missing.
-
-One writer for a cell, a filled-down column, a pasted block and an undo: rows are locked in order of id, merged field by field
-with what others did, and SKUs settled once.
-"""
+"""The grid of a product's variants: what each has of its own, what is missing, and their counted stock."""
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass
 from typing import Any
-from uuid import uuid4
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.base.merge import ABSENT, merge
 from young_fabric.core.base.money import decimal_of
-from young_fabric.core.base.patches import backward, diff
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.fields.built_in import CODE, COVER, PRICE
 from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.variant_prices import VariantPrices
 from young_fabric.core.subjects.products import Product
-from young_fabric.core.subjects.registry import VARIANT
 from young_fabric.core.subjects.stock import VARIANT_STOCK, StockKey
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.core.subjects.variants import Variant, fields_of_variants
-from young_fabric.service.acting.actors import Clash, Right, Work
-from young_fabric.service.foreseeing.variant_effects import words_of
+from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.service.planning.offering import Offers
 from young_fabric.service.products import products
 from young_fabric.service.sales.quotes import formula_of
-from young_fabric.service.values import stocks, variants
-from young_fabric.service.values.existing import existing
+from young_fabric.service.values import stocks, variant_writer
 from young_fabric.service.values.stocks import StockEdit, amounts_of
+from young_fabric.service.values.variant_writer import offers_of
 from young_fabric.service.values.variants import Matchers
-from young_fabric.store.repos import changes, shop
-from young_fabric.store.repos import products as product_rows
 from young_fabric.store.repos import variants as rows
 from young_fabric.store.tables import ChangeRow
 
@@ -153,7 +141,7 @@ def _row(
         variant.id,
         variant.version,
         variant.choices,
-        words_of(offer, variant.choices),
+        offer.words_of(variant.choices),
         variant.sku or ("" if variant.retired else product.sku),
         made or "",
         f"{holder[2] if holder else 'Another variant'} has {should}" if lost else "",
@@ -176,185 +164,6 @@ def _cell(rules: FieldRules, variant: Variant) -> VariantCell:
 
 
 @dataclass(frozen=True)
-class VariantEdit:
-    """What somebody wants of one variant, from the version they read: values as typed, by field key; None or "" for none.
-
-    `states` are whole states instead (base, mine): what an undo puts back.
-    """
-
-    id: int
-    version: int | None = None
-    values: Mapping[str, Any] = field(default_factory=dict)
-    states: tuple[Any, Any] | None = None
-    undoes: int | None = None
-
-
-def put_many(work: Work, edits: Sequence[VariantEdit], group: str | None = None) -> None:
-    """Write what variants have of their own, all or none. Raises Refusal `not_found`, `unknown_field`, `version`, Clash.
-
-    What is not understood is kept as typed and marked.
-    """
-    work.need(Right.EDIT)
-    if len(edits) > MOST_EDITS:
-        raise Refusal("too_many", f"At most {MOST_EDITS:,} variants at once", (), "Write them in parts")
-    shop.hold_definitions(work.session)
-    plans.refresh(work.session)
-    ordered = sorted(edits, key=lambda edit: edit.id)
-    at = rows.get(work.session, [edit.id for edit in ordered])
-    product_rows.lock(work.session, sorted({variant.product for variant in at.values()}))
-    locked = rows.of_products(work.session, sorted({variant.product for variant in at.values()}), lock=True)
-    stored = {variant.id: variant for found in locked.values() for variant in found}
-    writer = _Writer(work, stored, _offers_of(work, locked), ordered)
-    for edit in ordered:
-        writer.put(edit)
-    writer.store(group or uuid4().hex)
-
-
-def _offers_of(work: Work, locked: Mapping[int, Sequence[Variant]]) -> dict[int, tuple[Product, Offer]]:
-    offers = Offers(plans.draft(work.session))
-    found = product_rows.get(work.session, list(locked))
-    return {number: (record.product, offers.of(record.product)) for number, record in found.items()}
-
-
-class _Writer:
-    """Edits of variants gathered, then written and recorded together."""
-
-    def __init__(
-        self,
-        work: Work,
-        stored: Mapping[int, Variant],
-        offers: Mapping[int, tuple[Product, Offer]],
-        edits: Sequence[VariantEdit],
-    ) -> None:
-        self._work, self._stored, self._offers = work, stored, offers
-        self._defs = plans.draft(work.session)
-        known = fields_of_variants(self._defs)
-        self._rules = {key: FieldRules(field, self._defs.spec(field)) for key, field in known.items()}
-        read = (
-            (self._rules[key], self._rules[key].read(typed).value)
-            for edit in edits
-            for key, typed in edit.values.items()
-            if key in self._rules and not isinstance(typed, str)
-        )
-        self._there = existing(work.session, self._defs, [(rules, value) for rules, value in read if value is not None])
-        self._changed: list[tuple[Variant, Variant]] = []
-        self._recorded: list[dict[str, Any]] = []
-
-    def put(self, edit: VariantEdit) -> None:
-        """Merge one edit with what stands. Raises Refusal, Clash."""
-        old = self._stored.get(edit.id)
-        if old is None:
-            raise Refusal("not_found", "There is no such variant", (), "It may have been retired: look again")
-        theirs = VARIANT.state_of(old)
-        base, mine = edit.states if edit.states is not None else self._wanted(edit, old, theirs)
-        merged, clashes = merge(_cells(base), _cells(mine), _cells(theirs))
-        if clashes:
-            raise Clash(self._name(old), mine, theirs, old.version, clashes)
-        state = _state(merged)
-        if state == theirs:
-            return
-        new = replace(old, values=state["values"], unread=state["unread"], version=old.version + 1)
-        self._changed.append((old, new))
-        self._recorded.append(
-            {
-                "noun": VARIANT.code,
-                "key": f"{old.product}/{old.id}",
-                "name": self._name(old),
-                "lines": VARIANT.describe(theirs, state, self._defs),
-                "patch": diff(theirs, state) or {"in": {}},
-                "format": FORMAT,
-                "version": new.version,
-                "undoes": edit.undoes,
-            }
-        )
-
-    def _wanted(self, edit: VariantEdit, old: Variant, theirs: State) -> tuple[State, State]:
-        """(the state the edit began from, the one it wants). Raises Refusal."""
-        base = theirs
-        if edit.version is not None and edit.version != old.version:
-            key = f"{old.product}/{old.id}"
-            if not 1 <= edit.version < old.version:
-                words = f"This variant never had version {edit.version}"
-                raise Refusal("version", words, ("version",), "Read it again")
-            for change in changes.since_version(self._work.session, VARIANT.code, key, edit.version):
-                base = backward(base, change.patch)
-        values, unread = dict(base["values"]), dict(base["unread"])
-        for key, typed in edit.values.items():
-            rules = self._rules.get(key)
-            if rules is None:
-                raise Refusal("unknown_field", f"Variants have no field {key[:80]}", ("values", key), "Look again")
-            read = rules.read(typed)
-            values.pop(key, None)
-            unread.pop(key, None)
-            if read.kept is not None:
-                unread[key] = read.kept
-            elif read.value is not None:
-                values[key] = self._settled(rules, key, read.value)
-        return base, {"values": values, "unread": unread}
-
-    def _settled(self, rules: FieldRules, key: str, value: Any) -> Any:
-        """A value as what it names stands in the shop: pictures with their size. Raises Refusal."""
-        try:
-            return self._there.settled(rules, value)
-        except Refusal as refusal:
-            raise refusal.at("values", key) from None
-
-    def _name(self, variant: Variant) -> str:
-        product, offer = self._offers[variant.product]
-        return f"{product.title}: {words_of(offer, variant.choices)}"
-
-    def store(self, group: str) -> None:
-        """Write and record all of it."""
-        if not self._changed:
-            return
-        work = self._work
-        self._check_skus()
-        matchers = Matchers(Offers(self._defs))
-        pairs = []
-        for old, new in self._changed:
-            product, offer = self._offers[old.product]
-            matcher = matchers.of(offer)
-            pairs.append((old, new if matcher is None or new.retired else matcher.with_sku(new, product.sku)))
-        variants.write(work, pairs, ())
-        changes.add_many(work.session, self._recorded, at=work.now, person_id=work.actor.id, group_id=group)
-
-    def _check_skus(self) -> None:
-        """Whether SKUs that are typed are nobody else's. Raises Refusal `taken`."""
-        wanted = {
-            str(new.values[CODE.key]): new
-            for old, new in self._changed
-            if new.values.get(CODE.key) and new.values.get(CODE.key) != old.values.get(CODE.key)
-        }
-        mine = {new.id for _, new in self._changed}
-        for sku, (_, variant, title) in rows.taken_skus(self._work.session, sorted(wanted)).items():
-            if variant not in mine or not variant:
-                where = ("values", CODE.key)
-                raise Refusal("taken", f"{title} has the SKU {sku} already", where, "Type another, one nobody has")
-        typed = Counter(str(new.values[CODE.key]) for _, new in self._changed if new.values.get(CODE.key))
-        twice = next((sku for sku, times in typed.items() if times > 1), None)
-        if twice is not None:
-            where = ("values", CODE.key)
-            raise Refusal("taken", f"Two variants would have the SKU {twice}", where, "Type another for one of them")
-
-
-def _cells(state: Any) -> Any:
-    """A state with each field as one thing, understood or not."""
-    if state is ABSENT:
-        return {}
-    return {
-        **{key: ["value", value] for key, value in state["values"].items()},
-        **{key: ["typed", typed] for key, typed in state["unread"].items()},
-    }
-
-
-def _state(cells: Mapping[str, Any]) -> State:
-    return {
-        "values": {key: cell[1] for key, cell in cells.items() if cell[0] == "value"},
-        "unread": {key: cell[1] for key, cell in cells.items() if cell[0] == "typed"},
-    }
-
-
-@dataclass(frozen=True)
 class VariantStock:
     """The stock of a variant to be put (None: not counted), and what was read of it."""
 
@@ -370,15 +179,15 @@ def put_stocks(work: Work, edits: Sequence[VariantStock], group: str | None = No
     if len(edits) > MOST_EDITS:
         raise Refusal("too_many", f"At most {MOST_EDITS:,} variants at once", (), "Write them in parts")
     found = rows.get(work.session, [edit.id for edit in edits])
-    offers = _offers_of(work, dict.fromkeys(sorted({variant.product for variant in found.values()}), ()))
+    offers = offers_of(work, [variant.product for variant in found.values()])
     wanted = []
     for edit in edits:
         variant = found.get(edit.id)
         if variant is None:
             raise Refusal("not_found", "There is no such variant", (), "It may have gone: look again")
         product, offer = offers[variant.product]
-        name = f"{product.title}: {words_of(offer, variant.choices)}"
-        of, key = StockKey(VARIANT_STOCK, (variant.id,)), f"{variant.product}/{variant.id}"
+        name = f"{product.title}: {offer.words_of(variant.choices)}"
+        of, key = StockKey(VARIANT_STOCK, (variant.id,)), variant_writer.key_of(variant)
         wanted.append(StockEdit(of, key, name, edit.expected, edit.amount, edit.undoes))
     stocks.put(work, wanted, group)
 

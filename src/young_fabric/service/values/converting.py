@@ -1,26 +1,26 @@
-"""Values follow a field that is read otherwise: converted at once up to 2,000 products, beyond that by a job.
+"""Values follow a field that is read otherwise, whatever holds them: converted at once up to 2,000 of them, beyond that by a job.
 
 What can't be converted is kept as typed and marked; when the field is read as before again, it is taken back.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.fields.fields import NOUN, PRODUCTS, Field
+from young_fabric.core.nouns.fields.fields import NOUN, Field
 from young_fabric.core.subjects.converting import convert, reading_of, taken_back
-from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.values import FieldRules, Reading
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.acting.asking import hand_in
 from young_fabric.service.planning import plans
-from young_fabric.service.values import judging, value_writer
-from young_fabric.service.values.value_writer import ValueEdit
-from young_fabric.store.repos import products, shop, stored_values
+from young_fabric.service.values import judging
+from young_fabric.service.values.holding import HOLDERS, DefinitionWrite, HeldState, Holders, holders_of
+from young_fabric.store.repos import shop
+from young_fabric.store.repos.stored_values import Holding
 from young_fabric.store.states import thing_of
 
 BATCH = 1_000
@@ -39,7 +39,7 @@ class Rereading:
         return self.new.field.key
 
     def state(self, state: Mapping[str, Any]) -> dict[str, Any]:
-        """A product's state with its value converted, and what was not understood read anew."""
+        """A holder's state with its value converted, and what was not understood read anew."""
         held, unread = dict(state["values"]), dict(state["unread"])
         reading = self._reading(held.pop(self.key, None), unread.pop(self.key, None))
         if reading.kept is not None:
@@ -47,11 +47,6 @@ class Rereading:
         elif reading.value is not None:
             held[self.key] = reading.value
         return {**state, "values": held, "unread": unread}
-
-    def cell(self, cell: Sequence[Any]) -> list[Any]:
-        """A cell of a definition that holds values, converted."""
-        reading = self._reading(*((cell[1], None) if cell[0] == "value" else (None, cell[1])))
-        return ["value", reading.value] if reading.kept is None else ["typed", reading.kept]
 
     def _reading(self, value: Any, typed: Any) -> Reading:
         if value is not None:
@@ -61,41 +56,29 @@ class Rereading:
 
 def follow(
     work: Work, before: Definitions, after: Definitions, old: Field | None, new: Field | None, group: str
-) -> Iterator[tuple[str, str, dict[str, Any], dict[str, Any]]]:
-    """Convert products' values in step with a field; gives what else is to be written: (noun, key, state, state after)."""
+) -> Iterable[DefinitionWrite]:
+    """Convert values in step with a field, at once or by a job; gives the definitions that are to be written for it."""
     if old is None or new is None or reading_of(old) == reading_of(new):
-        return
+        return ()
     rereading = Rereading(FieldRules(old, before.spec(old)), FieldRules(new, after.spec(new)))
-    if new.subject != PRODUCTS:
-        for key, thing in sorted(after.things[new.subject].items()):
-            if new.key in thing.filled:
-                state = state_of(thing)
-                yield new.subject, key, state, {**state, "filled": _refilled(state["filled"], rereading)}
-        return
-    wanted = stored_values.holding_any(new.key)
-    if products.count_where(work.session, wanted, judging.MOST_AT_ONCE + 1) > judging.MOST_AT_ONCE:
+    holders, wanted = holders_of(after, new.subject), Holding(new.key)
+    count = holders.count(work, wanted, judging.MOST_AT_ONCE + 1)
+    if new.subject in HOLDERS and count > judging.MOST_AT_ONCE:
         args = {"field": new.key, "was": state_of(old), "group": group}
         hand_in(work, judging.CONVERT, args)
-        return
-    _convert(work, rereading, products.stream_where(work.session, wanted, 0, judging.MOST_AT_ONCE), group)
+        return ()
+    return _convert(work, holders, rereading, holders.held(work, wanted, 0, count), group)
 
 
-def _refilled(filled: Mapping[str, Any], rereading: Rereading) -> dict[str, Any]:
-    return {**filled, rereading.key: rereading.cell(filled[rereading.key])}
-
-
-def _convert(work: Work, rereading: Rereading, found: Sequence[Any], group: str) -> int:
-    """Convert the values of some products; gives how many."""
-    edits = []
-    for product in found:
-        state = PRODUCT.state_of(product)
-        edits.append(ValueEdit(product.id, states=(state, rereading.state(state))))
-    value_writer.put_many(work, edits, group, follows=True)
-    return len(edits)
+def _convert(
+    work: Work, holders: Holders, rereading: Rereading, found: Sequence[HeldState], group: str
+) -> list[DefinitionWrite]:
+    """Convert the values of some holders; gives the definitions that are to be written for it."""
+    return holders.put(work, [(holder, rereading.state(holder.state)) for holder in found], group, follows=True)
 
 
 def convert_batch(work: Work, args: Mapping[str, Any], after: int) -> tuple[int, int]:
-    """Convert the values of the next products, by the field as it is now; gives (last id, how many)."""
+    """Convert the values of the next holders, by the field as it is now; gives (last id, how many)."""
     shop.hold_definitions(work.session)
     plans.refresh(work.session)
     defs = plans.draft(work.session)
@@ -103,13 +86,14 @@ def convert_batch(work: Work, args: Mapping[str, Any], after: int) -> tuple[int,
     field = defs.fields.get(was.key)
     if field is None or reading_of(field) == reading_of(was):
         return after, 0
-    wanted = stored_values.holding_any(was.key)
-    found = products.stream_where(work.session, wanted, after, BATCH)
+    holders = HOLDERS[field.subject]
+    found = holders.held(work, Holding(was.key), after, BATCH)
     rereading = Rereading(FieldRules(was, defs.spec(was)), FieldRules(field, defs.spec(field)))
-    _convert(work, rereading, found, args["group"])
+    _convert(work, holders, rereading, found, args["group"])
     return (found[-1].id if found else after), len(found)
 
 
 def total(work: Work, args: Mapping[str, Any]) -> int:
-    """How many products a job has to look at."""
-    return products.count_where(work.session, stored_values.holding_any(args["was"]["key"]))
+    """How many holders a job has to look at."""
+    was: Field = thing_of(NOUN.code, args["was"])
+    return HOLDERS[was.subject].count(work, Holding(was.key))

@@ -6,7 +6,7 @@ One product's edit, bulk change, import and undo are its callers.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
 from uuid import uuid4
@@ -15,44 +15,32 @@ from sqlalchemy.exc import IntegrityError
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.hashes import content_hash
-from young_fabric.core.base.merge import ABSENT, merge
-from young_fabric.core.base.patches import backward, diff
+from young_fabric.core.base.merge import ABSENT
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.fields.built_in import BUILT_IN, CODE, TITLE, UNIQUE
 from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.core.subjects.values import FieldRules
-from young_fabric.service.acting.actors import Clash, Right, Work
+from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans, referring
 from young_fabric.service.values import sizes, variants
-from young_fabric.service.values.existing import Existing, existing
-from young_fabric.store.repos import changes, definitions, fills, products, shop, stored_values
+from young_fabric.service.values.existing import Existing
+from young_fabric.service.values.value_states import (
+    RulesOf,
+    Standing,
+    ValueEdit,
+    bases,
+    change_row,
+    existing_of,
+    fitting,
+    merged,
+    typed_into,
+)
+from young_fabric.store.repos import changes, fills, products, shop, stored_values
 from young_fabric.store.repos import variants as variant_rows
 from young_fabric.store.repos.products import ProductRecord
 
 BATCH = 2_000
-FORMAT = 1
-"""The format of a product's state."""
-State = dict[str, Any]
-
-
-@dataclass(frozen=True)
-class ValueEdit:
-    """What somebody wants of one product: members to change, from the version they read (None: from what stands).
-
-    `values` are as typed or chosen, by field key; `removes` takes the product out. `states` are whole states instead (base, mine), ABSENT for none: what an
-    undo puts back. A new product has no base and states of its own.
-    """
-
-    id: int
-    version: int | None = None
-    values: Mapping[str, Any] = field(default_factory=dict)
-    type: str | None = None
-    offered: bool | None = None
-    removes: bool = False
-    states: tuple[Any, Any] | None = None
-    undoes: int | None = None
 
 
 @dataclass(frozen=True)
@@ -95,18 +83,18 @@ def _put_batch(
     work: Work, edits: Sequence[ValueEdit], group: str, steps: fills.FillSteps, offers: _OfferChanges
 ) -> list[WrittenProduct]:
     session, draft = work.session, plans.draft_of(work.session)
-    records = products.lock(session, [edit.id for edit in edits], removing=any(map(_removes, edits)))
+    records = products.lock(session, [edit.id for edit in edits], removing=any(edit.goes for edit in edits))
     bases = _bases(work, edits, records)
     versions = _first_versions(work, edits, records)
-    there = _existing(work, draft.assessor, edits)
+    there = existing_of(work, draft.defs, edits, _rules_of(draft.assessor))
     _check_removed(work, draft.defs, edits, records)
-    merged: list[tuple[ValueEdit, ProductRecord | None, Product | None]] = []
+    settled: list[tuple[ValueEdit, ProductRecord | None, Product | None]] = []
     for edit in edits:
         record = records.get(edit.id)
-        merged.append((edit, record, _merged(draft.assessor, edit, record, bases.get(edit.id, ABSENT), there)))
-    _check_own(work, [(edit, new) for edit, record, new in merged if new is not None and _differs(record, new)])
+        settled.append((edit, record, _merged(draft.assessor, edit, record, bases.get(edit.id, ABSENT), there)))
+    _check_own(work, [(edit, new) for edit, record, new in settled if new is not None and _differs(record, new)])
     out, rows, removed, recorded, notes = [], [], [], [], {}
-    for edit, record, new in merged:
+    for edit, record, new in settled:
         old = record.product if record else None
         if not _differs(record, new):
             out.append(WrittenProduct(edit.id, old, record.version if record else 0, False))
@@ -128,7 +116,8 @@ def _put_batch(
         offers.note(edit.id, old, new)
         if record is not None:
             steps.count(record.product, record.wrong, record.gaps, -1)
-        recorded.append(_change(edit, old, new, before, after, version, draft.defs))
+        name = named.title if (named := new or old) else ""
+        recorded.append(change_row(PRODUCT, str(edit.id), name, before, after, version, draft.defs, edit.undoes))
         notes[PRODUCT.code, str(edit.id)] = digest
         out.append(WrittenProduct(edit.id, new, version, True))
     _store(work, rows, removed)
@@ -155,15 +144,11 @@ class _OfferChanges:
             self.ids.add(number)
 
 
-def _removes(edit: ValueEdit) -> bool:
-    return edit.removes or (edit.states is not None and edit.states[1] is ABSENT)
-
-
 def _check_removed(
     work: Work, defs: Definitions, edits: Sequence[ValueEdit], records: Mapping[int, ProductRecord]
 ) -> None:
     """Whether products that go are referred to by none that stay. Raises Refusal `in_use`."""
-    going = {edit.id: records[edit.id].product.title for edit in edits if _removes(edit) and edit.id in records}
+    going = {edit.id: records[edit.id].product.title for edit in edits if edit.goes and edit.id in records}
     words = referring.held_products(work.session, defs, going)
     if words is not None:
         raise Refusal("in_use", words, (), "Take it off there first")
@@ -185,31 +170,6 @@ def _changed_keys(old: Product | None, new: Product) -> frozenset[str] | None:
     )
 
 
-def _bases(work: Work, edits: Sequence[ValueEdit], records: Mapping[int, ProductRecord]) -> dict[int, Any]:
-    """The state each edit began from: what stood at the version it read. Raises Refusal `not_found`, `version`."""
-    found: dict[int, Any] = {}
-    stale: dict[tuple[str, str], int] = {}
-    for edit in edits:
-        record = records.get(edit.id)
-        if edit.states is not None:
-            found[edit.id] = edit.states[0]
-        elif record is None:
-            raise Refusal("not_found", "There is no such product", (), "It may have been removed: see the history")
-        else:
-            found[edit.id] = PRODUCT.state_of(record.product)
-            if edit.version is not None and edit.version != record.version:
-                if not 1 <= edit.version < record.version:
-                    words = f"This product never had version {edit.version}"
-                    raise Refusal("version", words, ("version",), "Read it again")
-                stale[PRODUCT.code, str(edit.id)] = edit.version
-    for (_, key), later in changes.since_versions(work.session, stale).items():
-        state = found[int(key)]
-        for change in later:
-            state = backward(state, change.patch)
-        found[int(key)] = state
-    return found
-
-
 def _first_versions(work: Work, edits: Sequence[ValueEdit], records: Mapping[int, ProductRecord]) -> dict[int, int]:
     """The highest version that products not there ever had: versions never start again."""
     keys = [str(edit.id) for edit in edits if edit.id not in records]
@@ -218,39 +178,25 @@ def _first_versions(work: Work, edits: Sequence[ValueEdit], records: Mapping[int
     return {int(key): version for key, version in changes.last_versions(work.session, PRODUCT.code, keys).items()}
 
 
-def _existing(work: Work, assessor: Assessor, edits: Sequence[ValueEdit]) -> Existing:
-    """What of all that edits name is there."""
+def _rules_of(assessor: Assessor) -> RulesOf:
     known = assessor.defs.all_fields
-    given: list[tuple[FieldRules, Any]] = []
+    return lambda key: assessor.rules(key) if key in known else None
+
+
+def _bases(work: Work, edits: Sequence[ValueEdit], records: Mapping[int, ProductRecord]) -> dict[int, Any]:
+    """The state each edit began from. Raises Refusal `not_found`, `version`."""
+    found: dict[int, Any] = {}
+    begun: dict[int, tuple[Standing, int | None]] = {}
     for edit in edits:
-        whole = edit.states is not None and edit.states[1] is not ABSENT
-        values: Iterable[tuple[str, Any]] = (
-            edit.states[1]["values"].items() if whole and edit.states else edit.values.items()
-        )
-        for key, value in values:
-            rules = assessor.rules(key) if key in known else None
-            if rules is not None:
-                given.append((rules, value if whole or not rules.field.targets else rules.read(value).value))
-    return existing(work.session, assessor.defs, given)
-
-
-def _as_cells(state: Any) -> Any:
-    """A state with each field as one thing, understood or not, so that no half of a value is ever merged with another's."""
-    if state is ABSENT:
-        return ABSENT
-    cells = {key: ["value", value] for key, value in state["values"].items()}
-    cells |= {key: ["typed", typed] for key, typed in state["unread"].items()}
-    return {"type": state["type"], "offered": state["offered"], "fields": cells}
-
-
-def _from_cells(cells: Any) -> State:
-    fields = cells["fields"].items()
-    return {
-        "type": cells["type"],
-        "offered": cells["offered"],
-        "values": {key: cell[1] for key, cell in fields if cell[0] == "value"},
-        "unread": {key: cell[1] for key, cell in fields if cell[0] == "typed"},
-    }
+        record = records.get(edit.id)
+        if edit.states is not None:
+            found[edit.id] = edit.states[0]
+        elif record is None:
+            raise Refusal("not_found", "There is no such product", (), "It may have been removed: see the history")
+        else:
+            standing = Standing(str(edit.id), PRODUCT.name, PRODUCT.state_of(record.product), record.version)
+            begun[edit.id] = (standing, edit.version)
+    return {**found, **bases(work, PRODUCT.code, begun)}
 
 
 def _merged(
@@ -259,17 +205,15 @@ def _merged(
     """The product an edit comes to, None when it goes. Raises Refusal, Clash."""
     theirs = PRODUCT.state_of(record.product) if record else ABSENT
     within = record.product.collections if record else ()
-    mine = _fitting(assessor, edit.states[1], there) if edit.states else _edited(assessor, edit, base, there, within)
+    if edit.states:
+        mine = fitting(edit.states[1], _rules_of(assessor), there)
+    else:
+        mine = _edited(assessor, edit, base, there, within)
     if base is not ABSENT and edit.states is None and record is not None and base == theirs:
         state: Any = mine
     else:
-        merged, clashes = merge(_as_cells(base), _as_cells(mine), _as_cells(theirs))
-        if clashes:
-            name = record.product.title if record else "This product"
-            version = record.version if record else None
-            gone = None if theirs is ABSENT else theirs
-            raise Clash(name, None if mine is ABSENT else mine, gone, version, clashes)
-        state = ABSENT if merged is ABSENT else _from_cells(merged)
+        name = record.product.title if record else "This product"
+        state = merged(name, base, mine, theirs, record.version if record else None)
     if state is ABSENT:
         if record is None and edit.states is not None and edit.states[1] is not ABSENT:
             raise Refusal("not_found", "There is no such product", (), "It may have been removed: see the history")
@@ -279,56 +223,21 @@ def _merged(
     return replace(assessor.placed(made), stock=old.stock if old else None)
 
 
-def _fitting(assessor: Assessor, state: Any, there: Existing) -> Any:
-    """A whole state as the definitions have it now: what no longer has its field's shape, or names what is gone, is kept as typed."""
-    if state is ABSENT:
-        return ABSENT
-    values, unread = {}, dict(state["unread"])
-    for key, value in state["values"].items():
-        rules = assessor.rules(key) if key in assessor.defs.all_fields else None
-        wrong = rules.judge(value) if rules is not None else None
-        if (wrong is not None and wrong.code == "shape") or (rules is not None and there.gone(rules, value)):
-            unread[key] = value
-        else:
-            values[key] = value
-    return {**state, "values": values, "unread": unread}
-
-
 def _edited(assessor: Assessor, edit: ValueEdit, base: Any, there: Existing, collections: tuple[str, ...]) -> Any:
     """The state an edit wants, from the one it began from; `collections` are what the product is in. Raises Refusal."""
     if edit.removes:
         return ABSENT
-    defs = assessor.defs
-    if edit.type is not None and edit.type not in defs.types:
+    if edit.type is not None and edit.type not in assessor.defs.types:
         raise Refusal("not_found", f"There is no product type {edit.type}", ("type",), "Choose another")
-    values, unread = dict(base["values"]), dict(base["unread"])
     known = assessor.fillable(assessor.group(edit.type or base["type"], collections))
+    held = {*base["values"], *base["unread"]}
     for key, typed in edit.values.items():
-        if key not in known and not (key in {**values, **unread} and typed in (None, "", [])):
+        if key not in known and not (key in held and typed in (None, "", [])):
             words = f"This product has no field {key[:80]}"
             raise Refusal("unknown_field", words, ("values", key), "See Compose for its type's fields")
-        read = assessor.rules(key).read(typed) if key in defs.all_fields else None
-        values.pop(key, None)
-        unread.pop(key, None)
-        if read is None:
-            continue
-        if read.kept is not None:
-            unread[key] = read.kept
-        elif read.value is not None:
-            values[key] = _settled(assessor, key, read.value, there)
-    return {
-        "type": edit.type or base["type"],
-        "values": values,
-        "unread": unread,
-        "offered": base["offered"] if edit.offered is None else edit.offered,
-    }
-
-
-def _settled(assessor: Assessor, key: str, value: Any, there: Existing) -> Any:
-    try:
-        return there.settled(assessor.rules(key), value)
-    except Refusal as refusal:
-        raise refusal.at("values", key) from None
+    offered = base["offered"] if edit.offered is None else edit.offered
+    state = {**base, "type": edit.type or base["type"], "offered": offered}
+    return typed_into(state, edit.values, _rules_of(assessor), there)
 
 
 def _check_own(work: Work, edits: Sequence[tuple[ValueEdit, Product]]) -> None:
@@ -395,22 +304,6 @@ def _variants_with(work: Work, skus: Sequence[str], writing: set[int]) -> dict[s
     }
 
 
-def _change(
-    edit: ValueEdit, old: Product | None, new: Product | None, before: Any, after: Any, version: int, defs: Definitions
-) -> dict[str, Any]:
-    named = new or old
-    return {
-        "noun": PRODUCT.code,
-        "key": str(edit.id),
-        "name": named.title if named else "",
-        "lines": PRODUCT.describe(None if before is ABSENT else before, None if after is ABSENT else after, defs),
-        "patch": diff(before, after) or {"in": {}},
-        "format": FORMAT,
-        "version": version,
-        "undoes": edit.undoes,
-    }
-
-
 _CONSTRAINTS = {
     "uq_product_sku": ("taken", "Another product got this SKU meanwhile", ("values", "sku")),
     "pk_taken_sku": ("taken", "Another product or variant has this SKU already", ("values", "sku")),
@@ -430,8 +323,3 @@ def _store(work: Work, rows: Sequence[Mapping[str, Any]], removed: Sequence[int]
             raise
         code, words, where = _CONSTRAINTS[found[0]]
         raise Refusal(code, words, where, "Choose another, then try again") from error
-
-
-def own_definitions(work: Work, ids: Sequence[int]) -> list[tuple[str, str]]:
-    """(noun, key) of what is said of some products alone."""
-    return definitions.keys_of_subjects(work.session, PRODUCT.code, ids)

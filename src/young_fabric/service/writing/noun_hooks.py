@@ -19,7 +19,7 @@ from young_fabric.core.nouns.content.records import Record
 from young_fabric.core.nouns.content.shared_copies import read_words
 from young_fabric.core.nouns.fields import fields
 from young_fabric.core.nouns.fields.conditions import read_condition
-from young_fabric.core.nouns.fields.fields import PRODUCTS, Field
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.nouns.fields.tightening import Tightening, tightened
 from young_fabric.core.nouns.layouts import display_settings, layouts
 from young_fabric.core.nouns.layouts.display_settings import with_read_condition
@@ -32,8 +32,11 @@ from young_fabric.core.nouns.types import product_types
 from young_fabric.core.nouns.types.product_types import ProductType
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service.acting.actors import Work
+from young_fabric.service.planning import plans
 from young_fabric.service.values import converting
+from young_fabric.service.values.holding import HOLDERS, holders_of
 from young_fabric.store.repos import files, products, stored_values, variants
+from young_fabric.store.repos.stored_values import Holding
 
 SOME = 4
 Follow = Callable[[Work, Definitions, Definitions, Any, Any, str], Iterable[tuple[str, str, Any, Any]]]
@@ -69,31 +72,35 @@ def _check_field(work: Work, before: Definitions, _after: Definitions, old: Fiel
             raise Refusal("taken", words, ("limits", UNIQUE.code), "Mend those first, then tick it")
     if old is None or old.subject == new.subject:
         return
-    held = products.count(work.session, products.Search(having=new.key)) if old.subject == PRODUCTS else 0
-    held += sum(new.key in thing.filled for thing in before.things[old.subject].values())
+    held = holders_of(before, old.subject).count(work, Holding(new.key))
     if held:
         words = f"{held} of them have a value, so the sort of thing it is for stays as it is"
         raise Refusal("values_exist", words, ("subject",), "Make a new field, or empty the values first")
 
 
 def _field_held(work: Work, key: str) -> list[str]:
-    held = products.count(work.session, products.Search(having=key))
-    return [f"{held} products with a value"] if held else []
+    """Holders with a value, where they have a table: definitions tell themselves what they refer to."""
+    defs = plans.draft(work.session)
+    if key not in defs.fields or defs.fields[key].subject not in HOLDERS:
+        return []
+    holders = HOLDERS[defs.fields[key].subject]
+    held = holders.count(work, Holding(key))
+    return [f"{held:,} {holders.counted[held > 1]} with a value"] if held else []
 
 
-def _check_list(work: Work, before: Definitions, _after: Definitions, old: ValueList | None, new: ValueList) -> None:
+def _check_list(work: Work, _before: Definitions, after: Definitions, old: ValueList | None, new: ValueList) -> None:
     """Conditions hold the values they ask for fast; what products hold is told beforehand, and stays on them marked."""
     _check_pictures(work, new)
     gone = old.by_code.keys() - new.by_code.keys() if old is not None else set()
     if not gone:
         return
-    for options in before.option_sets.values():
+    for options in after.option_sets.values():
         for option in options.options:
             if option.list == new.key and any(value.code in gone for value in option.values):
                 words = f"{option.name} in {options.name} speaks of a value you take out"
                 raise Refusal("in_use", words, ("values",), "Retire it instead, or take it off there first")
-    keys = [field.key for field in before.fields.values() if new.key in field.named(value_lists.NOUN.code)]
-    for collection in before.things[collections.NOUN.code].values():
+    keys = [field.key for field in after.fields.values() if new.key in field.named(value_lists.NOUN.code)]
+    for collection in after.things[collections.NOUN.code].values():
         for test in tests_of(collection.condition or {}):
             value = test.get("value")
             asked = value if isinstance(value, list | tuple) else [value]

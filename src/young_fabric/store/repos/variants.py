@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import and_, bindparam, delete, func, or_, select, text
+from sqlalchemy import and_, bindparam, delete, func, literal, or_, select, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.dialects.postgresql import insert as upsert
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, aliased
 
 from young_fabric.core.subjects.variants import OFFERED, Variant
 from young_fabric.store.tables import ChoiceStockRow, ProductRow, TakenSkuRow, UnmatchedRow, VariantRow, VariantStockRow
@@ -82,6 +83,46 @@ def get(session: Session, ids: Sequence[int]) -> dict[int, Variant]:
         .where(V.id == func.any(list(ids)), V.product_id.is_not(None))
     )
     return {row[0]: _of_columns(row) for row in session.execute(query)}
+
+
+@dataclass(frozen=True)
+class Choosing:
+    """Variants of some products (an SQL condition) made of one value of an option, which another is to stand for."""
+
+    products: Any
+    option: str
+    code: str
+    into: str
+
+    @property
+    def where(self) -> Any:
+        """The same of the rows."""
+        of = select(ProductRow.id).where(self.products)
+        return and_(V.choices.contains({self.option: self.code}), V.product_id.in_(of))
+
+    @property
+    def meeting(self) -> Any:
+        """Those whose product offers one already with the other value."""
+        other = aliased(V)
+        same = V.choices.op("||")(literal({self.option: self.into}, JSONB()))
+        found = select(other.id).where(
+            other.product_id == V.product_id, other.retired.is_(False), other.choices == same
+        )
+        return and_(self.where, V.retired.is_(False), found.exists())
+
+
+def count_choosing(session: Session, found: Sequence[Choosing]) -> tuple[int, int]:
+    """(variants that are offered and made of any of some values, those of them that would meet one that is offered already)."""
+    count = select(func.count()).select_from(V)
+    made = and_(V.retired.is_(False), or_(*[choosing.where for choosing in found], text("false")))
+    meeting = or_(*[choosing.meeting for choosing in found], text("false"))
+    return int(session.scalar(count.where(made)) or 0), int(session.scalar(count.where(meeting)) or 0)
+
+
+def ids_choosing(session: Session, found: Sequence[Choosing], after: int, limit: int) -> list[int]:
+    """The next variants made of any of some values, retired ones too, by id."""
+    wanted = or_(*[choosing.where for choosing in found], text("false"))
+    return list(session.scalars(select(V.id).where(wanted, V.id > after).order_by(V.id).limit(limit)))
 
 
 def _row(variant: Variant) -> dict[str, Any]:

@@ -24,6 +24,7 @@ class VariantRow(Base):
         Index("ix_variant_former_product", "former_product", postgresql_where=text("product_id IS NULL")),
         Index("ix_variant_without_sku", "product_id", postgresql_where=text("sku IS NULL AND retired IS false")),
         Index("ix_variant_unread", "product_id", postgresql_where=text("unread <> '{}' AND NOT retired")),
+        Index("ix_variant_fields", "fields", postgresql_using="gin"),
         Index("uq_variant_choices", "product_id", "choices", unique=True, postgresql_where=text("NOT retired")),
     )
     id: Mapped[int] = mapped_column(Identity(), primary_key=True)

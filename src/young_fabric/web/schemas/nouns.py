@@ -209,11 +209,18 @@ class ReadValuesOut(Out):
     version: int
 
 
+class HeldOut(Out):
+    """How many of a sort hold a value, and what so many are called."""
+
+    count: int
+    name: str
+
+
 class ValueUseOut(Out):
-    """How much a value of a list is used: products that hold it, and definitions that ask for it."""
+    """How much a value of a list is used: what holds it, and definitions that ask for it."""
 
     code: str
-    products: int
+    held: list[HeldOut]
     definitions: list[str]
 
 
@@ -232,9 +239,12 @@ class MergeIn(In):
 
 
 class MergeOut(Out):
-    """What a merge touches or touched; `job` does it where there are many."""
+    """What a merge touches or touched: what holds the value, variants made of it, those of them that meet one made of the other, and
+    definitions; `job` does it where there are many."""
 
-    products: int
+    held: list[HeldOut]
+    made: int
+    meeting: int
     definitions: list[str]
     job: int | None
 
@@ -370,19 +380,21 @@ class FieldMergeIn(In):
     apply: bool = False
 
 
-class ExampleProduct(Out):
-    """A product by id and title."""
+class ExampleHolder(Out):
+    """Something that holds values, by what it is, its key there and what it is called."""
 
-    id: int
-    title: str
+    noun: str
+    key: str
+    name: str
 
 
 class FieldMergeOut(Out):
-    """What a merge of two fields touches: values that move, products with other values in both, definitions by name."""
+    """What a merge of two fields touches: values that move, what has other values in both (and what so many are called), definitions
+    by name."""
 
     moves: int
-    differ: int
-    examples: list[ExampleProduct]
+    differ: HeldOut
+    examples: list[ExampleHolder]
     definitions: list[str]
     job: int | None
 

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
 import { client, data, type Schemas } from "../../../api/client";
+import { placeOf } from "../../../api/nouns";
 import { UNDER_WAY, useSaving } from "../../../state/saving";
 import { Button, counted, Dialog, Segments } from "../../../ui/basics";
 
@@ -58,15 +59,16 @@ export function MergeFieldsDialog({ finding, onClose }: Props) {
               <b>{counted(touched.moves, "value")}</b> {touched.moves === 1 ? "moves" : "move"} to {names[stays]}
               {touched.definitions.length > 0 && `, in ${touched.definitions.slice(0, 6).join(", ")} too`}.
             </p>
-            {touched.differ > 0 && (
+            {touched.differ.count > 0 && (
               <div className="wrongly mt-1" role="alert">
-                {counted(touched.differ, "product")} {touched.differ === 1 ? "has" : "have"} a value in both, and not
-                the same: empty one of the two first.{" "}
-                {touched.examples.map((product, index) => (
-                  <span key={product.id}>
+                {counted(touched.differ.count, touched.differ.name, touched.differ.name)}{" "}
+                {touched.differ.count === 1 ? "has" : "have"} a value in both, and not the same: empty one of the two
+                first.{" "}
+                {touched.examples.map(({ noun, key, name }, index) => (
+                  <span key={key}>
                     {index > 0 && ", "}
-                    <Link className="link" to={`/fill/products/${product.id}?field=${goes}`}>
-                      {product.title}
+                    <Link className="link" to={placeOf(noun, `${key}/${goes}`)}>
+                      {name}
                     </Link>
                   </span>
                 ))}
@@ -82,7 +84,7 @@ export function MergeFieldsDialog({ finding, onClose }: Props) {
       </div>
       <div className="mt-3 flex justify-end gap-2">
         <Button onClick={onClose}>Leave it</Button>
-        <Button look="primary" disabled={!touched || touched.differ > 0} onClick={() => void merge()}>
+        <Button look="primary" disabled={!touched || touched.differ.count > 0} onClick={() => void merge()}>
           Merge
         </Button>
       </div>

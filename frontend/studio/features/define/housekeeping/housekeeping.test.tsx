@@ -19,7 +19,7 @@ const FINDINGS = [
   finding("unused", "hues", "Hues", { noun: "value_list" }),
   finding("alike", "ss_maker", "Maker", { other: "ss_makers", other_name: "Makers" }),
 ];
-const TOUCHED = { moves: 3, differ: 0, examples: [], definitions: ["Origin"], job: null };
+const TOUCHED = { moves: 3, differ: { count: 0, name: "products" }, examples: [], definitions: ["Origin"], job: null };
 
 function view(merge: unknown = TOUCHED, findings: unknown[] = FINDINGS) {
   const asked = serve({
@@ -57,7 +57,11 @@ describe("housekeeping", () => {
     expect([last?.[1], last?.[2]]).toEqual(["/api/fields/ss_makers/merge", { into: "ss_maker", apply: true }]);
   });
   it("holds back while products have other values in both", async () => {
-    view({ ...TOUCHED, differ: 1, examples: [{ id: 4, title: "Board 850" }] });
+    view({
+      ...TOUCHED,
+      differ: { count: 1, name: "product" },
+      examples: [{ noun: "product", key: "4", name: "Board 850" }],
+    });
     fireEvent.click(await screen.findByText("Merge…"));
     const dialog = within(await screen.findByRole("dialog"));
     expect((await dialog.findByRole("alert")).textContent).toContain("1 product has a value in both");

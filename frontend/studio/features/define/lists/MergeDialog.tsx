@@ -5,6 +5,7 @@ import { client, data, type Schemas } from "../../../api/client";
 import { UNDER_WAY, useSaving } from "../../../state/saving";
 import { Button, counted, Dialog } from "../../../ui/basics";
 import { Choices } from "../../../ui/Choices";
+import { heldCount, heldWords } from "./heldWords";
 
 type Props = { list: Schemas["ValueList"]; value: Schemas["ListValue"]; onClose: () => void };
 
@@ -37,7 +38,7 @@ export function MergeDialog({ list, value, onClose }: Props) {
       open
       onClose={onClose}
       title={`Merge ${value.label} into another value`}
-      note="Every product, condition and default that has it gets the other. Its names are read as the other from then on."
+      note="Every product, variant, condition and default that has it gets the other. Its names are read as the other from then on."
     >
       <Choices
         label="The value that stands for it"
@@ -48,10 +49,10 @@ export function MergeDialog({ list, value, onClose }: Props) {
       <div className="mt-2 min-h-[40px]" aria-live="polite">
         {touched.data && other && (
           <p>
-            <b>{counted(touched.data.products, "product")}</b> {touched.data.products === 1 ? "gets" : "get"}{" "}
-            {other.label}
+            <b>{heldWords(touched.data.held)}</b> {heldCount(touched.data.held) === 1 ? "gets" : "get"} {other.label}
             {touched.data.definitions.length > 0 && `, and so ${asks(touched.data.definitions)}`}. {value.label} leaves
             the list.
+            {touched.data.made > 0 && made(touched.data, value.label, other.label)}
           </p>
         )}
         {touched.error && (
@@ -68,6 +69,14 @@ export function MergeDialog({ list, value, onClose }: Props) {
       </div>
     </Dialog>
   );
+}
+
+/** What becomes of variants made of the value, and of their stock. */
+function made({ made: variants, meeting }: Schemas["MergeOut"], from: string, to: string): string {
+  const stay = variants - meeting;
+  const kept = `${counted(stay, "variant")} made of ${from} ${stay === 1 ? "is" : "are"} made of ${to} then, with ${stay === 1 ? "its" : "their"} SKU, price and stock.`;
+  const met = `${counted(meeting, "variant")} ${meeting === 1 ? "meets" : "meet"} one made of ${to} already: ${meeting === 1 ? "its" : "their"} stock is added to that one, and ${meeting === 1 ? "it is" : "they are"} retired.`;
+  return ` ${[stay > 0 && kept, meeting > 0 && met].filter(Boolean).join(" ")}`;
 }
 
 function asks(names: readonly string[]): string {

@@ -1,9 +1,10 @@
 import type { Schemas } from "../../../api/client";
-import { Button, counted, Popover } from "../../../ui/basics";
+import { Button, Popover } from "../../../ui/basics";
 import { SortableRow } from "../../../ui/Sortable";
 import { TextBox } from "../../../ui/TextBox";
 import { Remarks } from "../../../values/Remarks";
 import { type ValueChanges, ValueDetails } from "../../../values/ValueDetails";
+import { heldCount, heldWords } from "./heldWords";
 
 export type Value = Schemas["ListValue"];
 export const TRACKS = "grid-cols-[32px_minmax(0,1.1fr)_minmax(0,1.2fr)_minmax(0,0.9fr)_74px_64px]";
@@ -80,7 +81,7 @@ export function ValueRow(props: Props) {
 
 /** Whether nothing holds a value or asks for it. */
 export function isUnused(use: Schemas["ValueUseOut"] | undefined): boolean {
-  return use !== undefined && use.products === 0 && use.definitions.length === 0;
+  return use !== undefined && use.held.length === 0 && use.definitions.length === 0;
 }
 
 function UseCell({ use }: { use: Schemas["ValueUseOut"] }) {
@@ -90,7 +91,7 @@ function UseCell({ use }: { use: Schemas["ValueUseOut"] }) {
   );
   return (
     <>
-      <span title={counted(use.products, "product")}>{use.products}</span>
+      <span title={heldWords(use.held)}>{heldCount(use.held)}</span>
       {others}
     </>
   );

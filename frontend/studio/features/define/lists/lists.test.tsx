@@ -28,8 +28,8 @@ const FIELDS = {
 
 const USES = {
   values: [
-    { code: "ash", products: 7, definitions: ["Of ash"] },
-    { code: "elm", products: 0, definitions: [] },
+    { code: "ash", held: [{ count: 7, name: "products" }], definitions: ["Of ash"] },
+    { code: "elm", held: [], definitions: [] },
   ],
 };
 
@@ -191,7 +191,16 @@ describe("the view of value lists", () => {
 
   it("merges a value into another after telling what that touches", async () => {
     const asked = lists("/define/lists/wood", {
-      "POST /api/value_lists/wood/merge": { products: 7, definitions: ["Of ash"], job: null },
+      "POST /api/value_lists/wood/merge": {
+        held: [
+          { count: 7, name: "products" },
+          { count: 1, name: "variant" },
+        ],
+        made: 3,
+        meeting: 1,
+        definitions: ["Of ash"],
+        job: null,
+      },
     });
     await more("Ash");
     fireEvent.click(screen.getByText("Merge into another…"));
@@ -199,7 +208,10 @@ describe("the view of value lists", () => {
     expect(dialog.getByText<HTMLButtonElement>("Merge").disabled).toBe(true);
     expect(dialog.queryByText("Ash")).toBeNull();
     fireEvent.click(dialog.getByText("Elm"));
-    expect((await dialog.findByText(/7 products/)).parentElement?.textContent).toContain("so does Of ash");
+    const words = (await dialog.findByText("7 products and 1 variant")).parentElement?.textContent;
+    expect(words).toContain("so does Of ash");
+    expect(words).toContain("2 variants made of Ash are made of Elm then");
+    expect(words).toContain("1 variant meets one made of Elm already: its stock is added to that one");
     fireEvent.click(dialog.getByText("Merge"));
     await waitFor(() => expect(screen.queryByRole("dialog", { name: /^Merge Ash/ })).toBeNull());
     expect(

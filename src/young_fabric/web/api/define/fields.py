@@ -112,11 +112,10 @@ def fields_merge(path: KeyPath, body: s.FieldMergeIn) -> Response:
     with work() as unit:
         touched = field_merging.reach(unit, merge)
         job = field_merging.merge_fields(unit, merge) if body.apply else None
-    examples = [{"id": number, "title": title} for number, title in touched.examples]
-    counts = {name: getattr(touched, name) for name in ("moves", "differ")}
-    return reply(
-        s.FieldMergeOut, {**counts, "examples": examples, "definitions": list(touched.definitions), "job": job}
-    )
+    examples = [{"noun": noun, "key": holder.key, "name": holder.name} for noun, holder in touched.examples]
+    differ = {"count": touched.differ, "name": touched.counted[touched.differ != 1]}
+    found = {"moves": touched.moves, "differ": differ, "examples": examples}
+    return reply(s.FieldMergeOut, {**found, "definitions": list(touched.definitions), "job": job})
 
 
 @api.get("/housekeeping", responses=answers(s.FindingsOut))

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Any
+
 from flask import Response
 
 from young_fabric.core.nouns.lists.list_reading import table_of
@@ -10,6 +13,7 @@ from young_fabric.service.acting.actors import Right
 from young_fabric.service.defining import value_lists, value_merging, value_remarks
 from young_fabric.service.defining.value_lists import ReadList
 from young_fabric.service.defining.value_merging import ValueMerge
+from young_fabric.service.values.holding import HOLDERS
 from young_fabric.service.writing import writes
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.shared.downloads import csv_answer, table
@@ -67,7 +71,8 @@ def lists_remarks(path: KeyPath) -> Response:
 def lists_usage(path: KeyPath) -> Response:
     """How much each value of a list is used."""
     with work() as unit:
-        return reply(s.ValueUsesOut, {"values": value_lists.usage(unit, path.key)})
+        used = value_lists.usage(unit, path.key)
+        return reply(s.ValueUsesOut, {"values": [{**vars(use), "held": _held(use.held)} for use in used]})
 
 
 @api.post("/value_lists/<key>/merge", responses=answers(s.MergeOut))
@@ -79,4 +84,20 @@ def lists_merge(path: KeyPath, body: s.MergeIn) -> Response:
         touched = value_merging.reach(unit, merge)
         job = value_merging.merge_values(unit, merge) if body.apply else None
     names = [name for _, _, name in touched.definitions]
-    return reply(s.MergeOut, {"products": touched.products, "definitions": names, "job": job})
+    return reply(
+        s.MergeOut,
+        {
+            "held": _held(touched.held),
+            "made": touched.made,
+            "meeting": touched.meeting,
+            "definitions": names,
+            "job": job,
+        },
+    )
+
+
+def _held(counts: Mapping[str, int]) -> list[dict[str, Any]]:
+    """How many of each subject, with what so many are called."""
+    return [
+        {"count": count, "name": HOLDERS[subject].counted[count != 1]} for subject, count in counts.items() if count
+    ]

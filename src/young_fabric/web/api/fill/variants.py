@@ -12,7 +12,9 @@ from young_fabric.core.nouns.fields.built_in import CODE
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.service.sales import variant_values
-from young_fabric.service.sales.variant_values import VariantEdit, VariantStock
+from young_fabric.service.sales.variant_values import VariantStock
+from young_fabric.service.values import variant_writer
+from young_fabric.service.values.value_states import ValueEdit
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import variants as s
@@ -38,8 +40,8 @@ def variants_put(path: NumberPath, body: s.VariantsIn) -> Response:
         named = [*(edit.id for edit in body.edits), *(stock.id for stock in body.stocks)]
         variant_values.need_of(unit, path.number, named)
         if body.edits:
-            edits = [VariantEdit(edit.id, edit.version, edit.values) for edit in body.edits]
-            variant_values.put_many(unit, edits, group)
+            edits = [ValueEdit(edit.id, edit.version, edit.values) for edit in body.edits]
+            variant_writer.put_many(unit, edits, group)
         if body.stocks:
             variant_values.put_stocks(unit, [VariantStock(**vars(stock)) for stock in body.stocks], group)
         return reply(s.VariantGridOut, _grid(unit, path.number))
