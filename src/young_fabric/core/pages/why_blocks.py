@@ -72,10 +72,11 @@ def _fields(defs: Definitions, plan: Plan, asked: Asked, block: Block, shown: Sh
     if not taken:
         mend = Mend("Change what it takes", layouts.NOUN.code, plan.layout.key)
         return Step("content", False, "It takes no field that is here", mend)
-    first = next(step for step in why(defs, plan, asked, taken[0]) if step.ok is not True)
-    name = field_called(defs, taken[0])
+    failed = {key: next(step for step in why(defs, plan, asked, key) if step.ok is not True) for key in taken}
+    nearest = next((key for key, step in failed.items() if step.name == "value"), taken[0])
     words = f"None of the {len(taken)} fields it takes shows" if len(taken) > 1 else "The field it takes does not show"
-    return Step("content", False, f"{words}; {name}: {first.text}", first.mend)
+    step = failed[nearest]
+    return Step("content", False, f"{words}; {field_called(defs, nearest)}: {step.text}", step.mend)
 
 
 def _parts(plan: Plan, block: Block, shown: Shown) -> Step:
