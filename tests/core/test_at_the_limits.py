@@ -31,7 +31,7 @@ from young_fabric.core.nouns.lists.value_lists import MOST_VALUES
 from young_fabric.core.nouns.options.effects import LONGEST_PART as LONGEST_SKU_PART
 from young_fabric.core.nouns.options.effects import Effect, check_effect
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.options.requests import LONGEST_NAME, is_upload
+from young_fabric.core.options.requests import LONGEST_NAME, UPLOADS, is_upload
 from young_fabric.core.options.sku import LONGEST as LONGEST_SKU
 from young_fabric.core.options.sku import make_sku
 from young_fabric.core.subjects.values import FieldRules
@@ -40,7 +40,7 @@ from young_fabric.store.states import thing_of
 
 FILE = "a" * 64
 PICTURE = {"file": FILE, "alt": "", "width": 1, "height": 1}
-UPLOAD = {"file": FILE, "name": "x", "type": "image/png", "bytes": 1, "width": 1, "height": 1}
+UPLOAD = {"file": FILE, "name": "x", "type": next(iter(UPLOADS)), "bytes": 1, "width": 1, "height": 1}
 
 
 def taken(call: Callable[[], Any]) -> bool:
