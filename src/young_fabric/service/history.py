@@ -134,7 +134,7 @@ def undo_at_once(work: Work, change_id: int) -> TakenBack:
     before = plans.draft(session)
     of_nouns = changes.of_group(session, found.group_id, nouns=list(NOUNS))
     others = changes.size_of_group(session, found.group_id) > len(of_nouns)
-    _undo_others(work, found, [*NOUNS, *(noun for noun in UNDOERS if noun not in FIRST)], group)
+    _undo_others(work, found, [*NOUNS, *HOLDERS, *(noun for noun in UNDOERS if noun not in FIRST)], group)
     # Definitions first, so that values are put back under those they were right by; but what was made along with values goes when
     # they have gone.
     fresh = [change for change in of_nouns if others and _made_it(change)]
@@ -150,9 +150,14 @@ def _undo_others(work: Work, found: ChangeRow, without: Sequence[str], group: st
     """Take back all changes in a group but those of some nouns, by how each is taken back."""
     for batch in changes.others_of_group(work.session, found.group_id, without, value_writer.BATCH):
         for run in _runs(batch):
-            if run[0].noun not in UNDOERS:
-                writes.noun_of(run[0].noun)
-            UNDOERS[run[0].noun](work, run, group)
+            _undoer(run[0].noun)(work, run, group)
+
+
+def _undoer(noun: str) -> Undo:
+    """How changes of what is no definition are taken back. Raises Refusal of what there is no more."""
+    if noun not in UNDOERS and noun not in HOLDERS:
+        writes.noun_of(noun)
+    return UNDOERS.get(noun, _undo_values)
 
 
 def _made_it(change: ChangeRow) -> bool:
@@ -264,12 +269,11 @@ def _undo_each_holder(work: Work, holders: TableHolders, run: Sequence[ChangeRow
 
 Undo = Callable[[Work, Sequence[ChangeRow], str], None]
 UNDOERS: dict[str, Undo] = {
-    **dict.fromkeys(HOLDERS, _undo_values),
     PRODUCT_STOCK: products.undo_stocks,
     VARIANT_CHOICES: variant_choices.undo,
     VARIANT_STOCK: variant_values.undo_stocks,
     CHOICE_STOCK: option_sets.undo_stocks,
 }
-"""How changes are taken back that are not of definitions."""
+"""How changes are taken back that are neither of definitions nor of values."""
 FIRST = (VARIANT_CHOICES,)
 """Those that are taken back before definitions are: what variants are made of, so that they are found by what is offered then."""

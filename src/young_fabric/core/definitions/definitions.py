@@ -24,7 +24,7 @@ from young_fabric.core.kinds.limits import UNIQUE
 from young_fabric.core.nouns.base import Reference, state_of
 from young_fabric.core.nouns.content.record_types import RECORDS
 from young_fabric.core.nouns.fields.built_in import BUILT_IN, TITLE
-from young_fabric.core.nouns.fields.fields import PRODUCTS, STAFF, VARIANTS, Field, spec_of
+from young_fabric.core.nouns.fields.fields import NO_NOUNS, PRODUCTS, STAFF, Field, spec_of
 from young_fabric.core.nouns.layouts.layouts import Layout, all_layouts, arrange
 from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.nouns.options.option_sets import OptionSet
@@ -185,7 +185,7 @@ class Definitions:
     @cached_property
     def subjects(self) -> tuple[str, ...]:
         """What fields can be defined for."""
-        return (PRODUCTS, VARIANTS, *(noun.code for noun in NOUNS.values() if noun.holding.fields is not None))
+        return (*NO_NOUNS, *(noun.code for noun in NOUNS.values() if noun.holding.fields is not None))
 
     @cached_property
     def cascade(self) -> Cascade:

@@ -185,8 +185,7 @@ def put_stocks(work: Work, edits: Sequence[VariantStock], group: str | None = No
         variant = found.get(edit.id)
         if variant is None:
             raise Refusal("not_found", "There is no such variant", (), "It may have gone: look again")
-        product, offer = offers[variant.product]
-        name = f"{product.title}: {offer.words_of(variant.choices)}"
+        name = variant_writer.name_of(*offers[variant.product], variant)
         of, key = StockKey(VARIANT_STOCK, (variant.id,)), variant_writer.key_of(variant)
         wanted.append(StockEdit(of, key, name, edit.expected, edit.amount, edit.undoes))
     stocks.put(work, wanted, group)

@@ -214,8 +214,7 @@ def _variant_names(work: Work, ids: Sequence[int]) -> dict[int, HolderName]:
     offers = variant_writer.offers_of(work, [variant.product for variant in found.values()])
     names = {}
     for number, variant in found.items():
-        product, offer = offers[variant.product]
-        name = f"{product.title}: {offer.words_of(variant.choices)}"
+        name = variant_writer.name_of(*offers[variant.product], variant)
         names[number] = HolderName(variant_writer.key_of(variant), name)
     return names
 

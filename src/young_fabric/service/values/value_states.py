@@ -14,9 +14,11 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT, merge
 from young_fabric.core.base.patches import backward, diff
 from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.subjects.registry import Subject
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service.acting.actors import Clash, Work
+from young_fabric.service.planning import plans
 from young_fabric.service.values.existing import Existing, existing
 from young_fabric.store.repos import changes
 
@@ -58,12 +60,21 @@ class ValueEdit:
 
 
 class Standing(NamedTuple):
-    """What stands of a holder: its key in the history, what its sort and it are called, its state and version."""
+    """What stands of a holder: its key in the history, what it is called, its state and version."""
 
     key: str
-    sort: str
+    name: str
     state: State
     version: int
+
+
+class Merged(NamedTuple):
+    """What an edit of a holder comes to, where anything differs: its state and version after it, and the change to be recorded."""
+
+    id: int
+    state: State
+    version: int
+    change: dict[str, Any]
 
 
 def existing_of(work: Work, defs: Definitions, edits: Iterable[ValueEdit], rules_of: RulesOf) -> Existing:
@@ -77,20 +88,20 @@ def existing_of(work: Work, defs: Definitions, edits: Iterable[ValueEdit], rules
     return existing(work.session, defs, given)
 
 
-def bases(work: Work, noun: str, begun: Mapping[int, tuple[Standing, int | None]]) -> dict[int, State]:
+def bases(work: Work, subject: Subject, begun: Mapping[int, tuple[Standing, int | None]]) -> dict[int, State]:
     """The states edits began from: what stands, or stood at the version that was read. Raises Refusal `version`."""
     stale: dict[tuple[str, str], int] = {}
     for standing, read in begun.values():
         if read is not None and read != standing.version:
             if not 1 <= read < standing.version:
-                words = f"This {standing.sort} never had version {read}"
+                words = f"This {subject.name} never had version {read}"
                 raise Refusal("version", words, ("version",), "Read it again")
-            stale[noun, standing.key] = read
+            stale[subject.code, standing.key] = read
     since = changes.since_versions(work.session, stale)
     found = {}
     for number, (standing, _) in begun.items():
         state = standing.state
-        for change in since.get((noun, standing.key), ()):
+        for change in since.get((subject.code, standing.key), ()):
             state = backward(state, change.patch)
         found[number] = state
     return found
@@ -193,3 +204,42 @@ def change_row(
         "version": version,
         "undoes": undoes,
     }
+
+
+def merge_edits(
+    work: Work,
+    subject: Subject,
+    edits: Sequence[ValueEdit],
+    stands: Mapping[int, Standing],
+    fields: Mapping[str, Field],
+) -> list[Merged]:
+    """What edits of holders that are there come to; of what stays as it is nothing. Their rows are locked.
+
+    Raises Refusal `not_found`, `unknown_field`, `version`, Clash.
+    """
+    defs = plans.draft(work.session)
+    rules = {key: FieldRules(field, defs.spec(field)) for key, field in fields.items()}
+    for edit in edits:
+        if edit.id not in stands:
+            raise Refusal("not_found", f"There is no such {subject.name}", (), "It may have gone: look again")
+    there = existing_of(work, defs, edits, rules.get)
+    base = bases(work, subject, {edit.id: (stands[edit.id], edit.version) for edit in edits if edit.states is None})
+
+    def need_rules(key: str) -> FieldRules:
+        if key not in rules:
+            words = f"{subject.plural.capitalize()} have no field {key[:80]}"
+            raise Refusal("unknown_field", words, ("values", key), "Look again")
+        return rules[key]
+
+    found = []
+    for edit in edits:
+        key, name, theirs, version = stands[edit.id]
+        if edit.states is not None:
+            began, mine = edit.states[0], fitting(edit.states[1], rules.get, there)
+        else:
+            began, mine = base[edit.id], typed_into(base[edit.id], edit.values, need_rules, there)
+        after = merged(name, began, mine, theirs, version)
+        if after != theirs:
+            row = change_row(subject, key, name, theirs, after, version + 1, defs, edit.undoes)
+            found.append(Merged(edit.id, after, version + 1, row))
+    return found

@@ -194,9 +194,9 @@ def _bases(work: Work, edits: Sequence[ValueEdit], records: Mapping[int, Product
         elif record is None:
             raise Refusal("not_found", "There is no such product", (), "It may have been removed: see the history")
         else:
-            standing = Standing(str(edit.id), PRODUCT.name, PRODUCT.state_of(record.product), record.version)
+            standing = Standing(str(edit.id), record.product.title, PRODUCT.state_of(record.product), record.version)
             begun[edit.id] = (standing, edit.version)
-    return {**found, **bases(work, PRODUCT.code, begun)}
+    return {**found, **bases(work, PRODUCT, begun)}
 
 
 def _merged(

@@ -19,7 +19,7 @@ from young_fabric.service.acting.actors import Work
 from young_fabric.service.planning import offering, plans
 from young_fabric.service.values import stocks
 from young_fabric.service.values.stocks import StockEdit
-from young_fabric.service.values.variant_writer import key_of, lock, offers_of
+from young_fabric.service.values.variant_writer import key_of, lock, name_of, offers_of
 from young_fabric.store.repos import changes
 from young_fabric.store.repos import stocks as stock_rows
 from young_fabric.store.repos import variants as rows
@@ -108,10 +108,9 @@ def _taken_over(of: tuple[Product, Offer], old: Variant, meets: Variant) -> list
     """The stock of a variant as part of that of another, where both are counted."""
     if old.stock is None or meets.stock is None:
         return []
-    product, offer = of
 
     def edit(variant: Variant, amount: int | None) -> StockEdit:
-        name = f"{product.title}: {offer.words_of(variant.choices)}"
+        name = name_of(*of, variant)
         return StockEdit(StockKey(VARIANT_STOCK, (variant.id,)), key_of(variant), name, variant.stock, amount)
 
     return [edit(old, None), edit(meets, _together(old.stock, meets.stock))]

@@ -25,6 +25,8 @@ AUDIENCES: tuple[Audience, ...] = ("shoppers", "feeds", "staff")
 ORDERS: tuple[Order, ...] = ("by_hand", "alphabetical")
 PRODUCTS = "product"
 VARIANTS = "variant"
+NO_NOUNS = [PRODUCTS, VARIANTS]
+"""What fields can be recorded of that is no noun: a line for each of the registry of subjects."""
 STAFF: Audience = "staff"
 LONGEST_HELP = 400
 _LONGEST = {"name": 80, "label": 120, "help": LONGEST_HELP, "example": 200}
