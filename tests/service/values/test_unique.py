@@ -92,3 +92,16 @@ def test_where_it_makes_no_sense_it_is_refused(work: Work, given: Any, code: str
     with pytest.raises(Refusal) as refused:
         definitions.create(work, "field", "Serial", given)
     assert refused.value.code == code
+
+
+def test_two_products_can_change_their_codes_with_each_other_and_nobody_gets_another_s(work: Work) -> None:
+    first, second, third = easels(work)[:3]
+    codes = [products.get(work, row.id).product.values["sku"] for row in (first, second, third)]
+    swapped = [ValueEdit(first.id, values={"sku": codes[1]}), ValueEdit(second.id, values={"sku": codes[0]})]
+    put_many(work, swapped)
+    assert [products.get(work, row.id).product.values["sku"] for row in (first, second)] == [codes[1], codes[0]]
+    with pytest.raises(Refusal) as refused:
+        put_many(work, [ValueEdit(first.id, values={"sku": codes[2]}), ValueEdit(second.id, values={"sku": "NEW-1"})])
+    assert (refused.value.code, refused.value.where) == ("taken", ("values", "sku"))
+    with pytest.raises(Refusal, match="Two products would have"):
+        put_many(work, [ValueEdit(first.id, values={"sku": "X-1"}), ValueEdit(second.id, values={"sku": "X-1"})])

@@ -13,6 +13,7 @@ from sqlalchemy import (
     ForeignKeyConstraint,
     Identity,
     Index,
+    UniqueConstraint,
     func,
     text,
 )
@@ -37,6 +38,8 @@ class ProductRow(Base):
     __table_args__ = (
         ForeignKeyConstraint(["type_noun", "type_key"], ["definition.noun", "definition.key"], name="fk_product_type"),
         Index("ix_product_group", "type_key", "collections"),
+        UniqueConstraint("slug", deferrable=True, initially="IMMEDIATE"),
+        UniqueConstraint("sku", deferrable=True, initially="IMMEDIATE"),
         Index("ix_product_collections", "collections", postgresql_using="gin"),
         Index("ix_product_option_sets", "option_sets", postgresql_using="gin"),
         Index("ix_product_offered", "type_key", postgresql_where=text("option_sets <> '{}'")),
@@ -50,8 +53,8 @@ class ProductRow(Base):
     type_key: Mapped[str]
     title: Mapped[str]
     search: Mapped[str] = mapped_column(Computed(SEARCHED, persisted=True))
-    slug: Mapped[str | None] = mapped_column(unique=True)
-    sku: Mapped[str | None] = mapped_column(unique=True)
+    slug: Mapped[str | None]
+    sku: Mapped[str | None]
     fields: Mapped[dict[str, Any]] = mapped_column(JSONB)
     unread: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default=text("'{}'"))
     wrong: Mapped[list[str]] = mapped_column(Words(), server_default=text("'{}'"))
