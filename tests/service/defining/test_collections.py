@@ -276,7 +276,7 @@ def test_many_products_are_gathered_by_a_job(
         jobs.stop(work, handed_now(work))
     assert job_runs.run(shop, handed[1]) == "left alone"
     with in_unit(shop, rosa, handed) as work:
-        assert gathering.open_keys(work.session) == {key}
+        assert gathering.open_keys(work.session) == {f"collection:{key}"}
         by_hand.gather(work, "collection", key)
     job_runs.run(shop, handed[2])
     with in_unit(shop, rosa, handed) as work:
@@ -297,7 +297,7 @@ def test_nothing_is_left_waiting_for_a_job_that_was_stopped(
         for number in [job.id for job in job_rows.open_of(work.session, memberships.GATHER)]:
             jobs.stop(work, number)
     with in_unit(shop, rosa, handed) as work:
-        assert gathering.open_keys(work.session) == {key, other}
+        assert gathering.open_keys(work.session) == {f"collection:{key}", f"collection:{other}"}
         put(work, key, condition=PAINT)
         assert gathering.open_keys(work.session) == {other}, "few enough were looked at at once"
         assert len(inside(work, key)) == 29

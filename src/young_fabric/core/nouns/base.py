@@ -170,8 +170,8 @@ class AsValue:
 
 @dataclass(frozen=True)
 class Bearing:
-    """What a change bears on: `judges` ones on which values are right, `gathers` ones on which collections products are
-    in, `offers` ones on what can be chosen of them; `unplanned` members have no bearing on pages; `field_of_key` is
+    """What a change bears on: `judges` ones on which values are right, `gathers` ones on what products are
+    gathered into, `offers` ones on what can be chosen of them; `unplanned` members have no bearing on pages; `field_of_key` is
     the field a thing speaks of, `subject_of_key` the one subject (code, id) it is said for.
     """
 

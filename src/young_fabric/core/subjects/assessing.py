@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import replace
 
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.definitions.groups import Group
+from young_fabric.core.nouns.content.collections import COLLECTIONS
 from young_fabric.core.nouns.fields.built_in import DERIVED
-from young_fabric.core.nouns.options.option_sets import OPTION_SETS
 from young_fabric.core.subjects.completeness import Completeness, Wanted, completeness
+from young_fabric.core.subjects.gatherers import GATHERERS, put_in
 from young_fabric.core.subjects.memberships import Memberships
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import FieldRules, Outcome
@@ -24,15 +24,15 @@ class Assessor:
         self.defs = defs
         self._rules: dict[str, FieldRules] = {}
         self._tight: dict[Group, Mapping[str, FieldRules]] = {}
-        self.memberships = Memberships(defs)
-        self.offerings = Memberships(defs, OPTION_SETS)
+        self.gathering = {noun: Memberships(defs, noun) for noun in GATHERERS}
+        self.memberships = self.gathering[COLLECTIONS]
         self._required: dict[Group, tuple[str, ...]] = {}
         self._fillable: dict[Group, Mapping[str, str]] = {}
         self._groups: dict[tuple[str, tuple[str, ...]], Group] = {}
 
     def placed(self, product: Product) -> Product:
-        """A product in the collections it is in, with the option sets it is offered by condition or by hand."""
-        return replace(product, collections=self.memberships.of(product), option_sets=self.offerings.of(product))
+        """A product in all that gathers it by condition or by hand."""
+        return put_in(product, {noun: asked.of(product) for noun, asked in self.gathering.items()})
 
     def rules(self, key: str) -> FieldRules:
         """The rules of a field. Raises KeyError when there is none."""

@@ -19,7 +19,7 @@ class Product:
 
     `offered` ones are in the shop; `stock` None means not counted. `collections` are all it is in, in their order,
     `option_sets` those it is offered by condition or by hand; `sold` is what pages tell of that, None where nothing can be chosen or
-    it was not looked up.
+    it was not looked up. `gathered` is what else it is in, by noun.
     """
 
     id: int
@@ -31,6 +31,7 @@ class Product:
     collections: tuple[str, ...] = ()
     option_sets: tuple[str, ...] = ()
     sold: Any = None
+    gathered: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
 
     @property
     def title(self) -> str:

@@ -11,6 +11,7 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.ranks import rank_between
 from young_fabric.core.nouns.content.collections import NOUN, Collection, in_order
 from young_fabric.core.nouns.fields.conditions import condition_words
+from young_fabric.core.subjects.gatherers import GATHERERS
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import definitions
 from young_fabric.service.planning import plans
@@ -42,7 +43,7 @@ def overview(work: Work, only: str | None = None) -> list[CollectionUse]:
             thing,
             draft.loaded.versions[NOUN.code, thing.key],
             counts.get(thing.key, 0),
-            thing.key not in waiting,
+            GATHERERS[NOUN.code].note(thing.key) not in waiting,
             condition_words(thing.condition, draft.defs),
             tests_in_words(thing.condition, draft.defs),
         )

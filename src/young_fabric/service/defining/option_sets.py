@@ -18,6 +18,7 @@ from young_fabric.core.nouns.options.option_sets import NOUN, OptionSet
 from young_fabric.core.nouns.options.options import OptionValue
 from young_fabric.core.nouns.types.product_types import type_path
 from young_fabric.core.options.offers import OfferClash
+from young_fabric.core.subjects.gatherers import GATHERERS
 from young_fabric.core.subjects.memberships import MATCHES, PICKED
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.stock import CHOICE_STOCK, StockKey
@@ -26,7 +27,7 @@ from young_fabric.service.defining import definitions
 from young_fabric.service.planning import offering, plans
 from young_fabric.service.planning.offering import Offers
 from young_fabric.service.products.collection_members import ToldTest, tests_in_words
-from young_fabric.service.values import memberships, stocks
+from young_fabric.service.values import stocks
 from young_fabric.service.values.stocks import StockEdit, amounts_of
 from young_fabric.service.writing import writes
 from young_fabric.store.repos import fills, gathering, products, shop, variants
@@ -64,7 +65,7 @@ def overview(work: Work, only: str | None = None) -> list[OptionSetUse]:
             draft.loaded.versions[NOUN.code, thing.key],
             tuple(sorted(key for key, of in defs.types.items() if thing.key in of.option_sets)),
             counts.get(thing.key, 0),
-            not matching and memberships.note_of(NOUN.code, thing.key) not in waiting,
+            not matching and GATHERERS[NOUN.code].note(thing.key) not in waiting,
             condition_words(thing.condition, defs) if thing.condition is not None else "",
             tests_in_words(thing.condition, defs),
         )
@@ -124,7 +125,7 @@ def _how(work: Work, defs: Definitions, offers: Offers, thing: OptionSet, produc
     if thing.key in offers.of_type(product.type):
         giver = next(of for of in defs.chain(product.type) if thing.key in defs.types[of].option_sets)
         return BY_TYPE, f"of {type_path(giver, defs.types)}"
-    how = plans.draft_of(work.session).assessor.offerings.how(thing.key, product)
+    how = plans.draft_of(work.session).assessor.gathering[NOUN.code].how(thing.key, product)
     if how == PICKED:
         return PICKED, "put in by hand"
     return MATCHES, condition_words(thing.condition, defs)[:160] if thing.condition is not None else "just now no more"

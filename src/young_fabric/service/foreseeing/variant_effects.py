@@ -85,7 +85,7 @@ def variant_effects(work: Work, before: Definitions, after: Definitions) -> Vari
         {number for key in gathered if key in after.option_sets for number in after.option_sets[key].picked}
     )
     wanted = products.any_of(
-        [offering.having(concerned, types), products.concerned(gathered, narrowings, by_hand, "option_sets")]
+        [offering.having(concerned, types), products.concerned(gathered, narrowings, by_hand, OPTION_SETS)]
     )
     return _Looker(before, after, memberships).look(work, wanted)
 

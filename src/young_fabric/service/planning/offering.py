@@ -85,7 +85,7 @@ def otherwise(before: Definitions, after: Definitions) -> tuple[frozenset[str], 
 def having(sets: Iterable[str], types: Iterable[str]) -> Any:
     """Products of some types, and those that are offered some option sets by condition or by hand."""
     reach = products.within(Reach(frozenset(types)))
-    return products.any_of([reach, products.concerned(sorted(sets), (), (), "option_sets")])
+    return products.any_of([reach, products.concerned(sorted(sets), (), (), OPTION_SETS)])
 
 
 def types_with(defs: Definitions, key: str) -> frozenset[str]:

@@ -18,6 +18,7 @@ from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.kinds import Spec
 from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.subjects.assessing import Assessor
+from young_fabric.core.subjects.gatherers import gathered_otherwise
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.acting.asking import hand_in
 from young_fabric.service.planning import plans
@@ -145,9 +146,9 @@ class Reassessed:
 
 
 def reassess(session: Session, assessor: Assessor, ids: Sequence[int], keys: Iterable[str] | None) -> Reassessed:
-    """Put products into the collections they are in, and judge some fields (all: None) anew; gives what differed.
+    """Put products into what gathers them, and judge some fields (all: None) anew; gives what differed.
 
-    Marks, gaps, collections and counts are put right. Of a product that moves, every field is judged.
+    Marks, gaps, what they are in and counts are put right. Of a product that moves, every field is judged.
     """
     wanted = None if keys is None else frozenset(keys)
     steps = fills.FillSteps()
@@ -157,16 +158,16 @@ def reassess(session: Session, assessor: Assessor, ids: Sequence[int], keys: Ite
         marked, placed = [], []
         for product_id, record in products.lock(session, ids[start : start + BATCH]).items():
             product = assessor.placed(record.product)
-            moved = product.collections != record.product.collections
-            otherwise = product.option_sets != record.product.option_sets
+            otherwise = gathered_otherwise(record.product, product)
+            moved = any(gatherer.groups for gatherer in otherwise)
             wrong = assessor.wrong(product, record.wrong, None if moved else wanted)
             gaps = assessor.has_gaps(product, wrong)
-            if wrong == frozenset(record.wrong) and gaps == record.gaps and not moved and not otherwise:
+            if wrong == frozenset(record.wrong) and gaps == record.gaps and not otherwise:
                 continue
             marked.append((product_id, sorted(wrong), gaps))
-            if otherwise:
+            if any(gatherer.offers for gatherer in otherwise):
                 offered.append(product_id)
-            if moved or otherwise:
+            if otherwise:
                 placed.append(product)
             steps.count(record.product, record.wrong, record.gaps, -1)
             steps.count(product, wrong, gaps, 1)

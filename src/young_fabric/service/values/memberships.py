@@ -1,4 +1,4 @@
-"""Keeping the collections of products, and the option sets they are offered, in step with definitions: at once for up to 2,000 products, by a job beyond.
+"""Keeping what products are gathered into (collections, option sets they are offered, and more) in step with definitions: at once for up to 2,000 products, by a job beyond.
 
 A product's own write places it itself. Until a job is done, its collections are noted as not yet gathered: nothing is
 released meanwhile, and whoever stopped the job can ask for it anew.
@@ -11,9 +11,8 @@ from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.definitions.definitions import Definitions
-from young_fabric.core.nouns.content.collections import COLLECTIONS
-from young_fabric.core.nouns.options.option_sets import OPTION_SETS
 from young_fabric.core.nouns.types.product_types import descendants
+from young_fabric.core.subjects.gatherers import GATHERERS
 from young_fabric.core.subjects.memberships import Memberships
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
@@ -22,21 +21,18 @@ from young_fabric.service.values.judging import BATCH, MOST_AT_ONCE
 from young_fabric.store.repos import gathering, jobs, products, shop
 
 GATHER = "memberships"
-COLUMNS: Mapping[str, str] = {COLLECTIONS: "collections", OPTION_SETS: "option_sets"}
-"""What gathers products, and the column of products that says so."""
 Keys = Mapping[str, Sequence[str]]
 """Noun → keys of its things."""
 
 
-def note_of(noun: str, key: str) -> str:
-    """What is noted of a thing whose products are not yet gathered; collections by their key."""
-    return key if noun == COLLECTIONS else f"{noun}:{key}"
+def _notes(keys: Keys) -> list[str]:
+    return [GATHERERS[noun].note(key) for noun, found in keys.items() for key in found]
 
 
 def regather(work: Work, before: Definitions, after: Definitions) -> None:
-    """Put products into the collections they are in, and the option sets they are offered, after a change of definitions, at
+    """Put products into what gathers them after a change of definitions, at
     once or by a job. Called under `shop.lock_definitions`."""
-    differ = {noun: Memberships(after, noun).differ_in(Memberships(before, noun)) for noun in COLUMNS}
+    differ = {noun: Memberships(after, noun).differ_in(Memberships(before, noun)) for noun in GATHERERS}
     if not any(differ.values()):
         return
     by_hand = sorted({number for noun, keys in differ.items() for number in _by_hand(before, after, noun, keys)})
@@ -51,8 +47,7 @@ def regather(work: Work, before: Definitions, after: Definitions) -> None:
     variants.match(work, moved.offered)
     # All that these ask for was looked at under the lock: what an earlier job left undone is done.
     gone = {noun: [key for key in keys if key not in after.things[noun]] for noun, keys in differ.items()}
-    settled = [note_of(noun, key) for found in (asked, gone) for noun, keys in found.items() for key in keys]
-    gathering.settle(work.session, settled, shop.shop_of(work.session)[1])
+    gathering.settle(work.session, [*_notes(asked), *_notes(gone)], shop.shop_of(work.session)[1])
 
 
 def _by_hand(before: Definitions, after: Definitions, noun: str, keys: Sequence[str]) -> set[int]:
@@ -85,24 +80,24 @@ def _wanted(defs: Definitions, asked: Keys, by_hand: Sequence[int]) -> Any:
     for noun, keys in asked.items():
         made = Memberships(defs, noun)
         narrowings = [made.narrowing(defs.things[noun][key].condition) for key in keys if key in defs.things[noun]]
-        parts.append(products.concerned(keys, narrowings, (), COLUMNS[noun]))
+        parts.append(products.concerned(keys, narrowings, (), noun))
     return products.any_of(parts)
 
 
 def ask(work: Work, keys: Keys, by_hand: Sequence[int] = ()) -> None:
     """Have the products of some things gathered by a job."""
     stamp = shop.shop_of(work.session)[1]
-    gathering.note(work.session, [note_of(noun, key) for noun, found in keys.items() for key in found], stamp)
-    args = {**{COLUMNS[noun]: list(found) for noun, found in keys.items()}, "ids": list(by_hand), "stamp": stamp}
+    gathering.note(work.session, _notes(keys), stamp)
+    args = {"keys": {noun: list(found) for noun, found in keys.items()}, "ids": list(by_hand), "stamp": stamp}
     work.asked.append(jobs.add(work.session, GATHER, work.actor.id, None, args, work.now))
 
 
 def gather_again(work: Work, noun: str, key: str) -> None:
     """Have a thing's products gathered whose job was stopped or failed. Raises Refusal `busy`, `nothing`."""
     work.need(Right.EDIT)
-    if note_of(noun, key) not in gathering.open_keys(work.session):
+    if GATHERERS[noun].note(key) not in gathering.open_keys(work.session):
         raise Refusal("nothing", "Its products are all gathered", (), "Nothing needs doing")
-    if any(key in job.args.get(COLUMNS[noun], ()) for job in jobs.open_of(work.session, GATHER)):
+    if any(key in _asked_of(job.args).get(noun, ()) for job in jobs.open_of(work.session, GATHER)):
         raise Refusal("busy", "Its products are being gathered just now", (), "Wait until it is done, or stop it")
     ask(work, {noun: [key]})
 
@@ -114,7 +109,9 @@ def take_statistics(work: Work, moved: int) -> None:
 
 
 def _asked_of(args: Mapping[str, Any]) -> Keys:
-    return {noun: args.get(column, ()) for noun, column in COLUMNS.items()}
+    """Noun → keys a job was asked for; of what was asked before all were asked alike, those of the members of products."""
+    named: Keys = args.get("keys", {})
+    return named or {noun: args.get(gatherer.member, ()) for noun, gatherer in GATHERERS.items()}
 
 
 def total(work: Work, args: Mapping[str, Any]) -> int:
@@ -130,8 +127,7 @@ def gather_batch(work: Work, args: Mapping[str, Any], after: int) -> tuple[int, 
     wanted = _wanted(assessor.defs, _asked_of(args), args["ids"])
     ids = products.ids_where(work.session, wanted, after, BATCH)
     if not ids:
-        settled = [note_of(noun, key) for noun, keys in _asked_of(args).items() for key in keys]
-        gathering.settle(work.session, settled, args["stamp"])
+        gathering.settle(work.session, _notes(_asked_of(args)), args["stamp"])
         return after, 0, 0
     moved = judging.reassess(work.session, assessor, ids, ())
     variants.match(work, moved.offered)

@@ -176,9 +176,7 @@ def match_again(work: Work) -> None:
 
 
 def _wanted(args: Mapping[str, Any]) -> Any:
-    return products.any_of(
-        [offering.having(args["sets"], args["types"]), products.concerned((), (), args["ids"], "option_sets")]
-    )
+    return products.any_of([offering.having(args["sets"], args["types"]), products.concerned((), (), args["ids"])])
 
 
 def total(work: Work, args: Mapping[str, Any]) -> int:

@@ -10,6 +10,7 @@ from typing import Literal
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.subjects.gatherers import GATHERERS
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.values import memberships, variants
 from young_fabric.service.writing import writes
@@ -79,7 +80,7 @@ def paste(work: Work, noun: str, key: str, text: str, to: Hand) -> Pasted:
 def gather(work: Work, noun: str, key: str) -> None:
     """Have the products of a thing gathered, or variants matched, whose job was stopped or lost. Raises Refusal."""
     writes.need_current(work, noun, key)
-    if memberships.note_of(noun, key) in gathering.open_keys(work.session) or not unmatched(work.session):
+    if GATHERERS[noun].note(key) in gathering.open_keys(work.session) or not unmatched(work.session):
         memberships.gather_again(work, noun, key)
     else:
         variants.match_again(work)

@@ -11,29 +11,43 @@ from sqlalchemy.dialects.postgresql import JSONB, array
 from sqlalchemy.orm import Session
 
 from young_fabric.core.definitions.reach import Reach
+from young_fabric.core.nouns.content.collections import COLLECTIONS
 from young_fabric.core.nouns.fields.built_in import COLUMNS
+from young_fabric.core.subjects.gatherers import GATHERERS, Gatherer
 from young_fabric.core.subjects.memberships import Narrowing
 from young_fabric.core.subjects.products import Product
 from young_fabric.store.tables import ProductRow, StockRow
 
 P = ProductRow
-_COLUMNS = (P.id, P.type_key, P.title, P.slug, P.sku, P.fields, P.unread, P.offered, P.collections, P.option_sets)
+_COLUMNS = (
+    P.id,
+    P.type_key,
+    P.title,
+    P.slug,
+    P.sku,
+    P.fields,
+    P.unread,
+    P.offered,
+    P.collections,
+    P.option_sets,
+    P.gathered,
+)
 KEPT = (*_COLUMNS, P.version, P.wrong, P.gaps)
 """The columns of a record."""
-_WRITTEN = "type_key, title, slug, sku, fields, unread, wrong, gaps, offered, collections, option_sets, hash, version"
+_WRITTEN = "type_key, title, slug, sku, fields, unread, wrong, gaps, offered, collections, option_sets, gathered, hash, version"
 # An update locks no more than it changes, so that products may refer to one another while both are written; what inserts
 # or else updates would lock their codes and addresses as well.
 _WRITE = text(
     "WITH r AS (SELECT * FROM jsonb_to_recordset(:rows) AS r(id int, type_key text, title text, slug text, sku text, "  # noqa: S608
-    "fields jsonb, unread jsonb, wrong text[], gaps boolean, offered boolean, collections text[], option_sets text[], hash text, version int)), "
+    "fields jsonb, unread jsonb, wrong text[], gaps boolean, offered boolean, collections text[], option_sets text[], gathered jsonb, hash text, version int)), "
     f"u AS (UPDATE product AS p SET ({_WRITTEN}) = ROW(r.{_WRITTEN.replace(', ', ', r.')}) FROM r WHERE p.id = r.id "
     f"RETURNING p.id) INSERT INTO product (id, {_WRITTEN}) SELECT r.id, r.{_WRITTEN.replace(', ', ', r.')} FROM r "
     "WHERE NOT EXISTS (SELECT FROM u WHERE u.id = r.id)"
 ).bindparams(bindparam("rows", type_=JSONB()))
 
 _PLACE = text(
-    "UPDATE product AS p SET collections = r.collections, option_sets = r.option_sets "
-    "FROM jsonb_to_recordset(:rows) AS r(id int, collections text[], option_sets text[]) WHERE p.id = r.id"
+    "UPDATE product AS p SET collections = r.collections, option_sets = r.option_sets, gathered = r.gathered "
+    "FROM jsonb_to_recordset(:rows) AS r(id int, collections text[], option_sets text[], gathered jsonb) WHERE p.id = r.id"
 ).bindparams(bindparam("rows", type_=JSONB()))
 
 _GROUPS = text(
@@ -75,19 +89,20 @@ class Search:
 
 
 def product_of(row: Sequence[Any], stock: int | None = None) -> Product:
-    """A product from the columns (id, type, title, slug, sku, fields, unread, offered, collections, option_sets)."""
+    """A product from the columns (id, type, title, slug, sku, fields, unread, offered, collections, option_sets, gathered)."""
     values = row[5]
     values["title"] = row[2]
     if row[3] is not None:
         values["slug"] = row[3]
     if row[4] is not None:
         values["sku"] = row[4]
-    return Product(row[0], row[1], values, row[6], row[7], stock, tuple(row[8]), tuple(row[9]))
+    gathered = {noun: tuple(keys) for noun, keys in row[10].items()}
+    return Product(row[0], row[1], values, row[6], row[7], stock, tuple(row[8]), tuple(row[9]), gathered=gathered)
 
 
 def record_of(row: Sequence[Any], stock: int | None = None) -> ProductRecord:
     """A record from the columns of KEPT."""
-    return ProductRecord(product_of(row, stock), row[10], tuple(row[11]), row[12])
+    return ProductRecord(product_of(row, stock), row[11], tuple(row[12]), row[13])
 
 
 def get(session: Session, ids: Sequence[int]) -> dict[int, ProductRecord]:
@@ -123,6 +138,7 @@ def row_of(product: Product, version: int, wrong: Sequence[str], gaps: bool, dig
         "offered": product.offered,
         "collections": list(product.collections),
         "option_sets": list(product.option_sets),
+        "gathered": {noun: list(keys) for noun, keys in product.gathered.items()},
         "hash": digest,
         "version": version,
     }
@@ -214,13 +230,20 @@ def narrowed(narrowing: Narrowing) -> Any:
     return and_(*map(narrowed, narrowing.all))
 
 
-def concerned(
-    keys: Sequence[str], narrowings: Sequence[Narrowing], ids: Sequence[int], column: str = "collections"
-) -> Any:
-    """Products that are in some collections (or other such `column`), or may come to be: where to look, and single ones."""
-    parts = [getattr(P, column).overlap(list(keys))] if keys else []
+def concerned(keys: Sequence[str], narrowings: Sequence[Narrowing], ids: Sequence[int], noun: str = COLLECTIONS) -> Any:
+    """Products that are in some collections (or other things that gather them), or may come to be: where to look, and single ones."""
+    parts = [_in_any(GATHERERS[noun], keys)] if keys else []
     parts += [P.id == func.any(list(ids))] if ids else []
     return or_(*parts, *map(narrowed, narrowings), text("false"))
+
+
+def _in_any(gatherer: Gatherer, keys: Sequence[str]) -> Any:
+    """Products in any of some things; of a few without a column the index of all of them tells."""
+    if gatherer.member:
+        return getattr(P, gatherer.member).overlap(list(keys))
+    if len(keys) > MOST_NAMED:
+        return P.gathered[gatherer.noun].has_any(array(list(keys)))
+    return or_(*[P.gathered.contains({gatherer.noun: [key]}) for key in keys])
 
 
 def ids_where(session: Session, wanted: Any, after: int, limit: int) -> list[int]:
@@ -247,10 +270,15 @@ def stream_where(session: Session, wanted: Any, after: int, batch: int) -> list[
 
 
 def place_many(session: Session, found: Sequence[Product]) -> None:
-    """Put the collections that products are in, and the option sets they are offered by condition or by hand."""
+    """Put what gathers products by condition or by hand."""
     if found:
         rows = [
-            {"id": product.id, "collections": list(product.collections), "option_sets": list(product.option_sets)}
+            {
+                "id": product.id,
+                "collections": list(product.collections),
+                "option_sets": list(product.option_sets),
+                "gathered": {noun: list(keys) for noun, keys in product.gathered.items()},
+            }
             for product in found
         ]
         session.execute(_PLACE, {"rows": rows})

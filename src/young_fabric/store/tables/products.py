@@ -31,7 +31,7 @@ class ProductRow(Base):
 
     `wrong` names the fields whose value breaks a limit or was not understood, `gaps` says whether there are any or a
     required one is missing; `hash` is of the whole state. `collections` are all it is in, in their order, `option_sets` those
-    it is offered by condition or by hand.
+    it is offered by condition or by hand, `gathered` what else gathers it: noun → keys.
     """
 
     __tablename__ = "product"
@@ -42,6 +42,7 @@ class ProductRow(Base):
         UniqueConstraint("sku", deferrable=True, initially="IMMEDIATE"),
         Index("ix_product_collections", "collections", postgresql_using="gin"),
         Index("ix_product_option_sets", "option_sets", postgresql_using="gin"),
+        Index("ix_product_gathered", "gathered", postgresql_using="gin"),
         Index("ix_product_offered", "type_key", postgresql_where=text("option_sets <> '{}'")),
         Index("ix_product_search", "search", postgresql_using="gin", postgresql_ops={"search": "gin_trgm_ops"}),
         Index("ix_product_fields", "fields", postgresql_using="gin"),
@@ -62,6 +63,7 @@ class ProductRow(Base):
     offered: Mapped[bool] = mapped_column(server_default=text("true"))
     collections: Mapped[list[str]] = mapped_column(Words(), server_default=text("'{}'"))
     option_sets: Mapped[list[str]] = mapped_column(Words(), server_default=text("'{}'"))
+    gathered: Mapped[dict[str, list[str]]] = mapped_column(JSONB, server_default=text("'{}'"))
     hash: Mapped[str]
     version: Mapped[int] = mapped_column(default=1)
 

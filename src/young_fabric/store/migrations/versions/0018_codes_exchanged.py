@@ -9,10 +9,15 @@ depends_on = None
 
 
 def _put(*, deferrable: bool) -> None:
-    how = {"deferrable": True, "initially": "IMMEDIATE"} if deferrable else {}
     for column in ("sku", "slug"):
         op.drop_constraint(f"uq_product_{column}", "product", type_="unique")
-        op.create_unique_constraint(f"uq_product_{column}", "product", [column], **how)
+        op.create_unique_constraint(
+            f"uq_product_{column}",
+            "product",
+            [column],
+            deferrable=deferrable or None,
+            initially="IMMEDIATE" if deferrable else None,
+        )
 
 
 def upgrade() -> None:
