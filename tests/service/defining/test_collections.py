@@ -216,6 +216,15 @@ def test_live_membership_changes_only_by_a_release(work: Work) -> None:
     assert live(work, key) == [easel, *before]
 
 
+@pytest.mark.parametrize("order", ["sku", "ss_wood"])
+def test_products_stand_in_order_of_a_text_those_without_last(work: Work, order: str) -> None:
+    key = make(work, "All", condition={"none": [{"field": "title", "op": "empty"}]}, order=order)
+    found = [product.values.get(order) for product in collection_members.draft_members(work, key, 0, 500)]
+    named = [value for value in found if value]
+    assert len(named) > 1
+    assert found == [*sorted(named, key=str.casefold), *[None] * (len(found) - len(named))]
+
+
 def test_matches_are_looked_for_in_slices(work: Work, monkeypatch: pytest.MonkeyPatch) -> None:
     key = make(work, "Cheap", condition=CHEAP)
     whole = collection_members.matches(work, {"all": [PAINT]}, key)

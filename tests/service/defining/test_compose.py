@@ -11,6 +11,7 @@ from young_fabric.service import history
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.defining import definitions, field_sets, type_sheet
 from young_fabric.service.foreseeing import field_moves
+from young_fabric.service.planning import plans
 from young_fabric.service.products import products
 from young_fabric.service.values import recount
 from young_fabric.service.writing import writes
@@ -95,6 +96,12 @@ def test_what_another_type_would_do_to_a_product_is_told_with_its_values(work: W
     assert gone["ss_pigment"]
     assert {move.key for move in told.come} >= {"ss_wood", "ss_holds"}
     assert {move.shown for move in told.come if move.key == "ss_wood"} == {""}
+    defs = plans.draft(work.session)
+    told_of = next(key for key in gone if defs.all_fields[key].kind in ("rating", "one_of", "whole", "yes_no"))
+    products.fill(work, product.id, product_version(work, product.id), {told_of: "much of it"})
+    kept = {move.key: move.shown for move in field_moves.type_change(work, product.id, "easels").gone}
+    assert kept[told_of] == "much of it", "what was not understood is told as it was typed"
+    history.undo_last(work)
     products.fill(work, product.id, product_version(work, product.id), {}, "easels")
     back = field_moves.type_change(work, product.id, "gouache")
     assert {move.key: move.shown for move in back.come}["ss_pigment"] == gone["ss_pigment"]

@@ -82,6 +82,14 @@ def test_what_is_not_sound_is_refused_at_its_place(
     assert caught.value.help
 
 
+def test_an_address_that_is_taken_is_told_with_who_has_it(work: Work) -> None:
+    with pytest.raises(Refusal) as caught:
+        definitions.create(work, "collection", "Colours", {"slug": "paint"})
+    assert (caught.value.code, caught.value.message) == ("taken", "Paint has this address already")
+    own = definitions.create(work, "collection", "Colours", {"slug": "all-colours"})
+    definitions.change(work, "collection", own.thing.key, own.version, {"slug": "all-colours", "name": "All colours"})
+
+
 def test_only_named_members_change(work: Work) -> None:
     before, version = writes.need_current(work, "field", "ss_hair")
     changed = definitions.change(work, "field", "ss_hair", version, {"help": "Ask the maker"}).thing

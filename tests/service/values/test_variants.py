@@ -265,3 +265,19 @@ def test_after_anything_variants_are_what_is_offered_and_nothing_is_ever_lost(wo
             ever[number] = all_of
     for number in numbers:
         assert variants.put(work, [number]) == 0, "matching twice changes nothing"
+
+
+def test_a_sku_that_somebody_took_meanwhile_is_left_to_them(work: Work, monkeypatch: pytest.MonkeyPatch) -> None:
+    make_product(work, "SB-1-RED")
+    product = make_product(work, "SB-1")
+    asked = []
+    free = variants.with_free_skus
+
+    def late(work: Work, wanted: Any) -> Any:
+        asked.append(len(wanted))
+        return list(wanted) if len(asked) == 1 else free(work, wanted)
+
+    monkeypatch.setattr(variants, "with_free_skus", late)
+    give(work, "sketchbooks", make_set(work, "Woods", option("colour", RED, BLUE)))
+    assert skus(work, product) == [None, "SB-1-BLU"]
+    assert len(asked) > 1
