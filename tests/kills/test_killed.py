@@ -98,7 +98,7 @@ def test_a_worker_killed_leaves_a_release_that_is_made_or_can_be(
         groyne = products.search(work, products.Filters(words="Groyne Studio"), None).rows[0].product
         products.fill(work, groyne.id, None, {"price": "77.70"})
     with unit_of_work(shop, rosa) as work:
-        number = jobs.ask_release(work, where).id
+        number = jobs.ask_for(work, "release", {"note": where}).id
     with (
         own_engine.connect() as holding,
         own_engine.connect() as looking,
@@ -121,7 +121,7 @@ def test_a_worker_killed_leaves_a_release_that_is_made_or_can_be(
     if ended.state == "failed":
         assert ended.result["code"] == "lost"
         with unit_of_work(shop, rosa) as work:
-            again = jobs.ask_release(work, "again").id
+            again = jobs.ask_for(work, "release", {"note": "again"}).id
         assert job_runs.run(shop, again) == "done"
     with shop() as session:
         rows = {row.surface: row for row in releases.documents_of(session, "product", groyne.id)}

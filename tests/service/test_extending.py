@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -105,7 +105,13 @@ def _count(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     return {"found": found}
 
 
-COUNTING = JobKind("counting", "Counting", Right.EDIT, _count)
+def _asked(work: Work, given: Mapping[str, Any]) -> dict[str, Any]:
+    if given.get("type") not in plans.draft(work.session).types:
+        raise Refusal("not_found", "There is no such type", ("args", "type"), "Choose another")
+    return {"type": given["type"]}
+
+
+COUNTING = JobKind("counting", "Counting", Right.EDIT, _count, asked=_asked)
 REGISTERED: list[tuple[dict[str, Any], str, Any]] = [
     (KINDS, Marks.code, Marks()),
     (NOUNS, NOTICE.code, NOTICE),
@@ -258,6 +264,24 @@ def test_a_noun_has_all_routes_from_one_line(engine: Engine, sessions: Callable[
     assert noting.send("DELETE", f"/api/notices/closing_days?version={changed['version']}").status_code == 200
     assert noting.send("POST", "/api/undo").status_code == 200
     assert noting.get("/api/notices/closing_days")["thing"]["words"] == "Monday"
+
+
+def test_a_job_is_asked_for_by_all_who_may_in_one_way(rosa: Api, work: Work) -> None:  # noqa: F811
+    asked = rosa.send("POST", "/api/jobs", {"kind": COUNTING.code, "args": {"type": "easels"}}).get_json()
+    assert (asked["name"], asked["state"]) == ("Counting", "waiting")
+    assert rosa.get(f"/api/jobs/{asked['id']}")["kind"] == COUNTING.code
+    for body, where in (
+        ({"kind": COUNTING.code, "args": {"type": "gone"}}, ["args", "type"]),
+        ({"kind": "nothing"}, ["kind"]),
+        ({"kind": "undo"}, ["kind"]),
+    ):
+        status, refusal = rosa.refused("POST", "/api/jobs", body)
+        assert (status, refusal["code"], refusal["where"]) == (404, "not_found", where)
+    assert "counting" in refusal["help"]
+    looking = replace(work, actor=replace(work.actor, rights=frozenset({Right.LOOK})))
+    with pytest.raises(Refusal) as caught:
+        jobs.ask_for(looking, COUNTING.code, {"type": "easels"})
+    assert caught.value.code == "forbidden"
 
 
 def test_a_job_is_asked_for_done_and_listed(own_engine: Engine) -> None:

@@ -841,7 +841,8 @@ export interface paths {
         /** The jobs asked for last. */
         get: operations["jobs_jobs_list_jobs_get"];
         put?: never;
-        post?: never;
+        /** Ask for long work of a kind that is asked for by itself, by whoever may; the worker does it. */
+        post: operations["jobs_jobs_ask_jobs_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3891,6 +3892,21 @@ export interface components {
         ImportOut: {
             /** Things */
             things: components["schemas"]["PlannedOut"][];
+        };
+        /**
+         * JobIn
+         * @description A kind of long work, and what it is to be done with, as its kind has it.
+         */
+        JobIn: {
+            /**
+             * Args
+             * @default {}
+             */
+            args?: {
+                [key: string]: unknown;
+            };
+            /** Kind */
+            kind: string;
         };
         /**
          * JobOut
@@ -11052,6 +11068,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_jobs_ask_jobs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Unauthorized */

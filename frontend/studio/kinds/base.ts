@@ -19,6 +19,8 @@ export type KindUi = {
   code: string;
   Editor: ComponentType<EditorProps>;
   look?: Look;
+  /** Whether a value is typed in one line, so that it stands in a cell of a grid as it is; others are edited behind a button. */
+  inLine?: boolean;
   /** Whether its editor takes more than a line, so that its label stands at the top. */
   tall?: (field: Schemas["Field"]) => boolean;
   /** Whether its editor wants the whole width, below its label. */

@@ -7,7 +7,7 @@ import { useDraft } from "./useDraft";
 
 /** A kind whose values are typed in a line: one box, or one a value where a field holds many. */
 export function typedKind(code: string, look: Look = {}, more: Partial<KindUi> = {}): KindUi {
-  return { code, Editor: Typed, look, typed: (value) => asText(value), ...more };
+  return { code, Editor: Typed, look, inLine: true, typed: (value) => asText(value), ...more };
 }
 
 function Typed(props: EditorProps) {

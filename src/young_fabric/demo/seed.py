@@ -13,10 +13,12 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.kinds.limits import UNIQUE
 from young_fabric.core.nouns.fields.built_in import COLUMNS, DERIVED
 from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.core.subjects.values import FieldRules
 from young_fabric.demo.catalogue import goods
 from young_fabric.demo.load import define, lay_ground
 from young_fabric.service.acting import people
@@ -127,9 +129,7 @@ def _contents(rng: random.Random) -> dict[str, Any]:
 
 
 def _value(field: Field, defs: Definitions, rng: random.Random, shown: list[dict[str, Any]]) -> Any:
-    made = MAKERS.get(field.kind)
-    if made is None:
-        return None
+    made = MAKERS.get(field.kind, _example)
     value = made(field, defs, rng, shown)
     if value is None:
         return None
@@ -137,6 +137,15 @@ def _value(field: Field, defs: Definitions, rng: random.Random, shown: list[dict
 
 
 Maker = Callable[[Field, Definitions, random.Random, list[dict[str, Any]]], Any]
+
+
+def _example(field: Field, defs: Definitions, _rng: random.Random, _shown: Any) -> Any:
+    """The value a kind gives as its example, where it stands by itself: it names nothing of the shop, and two may have it."""
+    rules = FieldRules(field, defs.spec(field))
+    if field.targets or field.limits.get(UNIQUE.code):
+        return None
+    read = rules.read(field.rules.example_for(rules.spec))
+    return None if read.wrong else read.value
 
 
 def _codes(field: Field, defs: Definitions) -> list[str]:
@@ -179,4 +188,4 @@ MAKERS: dict[str, Maker] = {
     },
     "long_text": lambda _field, _defs, rng, _shown: f"{' '.join(rng.choice(WORDS) for _ in range(14)).capitalize()}.",
 }
-"""How a value of a kind is made up."""
+"""How a value of a kind is made up; those of other kinds are their example."""

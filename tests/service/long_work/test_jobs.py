@@ -25,7 +25,7 @@ Sessions = Callable[[], Session]
 
 def ask(shop: Sessions, rosa: Actor, note: str = "Spring") -> int:
     with unit_of_work(shop, rosa) as work:
-        return jobs.ask_release(work, note).id
+        return jobs.ask_for(work, "release", {"note": note}).id
 
 
 def state(shop: Sessions, rosa: Actor, number: int) -> jobs.Job:
@@ -192,8 +192,8 @@ def test_a_lost_worker_does_not_block_the_next_release(shop: Sessions, rosa: Act
 
 def test_who_may_what(work: Work, looking: Work) -> None:
     with pytest.raises(Refusal):
-        jobs.ask_release(looking, "no")
-    asked = jobs.ask_release(work, "yes")
+        jobs.ask_for(looking, "release", {"note": "no"})
+    asked = jobs.ask_for(work, "release", {"note": "yes"})
     assert jobs.get(looking, asked.id).state == "waiting"
     with pytest.raises(Refusal) as caught:
         jobs.stop(looking, asked.id)
@@ -202,5 +202,5 @@ def test_who_may_what(work: Work, looking: Work) -> None:
         jobs.get(work, asked.id + 1)
     assert caught.value.code == "not_found"
     with pytest.raises(Refusal) as caught:
-        jobs.ask_release(replace(work, now=NOW), "x" * 201)
+        jobs.ask_for(replace(work, now=NOW), "release", {"note": "x" * 201})
     assert caught.value.code == "long"

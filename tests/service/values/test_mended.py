@@ -216,7 +216,7 @@ def test_a_killed_worker_is_told_by_whether_the_release_is_there(
 
     with unit_of_work(shop, rosa) as work:
         before = len(release.history(work))
-        number = jobs.ask_release(work, "Spring").id
+        number = jobs.ask_for(work, "release", {"note": "Spring"}).id
     with monkeypatch.context() as patched:
         patched.setattr(job_runs if where == "_end" else release, where, killed)
         with pytest.raises(Killed):
@@ -233,7 +233,7 @@ def test_a_killed_worker_is_told_by_whether_the_release_is_there(
 def test_a_job_that_nobody_took_is_handed_over_again_and_never_failed(shop: Sessions, rosa: Actor) -> None:
     again: list[int] = []
     with unit_of_work(shop, rosa) as work:
-        number = jobs.ask_release(work, "Spring").id
+        number = jobs.ask_for(work, "release", {"note": "Spring"}).id
     for times in (1, 2, 3):
         silence(shop, rosa, number)
         jobs.keep_watch(shop, again.append)
@@ -241,4 +241,4 @@ def test_a_job_that_nobody_took_is_handed_over_again_and_never_failed(shop: Sess
             assert (again, jobs.get(work, number).state) == ([number] * times, "waiting")
     with unit_of_work(shop, rosa) as work:
         assert jobs.stop(work, number).state == "stopped"
-        assert jobs.ask_release(work, "Again").state == "waiting"
+        assert jobs.ask_for(work, "release", {"note": "Again"}).state == "waiting"

@@ -318,7 +318,7 @@ def test_what_is_kept_is_what_counting_anew_gives(session: Session, steps: list[
 def test_a_release_and_people_go_side_by_side(shop: Sessions, people: tuple[Actor, Actor]) -> None:
     with unit_of_work(shop, people[0]) as work:
         rows = [row.product.id for row in first_products(work, "Fen Etching")][:4]
-        number = jobs.ask_release(work, "Spring").id
+        number = jobs.ask_for(work, "release", {"note": "Spring"}).id
 
     def dearer(product: int) -> Act:
         return lambda work: products.fill(work, product, products.get(work, product).version, {"price": "77"}) and None

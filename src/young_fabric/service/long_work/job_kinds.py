@@ -43,7 +43,8 @@ class JobKind:
     `run` does it and gives its result; `settle` clears up after it, and is not needed for the result to stand; `found`
     gives the result of one whose worker was lost, when the work was done all the same. One that `resumes` goes on where it
     ended, one after the other of its kind; others are told `lost` when their worker was. `stops` says whether it can be stopped
-    while it runs. `counted` is what its progress counts, one and several; `outcome` says in words what it gave, `broken` what to
+    while it runs. `counted` is what its progress counts, one and several; one that people ask for by itself reads what they give of it (`asked`, which
+    raises Refusal), the others follow from something else; `outcome` says in words what it gave, `broken` what to
     do when something broke.
     """
 
@@ -61,7 +62,15 @@ class JobKind:
     broken: str = "Try again; nothing changed"
     stopped: str = "It was stopped"
     counted: tuple[str, str] = ("product", "products")
+    asked: Callable[[Work, Mapping[str, Any]], dict[str, Any]] | None = None
     outcome: Callable[[Mapping[str, Any]], str] = lambda _result: "Done"
+
+
+def _asked_release(work: Work, given: Mapping[str, Any]) -> dict[str, Any]:
+    """Raises Refusal `long`, `nothing`."""
+    note = str(given.get("note", "")).strip()
+    release.check(work, note)
+    return {"note": note}
 
 
 def _release(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
@@ -175,6 +184,7 @@ JOB_KINDS: dict[str, JobKind] = {
             lost="The worker was lost before the release was done; nothing changed in the shop",
             stopped="The release was stopped; nothing changed in the shop",
             counted=("step", "steps"),
+            asked=_asked_release,
             outcome=_release_outcome,
         ),
         JobKind(

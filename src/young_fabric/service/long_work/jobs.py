@@ -18,7 +18,6 @@ from young_fabric.service.acting.actors import Actor, Right, Work
 from young_fabric.service.acting.asking import hand_in
 from young_fabric.service.acting.unit import unit_of_work
 from young_fabric.service.long_work.job_kinds import JOB_KINDS, RELEASE, JobKind
-from young_fabric.service.releasing import release
 from young_fabric.store.repos import jobs
 from young_fabric.store.tables import JobRow
 
@@ -85,10 +84,19 @@ def ask(work: Work, kind: JobKind, args: Mapping[str, Any]) -> Job:
     return get(work, hand_in(work, kind.code, args, kind.exclusive, kind.busy))
 
 
-def ask_release(work: Work, note: str) -> Job:
-    """Ask for a release. Raises Refusal `forbidden`, `long`, `nothing`, `busy`."""
-    release.check(work, note)
-    return ask(work, RELEASE, {"note": note.strip()})
+def ask_for(work: Work, code: str, given: Mapping[str, Any]) -> Job:
+    """Ask for a job of a kind that people ask for by itself. Raises Refusal `not_found`, `forbidden`, `busy`, or of what is given."""
+    kind = JOB_KINDS.get(code)
+    if kind is None or kind.asked is None:
+        words = f"There is no job {code[:60]} to ask for"
+        raise Refusal("not_found", words, ("kind",), f"Ask for {' or '.join(askable())}")
+    work.need(kind.right)
+    return ask(work, kind, kind.asked(work, given))
+
+
+def askable() -> list[str]:
+    """The kinds that people ask for by themselves."""
+    return [code for code, kind in JOB_KINDS.items() if kind.asked is not None]
 
 
 def get(work: Work, job_id: int) -> Job:

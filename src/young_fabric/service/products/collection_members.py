@@ -6,8 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from young_fabric.core.base import units
-from young_fabric.core.base.conditions import BY_AMOUNT, BY_MEASURE, BY_RATING, JOINS, comparison_of
+from young_fabric.core.base.conditions import JOINS, comparison_of
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds.base import Target
 from young_fabric.core.nouns.content.collections import NEWEST, NOUN, TITLE, Collection, in_order
@@ -91,15 +90,7 @@ def _order(order: str, defs: Definitions) -> Sequence[Any]:
     field = defs.all_fields.get(order)
     if order == TITLE or field is None:
         return rows.order_by_title(collation)
-    sort = comparison_of(field.rules.comparison).order
-    if sort == BY_AMOUNT:
-        return rows.order_by_number(order, None, collation)
-    if sort == BY_MEASURE:
-        lines = {unit.symbol: units.lines(unit.dimension)[unit.symbol] for unit in units.UNITS}
-        return rows.order_by_number(order, lines, collation)
-    if sort == BY_RATING:
-        return rows.order_by_rating(order, collation)
-    return rows.order_by_text(order, collation)
+    return rows.ORDERS[comparison_of(field.rules.comparison).order](order, collation)
 
 
 def _member(asked: Memberships, thing: Collection, product: Product) -> CollectionMember:

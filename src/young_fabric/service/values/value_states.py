@@ -24,6 +24,8 @@ from young_fabric.store.repos import changes
 
 FORMAT = 1
 """The format of states of values."""
+CELLS, TOGETHER = frozenset({"values", "unread"}), "fields"
+"""The members of a state that hold what fields have, and the one that holds both while it is merged."""
 State = dict[str, Any]
 RulesOf = Callable[[str], FieldRules | None]
 """The rules of a field by its key; None of one there is no more."""
@@ -161,13 +163,13 @@ def _as_cells(state: Any) -> Any:
         return ABSENT
     cells = {key: ["value", value] for key, value in state["values"].items()}
     cells |= {key: ["typed", typed] for key, typed in state["unread"].items()}
-    return {**{name: said for name, said in state.items() if name not in ("values", "unread")}, "fields": cells}
+    return {**{name: said for name, said in state.items() if name not in CELLS}, TOGETHER: cells}
 
 
 def _from_cells(cells: Mapping[str, Any]) -> State:
-    fields = cells["fields"].items()
+    fields = cells[TOGETHER].items()
     return {
-        **{name: said for name, said in cells.items() if name != "fields"},
+        **{name: said for name, said in cells.items() if name != TOGETHER},
         "values": {key: cell[1] for key, cell in fields if cell[0] == "value"},
         "unread": {key: cell[1] for key, cell in fields if cell[0] == "typed"},
     }

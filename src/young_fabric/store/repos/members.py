@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from sqlalchemy import ARRAY, Numeric, Text, case, cast, collate, func, select
 from sqlalchemy.orm import Session
 
+from young_fabric.core.base import units
+from young_fabric.core.base.conditions import BY_AMOUNT, BY_MEASURE, BY_RATING, BY_TEXT
 from young_fabric.core.nouns.fields.built_in import COLUMNS
 from young_fabric.store.repos.products import KEPT, ProductRecord, Search, conditions_of, record_of
 from young_fabric.store.tables import ProductRow, StockRow
@@ -46,16 +48,19 @@ def order_by_text(key: str, collation: str) -> tuple[Any, ...]:
     return (value.is_(None), collate(func.left(value, 200), collation))
 
 
-def order_by_number(key: str, lines: Mapping[str, tuple[Any, Any]] | None, collation: str) -> tuple[Any, ...]:
-    """By the number of a field, measures by factor and offset of their unit; those without last."""
-    if lines is None:
-        number: Any = _number(_first_text(key))
-    else:
-        first = _first(key)
-        factors = [
-            (first["unit"].astext == unit, _number(first["amount"].astext) * f + o) for unit, (f, o) in lines.items()
-        ]
-        number = case(*factors)
+def order_by_amount(key: str, collation: str) -> tuple[Any, ...]:
+    """By the number of a field; those without last."""
+    number = _number(_first_text(key))
+    return (number.is_(None), number, collate(P.title, collation))
+
+
+def order_by_measure(key: str, collation: str) -> tuple[Any, ...]:
+    """By the measure of a field, whatever its unit, by factor and offset of that; those without last."""
+    first = _first(key)
+    lines = {unit.symbol: units.lines(unit.dimension)[unit.symbol] for unit in units.UNITS}
+    number = case(
+        *[(first["unit"].astext == unit, _number(first["amount"].astext) * f + o) for unit, (f, o) in lines.items()]
+    )
     return (number.is_(None), number, collate(P.title, collation))
 
 
@@ -65,6 +70,15 @@ def order_by_rating(key: str, collation: str) -> tuple[Any, ...]:
     rated, best = (_number(first[name].astext) for name in ("value", "out_of"))
     share = case((best > 0, rated / best))
     return (share.is_(None), share, collate(P.title, collation))
+
+
+ORDERS: dict[str, Callable[[str, str], tuple[Any, ...]]] = {
+    BY_TEXT: order_by_text,
+    BY_AMOUNT: order_by_amount,
+    BY_MEASURE: order_by_measure,
+    BY_RATING: order_by_rating,
+}
+"""How products stand in order of a field: the order its comparison names → (field, collation) to what they are ordered by."""
 
 
 def _first(key: str) -> Any:

@@ -144,6 +144,13 @@ class ChecksOut(Out):
     checks: list[CheckOut]
 
 
+class JobIn(In):
+    """A kind of long work, and what it is to be done with, as its kind has it."""
+
+    kind: str = Member(max_length=60)
+    args: dict[str, Any] = Member(default={})
+
+
 class ReleaseIn(In):
     """A note on what it is about."""
 

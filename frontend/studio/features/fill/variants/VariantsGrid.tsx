@@ -229,7 +229,7 @@ const nameOf = (columns: readonly Column[], key: string) => columns.find((column
 
 /** Whether values of a field are typed in a line. */
 function isTyped(field: Field): boolean {
-  return !field.many && kindUi(field.kind).look !== undefined;
+  return !field.many && kindUi(field.kind).inLine === true;
 }
 
 function Cell(props: {

@@ -9,7 +9,7 @@ from young_fabric.service.long_work import jobs
 from young_fabric.web.api import answers, blueprint, reply
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas.common import NumberPath
-from young_fabric.web.schemas.release import JobOut, JobsOut
+from young_fabric.web.schemas.release import JobIn, JobOut, JobsOut
 
 api = blueprint("jobs")
 
@@ -20,6 +20,14 @@ def jobs_list() -> Response:
     """The jobs asked for last."""
     with work() as unit:
         return reply(JobsOut, {"jobs": jobs.listed(unit)})
+
+
+@api.post("/jobs", responses=answers(JobOut))
+@allow(Right.LOOK)
+def jobs_ask(body: JobIn) -> Response:
+    """Ask for long work of a kind that is asked for by itself, by whoever may; the worker does it."""
+    with work() as unit:
+        return reply(JobOut, jobs.ask_for(unit, body.kind, body.args))
 
 
 @api.get("/jobs/<id:number>", responses=answers(JobOut))

@@ -8,6 +8,7 @@ from flask import Response
 
 from young_fabric.service.acting.actors import Right
 from young_fabric.service.long_work import jobs
+from young_fabric.service.long_work.job_kinds import RELEASE
 from young_fabric.service.releasing import release
 from young_fabric.store.repos import shop
 from young_fabric.store.tables import ReleaseRow
@@ -39,7 +40,7 @@ def releases_list(query: s.ReleasesQuery) -> Response:
 def releases_new(body: s.ReleaseIn) -> Response:
     """Ask for all drafts to be put live at once; the worker does it."""
     with work() as unit:
-        return reply(s.JobOut, jobs.ask_release(unit, body.note))
+        return reply(s.JobOut, jobs.ask_for(unit, RELEASE.code, {"note": body.note}))
 
 
 @api.post("/releases/<id:number>/back", responses=answers(s.ReleaseOut))
