@@ -129,7 +129,7 @@ def _contents(rng: random.Random) -> dict[str, Any]:
 
 
 def _value(field: Field, defs: Definitions, rng: random.Random, shown: list[dict[str, Any]]) -> Any:
-    made = MAKERS.get(field.kind, _example)
+    made: Maker = MAKERS.get(field.kind, _example)
     value = made(field, defs, rng, shown)
     if value is None:
         return None
