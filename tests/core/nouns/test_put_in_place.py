@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -100,7 +101,7 @@ COLOURS = ("value_list", "paint_colours")
             [],
             COLOURS,
             {"lemon-light": "barley-ochre"},
-            "options/0/values/0/code",
+            "options/0/values/1/code",
             "barley-ochre",
         ),
         (
@@ -148,3 +149,13 @@ def test_addresses_and_ranks_are_made_beside_those_there_are() -> None:
     collection = NOUNS["collection"].blank
     assert collection is not None
     assert collection("x", "New", SALTMARSH).rank == "5"
+
+
+def test_of_two_values_that_come_to_the_same_the_one_that_stays_keeps_what_it_does() -> None:
+    thing = thing_of("option_set", state("option_set", "watercolour_choices"))
+    before = {value.code: value for value in thing.options[0].values}
+    made = NOUNS["option_set"].referring.with_items(thing, COLOURS, {"lemon-light": "barley-ochre"}, SALTMARSH)
+    after = {value.code: value for value in made.options[0].values}
+    assert after == {code: value for code, value in before.items() if code != "lemon-light"}
+    alone = NOUNS["option_set"].referring.with_items(thing, COLOURS, {"lemon-light": "straw"}, SALTMARSH)
+    assert alone.options[0].values[0] == replace(before["lemon-light"], code="straw")

@@ -217,6 +217,7 @@ def test_of_two_that_come_to_the_same_one_stays_and_has_the_stock_of_both(
     (stays,), (gone,) = of(work, product), of(work, product, retired=True)
     assert (stays.id, gone.id) == (ash.id, elm.id)
     assert (gone.stock, stays.stock) == becomes
+    assert stays.sku == "SB-1-ASH", "with what its own value does"
     history.undo_last(work)
     assert [(variant.id, variant.stock) for variant in of(work, product)] == [(elm.id, stocks[0]), (ash.id, stocks[1])]
 

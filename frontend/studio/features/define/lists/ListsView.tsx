@@ -156,7 +156,7 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
         <span>Label</span>
         <span>Code</span>
         <span>Also read as</span>
-        <span className="text-right">Products</span>
+        <span className="text-right">Held by</span>
         <span />
       </div>
       <div className="scroll min-h-0 flex-1 pb-4">

@@ -194,10 +194,13 @@ def _check_default(option: Option, defs: Known) -> None:
 
 
 def with_values(option: Option, items: Mapping[Any, Any]) -> Option:
-    """An option with other values of its list in place of some; of two that come to the same the first stands."""
+    """An option with other values of its list in place of some; of two that come to the same the one that stood for it already stays,
+    with what it does."""
+    own = {value.code for value in option.values if value.code not in items}
     found: dict[str, OptionValue] = {}
     for value in option.values:
         code = str(items.get(value.code, value.code))
-        found.setdefault(code, replace(value, code=code))
+        if value.code == code or code not in own:
+            found.setdefault(code, replace(value, code=code))
     default = str(items.get(option.default, option.default))
     return replace(option, values=tuple(found.values()), default=default)
