@@ -14,7 +14,15 @@ from tests.core.saltmarsh import SALTMARSH, STATES, state
 from young_fabric.core.base.conditions import _number
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import LONGEST_NUMBER, is_plain_decimal, read_number
+from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.display.related import MOST_SAME, _check_same
+from young_fabric.core.display.surfaces import (
+    addressed_surface,
+    compared_surface,
+    data_surface,
+    listed_surface,
+    record_surface,
+)
 from young_fabric.core.interchange import tables
 from young_fabric.core.kinds import KINDS, Spec, file_types, limits, patterns
 from young_fabric.core.kinds.links import LONGEST_WORDS
@@ -34,6 +42,7 @@ from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.options.requests import LONGEST_NAME, UPLOADS, is_upload
 from young_fabric.core.options.sku import LONGEST as LONGEST_SKU
 from young_fabric.core.options.sku import make_sku
+from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.core.subjects.variants import MOST_LINES, describe_offered
 from young_fabric.store.states import thing_of
@@ -208,3 +217,30 @@ def test_the_smallest_is_not_above_the_largest() -> None:
 def test_rules_are_bound_for_every_field() -> None:
     for field in SALTMARSH.fields.values():
         assert FieldRules(field, SALTMARSH.spec(field)).field is field
+
+
+@pytest.mark.parametrize(("stock", "out"), [(None, False), (-1, True), (0, True), (1, False)])
+def test_a_product_is_sold_out_when_none_is_left(stock: int | None, out: bool) -> None:
+    assert Product(1, "easels", {}, stock=stock).sold_out is out
+
+
+def test_a_reach_is_of_some_or_of_none() -> None:
+    assert not Reach()
+    assert Reach(frozenset({"easels"}))
+    assert Reach(collections=frozenset({"outdoors"}))
+
+
+def test_each_page_that_others_lead_to_is_of_one_surface() -> None:
+    assert [found().code for found in (addressed_surface, listed_surface, data_surface, record_surface)] == [
+        "product_page",
+        "listing_card",
+        "structured_data",
+        "record_page",
+    ]
+    assert compared_surface().code == "compare"
+
+
+def test_what_no_kind_is_known_for_tells_its_kind() -> None:
+    with pytest.raises(Refusal) as caught:
+        KINDS["of another day" * 5].read("x", Spec())
+    assert caught.value.code
