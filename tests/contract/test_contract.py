@@ -13,6 +13,7 @@ from flask import Flask
 from tests.web.conftest import Api, app, lena, rosa, stranger, wired  # noqa: F401
 from young_fabric.config import settings
 from young_fabric.service.acting.actors import Right
+from young_fabric.service.long_work.job_kinds import JOB_KINDS
 from young_fabric.web.auth import PUBLIC, SAFE, SHOPPER
 
 ROOT = Path(__file__).parents[2]
@@ -84,6 +85,7 @@ def test_who_may_only_look_changes_nothing(app: Flask, lena: Api) -> None:  # no
                 "session_end",
                 "session_password",
                 "job_stop",
+                "jobs_ask",
                 "fields_try",
                 "matches",
                 "things_consequences",
@@ -93,6 +95,13 @@ def test_who_may_only_look_changes_nothing(app: Flask, lena: Api) -> None:  # no
                 "layouts_preview",
                 "try_it",
             }, f"{endpoint} writes and asks only for the right to look"
+
+
+def test_who_may_only_look_asks_for_no_job(lena: Api) -> None:  # noqa: F811
+    for kind, job in JOB_KINDS.items():
+        if job.asked is not None:
+            status, problem = lena.refused("POST", "/api/jobs", {"kind": kind})
+            assert (status, problem["code"]) == (403, "forbidden")
 
 
 def test_every_code_a_refusal_can_have_is_listed() -> None:

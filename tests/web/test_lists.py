@@ -29,16 +29,17 @@ def test_a_list_goes_out_as_csv_and_comes_in_again(rosa: Api) -> None:
 
 
 def test_values_are_used_merged_and_parted(rosa: Api) -> None:
-    uses = {use["code"]: use["products"] for use in rosa.get("/api/value_lists/suits/usage")["values"]}
+    uses = {use["code"]: use["held"] for use in rosa.get("/api/value_lists/suits/usage")["values"]}
+    assert uses["etching"][0]["name"] == "products"
     asked: dict[str, Any] = {"code": "etching", "into": "ink"}
     told = rosa.send("POST", "/api/value_lists/suits/merge", asked).get_json()
-    assert (told["products"], told["job"]) == (uses["etching"], None)
+    assert (told["held"], told["made"], told["meeting"], told["job"]) == (uses["etching"], 0, 0, None)
     assert version(rosa, "suits") == 1, "nothing is written"
     rosa.send("POST", "/api/value_lists/suits/merge", {**asked, "apply": True})
     codes = {value["code"] for value in rosa.get("/api/value_lists/suits")["thing"]["values"]}
     assert "etching" not in codes
     rosa.send("POST", "/api/undo", {})
-    assert {use["code"]: use["products"] for use in rosa.get("/api/value_lists/suits/usage")["values"]} == uses
+    assert {use["code"]: use["held"] for use in rosa.get("/api/value_lists/suits/usage")["values"]} == uses
 
 
 def test_a_swatch_needs_a_picture_the_shop_has(rosa: Api) -> None:
@@ -80,6 +81,6 @@ def test_two_fields_defined_twice_are_found_and_merged(rosa: Api) -> None:
     twice = next(finding for finding in found if finding["sort"] == "alike")
     assert (twice["key"], twice["other"]) == ("ss_weight_of_paper", "ss_paper_weight")
     told = rosa.send("POST", f"/api/fields/{twice['key']}/merge", {"into": twice["other"]}).get_json()
-    assert (told["moves"], told["differ"], told["definitions"]) == (0, 0, [])
+    assert (told["moves"], told["differ"], told["definitions"]) == (0, {"count": 0, "name": "products"}, [])
     rosa.send("POST", f"/api/fields/{twice['key']}/merge", {"into": twice["other"], "apply": True})
     assert "alike" not in {finding["sort"] for finding in rosa.get("/api/housekeeping")["findings"]}
