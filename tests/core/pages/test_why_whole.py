@@ -11,7 +11,7 @@ from young_fabric.core.pages.plans import Plans
 from young_fabric.core.pages.why import of_product, why
 from young_fabric.core.subjects.products import Product
 
-EASEL = Product(5, "easels", {"title": "Heron easel", "ss_wood": "ash", "price": "90.00", "unit_cost": "60.00"})
+EASEL = Product(5, "easels", {"title": "Heron easel", "ss_wood": "ash", "price": "90", "unit_cost": "60"})
 PEAT = Product(6, "watercolour", {"title": "Peat", "ss_batch": "B12"})
 IN_SHOP = ("visible", True, "The product is in the shop", None)
 EVER = ("condition", True, "It shows under any condition", None)
