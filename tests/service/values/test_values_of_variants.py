@@ -18,6 +18,7 @@ from young_fabric.service.defining.field_merging import FieldMerge
 from young_fabric.service.defining.value_merging import ValueMerge
 from young_fabric.service.foreseeing.value_effects import ValueEffects, kinds_that_fit
 from young_fabric.service.long_work import job_runs
+from young_fabric.service.releasing import release
 from young_fabric.service.sales.variant_values import VariantStock, put_stocks
 from young_fabric.service.values import judging, variant_writer
 from young_fabric.service.values.value_states import ValueEdit
@@ -172,7 +173,7 @@ def test_variants_made_of_a_value_are_made_of_the_other_with_their_stock(work: W
     ]
     assert after[0].values["price"] == elm_price(work, elm.id)
     assert of(work, product, retired=True) == []
-    assert option_sets.stocks_of(work, [covers])[covers] == {("frame", "ash"): 4}
+    assert option_sets.stocks_of(work, [covers])[covers] == {("frame", "elm"): 4}, "the live shop counts it still"
     assert history.history(work, "variant_choices", f"{product}/{elm.id}", None)[0].lines == [
         "Elm · Small → Ash · Small"
     ]
@@ -199,7 +200,7 @@ def elm_price(work: Work, variant: int) -> Any:
 
 @pytest.mark.parametrize(
     ("stocks", "becomes"),
-    [((7, 2), (None, 9)), ((7, None), (7, None)), ((None, 2), (None, 2)), ((None, None), (None, None))],
+    [((7, 2), (0, 9)), ((7, None), (7, None)), ((None, 2), (None, 2)), ((None, None), (None, None))],
 )
 def test_of_two_that_come_to_the_same_one_stays_and_has_the_stock_of_both(
     work: Work, stocks: tuple[int | None, int | None], becomes: tuple[int | None, int | None]
@@ -213,32 +214,45 @@ def test_of_two_that_come_to_the_same_one_stays_and_has_the_stock_of_both(
     put_stocks(work, counted)
     touched = value_merging.reach(work, MERGE)
     assert touched.made == touched.meeting == len(every_elm(work))
+    release.release(work, "before")
     value_merging.merge_values(work, MERGE)
     (stays,), (gone,) = of(work, product), of(work, product, retired=True)
     assert (stays.id, gone.id) == (ash.id, elm.id)
-    assert (gone.stock, stays.stock) == becomes
+    assert (gone.stock, stays.stock) == stocks, "the live shop sells it still"
     assert stays.sku == "SB-1-ASH", "with what its own value does"
     history.undo_last(work)
     assert [(variant.id, variant.stock) for variant in of(work, product)] == [(elm.id, stocks[0]), (ash.id, stocks[1])]
+    history.redo_last(work)
+    release.release(work, "after")
+    (stays,), (gone,) = of(work, product), of(work, product, retired=True)
+    assert (gone.stock, stays.stock) == becomes
+    definitions.change(work, "product_type", "easels", version_of(work, "product_type", "easels"), {"name": "Easel"})
+    release.release(work, "again")
+    assert of(work, product)[0].stock == becomes[1], "once"
 
 
 @pytest.mark.parametrize(
     ("stocks", "codes", "becomes"),
     [
         ((4, 3), ("elm", "ash"), {("frame", "ash"): 7}),
-        ((4, None), ("elm", "ash"), {}),
+        ((4, None), ("elm", "ash"), {("frame", "ash"): 4}),
+        ((4,), ("elm",), {("frame", "ash"): 4}),
         ((None, 3), ("elm", "ash"), {("frame", "ash"): 3}),
         ((1_000_000_000, 3), ("elm", "ash"), {("frame", "ash"): 1_000_000_000}),
     ],
 )
-def test_stock_of_a_value_goes_to_the_other_unless_that_one_is_not_counted(
+def test_stock_of_a_value_goes_to_the_other_with_the_release(
     work: Work, stocks: tuple[int | None, int | None], codes: tuple[str, ...], becomes: dict[tuple[str, str], int]
 ) -> None:
     key = make_set(work, "Frames", woods(*codes))
     for code, stock in zip(codes, stocks, strict=True):
         if stock is not None:
             option_sets.put_stock(work, key, "frame", code, None, stock)
+    before = option_sets.stocks_of(work, [key]).get(key, {})
+    release.release(work, "before")
     value_merging.merge_values(work, MERGE)
+    assert option_sets.stocks_of(work, [key]).get(key, {}) == before, "the live shop counts it still"
+    release.release(work, "after")
     assert option_sets.stocks_of(work, [key]).get(key, {}) == becomes
 
 

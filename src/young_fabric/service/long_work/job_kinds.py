@@ -179,7 +179,7 @@ JOB_KINDS: dict[str, JobKind] = {
             _release,
             exclusive="release",
             busy="A release is being made already",
-            settle=release.drop_released_notes,
+            settle=release.settle,
             found=_made_release,
             lost="The worker was lost before the release was done; nothing changed in the shop",
             stopped="The release was stopped; nothing changed in the shop",

@@ -16,6 +16,7 @@ from young_fabric.service.planning import plans
 from young_fabric.service.planning.naming import renamed_referrers
 from young_fabric.service.planning.offering import reoffered
 from young_fabric.service.releasing import placing
+from young_fabric.service.releasing.handing_over import hand_over
 from young_fabric.service.releasing.live_documents import LiveWriter, Tally
 from young_fabric.service.releasing.release_batches import BATCH, FREEZING, Looked, ThingKey, batches, work_ahead
 from young_fabric.service.values import value_states
@@ -53,7 +54,7 @@ def _check_ready(work: Work, note: str) -> None:
 def release(work: Work, note: str) -> ReleaseRow:
     """Put all drafts live in the transaction at hand. Raises Refusal `nothing`, `long`, `busy`."""
     number = make(work, note)
-    drop_released_notes(work)
+    settle(work)
     return need_release(work, number)
 
 
@@ -111,6 +112,14 @@ def make(work: Work, note: str, progress: Progress = lambda _done, _total: None,
         held_back=[list(row) for row in tally.held_back],
     )
     return number
+
+
+def settle(work: Work) -> None:
+    """Clear up after a release: its notes, and the stock of what it no longer sells under the name of a merged value."""
+    drop_released_notes(work)
+    newest = releases.newest(work.session, 1)
+    if newest:
+        hand_over(work, newest[0][0].person_id)
 
 
 def drop_released_notes(work: Work) -> None:

@@ -1,27 +1,24 @@
 """Variants whose value another comes to stand for: they keep their rows, what they hold and their stock, and are made of the other now.
 
-Where a product has one made of the other already, that one takes over the stock, and the next matching retires the first.
+Where a product offers one made of the other already, the next matching retires the first. Its stock stays where the live shop counts
+it until the shop no longer sells it; then it is handed over (`releasing/handing_over.py`).
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.patches import backward, diff, forward
 from young_fabric.core.definitions.definitions import Definitions
-from young_fabric.core.options.offers import Offer, offer_of
+from young_fabric.core.options.offers import Offer
 from young_fabric.core.subjects.products import Product
-from young_fabric.core.subjects.stock import CHOICE_STOCK, MOST_STOCK, VARIANT_STOCK, StockKey
 from young_fabric.core.subjects.variants import VARIANT_CHOICES, Variant
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.planning import offering, plans
-from young_fabric.service.values import stocks
-from young_fabric.service.values.stocks import StockEdit
-from young_fabric.service.values.variant_writer import key_of, lock, name_of, offers_of
+from young_fabric.service.values.variant_writer import key_of, lock, offers_of
 from young_fabric.store.repos import changes
-from young_fabric.store.repos import stocks as stock_rows
 from young_fabric.store.repos import variants as rows
 from young_fabric.store.repos.variants import Choosing
 from young_fabric.store.tables import ChangeRow
@@ -60,38 +57,41 @@ def count(work: Work, defs: Definitions, value: ListedValue) -> tuple[int, int]:
 
 
 def put_other(work: Work, defs: Definitions, value: ListedValue, group: str) -> None:
-    """Have the other value stand for one in all variants made of it, and their stock with it. Called under `shop.lock_definitions`,
+    """Have the other value stand for one in all variants made of it. Called under `shop.lock_definitions`,
     before the option sets are written: matching finds them as they are then."""
     wanted = _choosing(defs, value)
     after = 0
     while ids := rows.ids_choosing(work.session, wanted, after, BATCH):
         after = ids[-1]
         _put_some(work, value, ids, group)
-    _put_own_stock(work, defs, value, group)
 
 
 def _put_some(work: Work, value: ListedValue, ids: Sequence[int], group: str) -> None:
     stored = lock(work.session, ids)
     offers = offers_of(work, [variant.product for variant in stored.values()])
-    there = {(variant.product, _named(variant.choices)): variant for variant in stored.values()}
-    moved, edits = [], []
+    there = offered_choices(stored.values())
+    moved = []
     for number in ids:
         old = stored.get(number)
         choices = _other(offers[old.product][1], old.choices, value) if old is not None else None
-        if old is None or choices is None:
-            continue
-        meets = there.get((old.product, _named(choices)))
-        if meets is None:
+        if old is not None and choices is not None and (old.product, named(choices)) not in there:
             moved.append((old, replace(old, choices=choices)))
-            there[old.product, _named(choices)] = moved[-1][1]
-        elif not old.retired:
-            edits += _taken_over(offers[old.product], old, meets)
+            if not old.retired:
+                there[old.product, named(choices)] = moved[-1][1]
     _write(work, offers, moved, group)
-    stocks.put(work, edits, group)
 
 
-def _named(choices: Choices) -> tuple[tuple[str, str], ...]:
+NamedChoices = tuple[tuple[str, str], ...]
+
+
+def named(choices: Choices) -> NamedChoices:
+    """A combination as what tells it from others."""
     return tuple(sorted(choices.items()))
+
+
+def offered_choices(variants: Iterable[Variant]) -> dict[tuple[int, NamedChoices], Variant]:
+    """(product, combination) → the variant that is offered so."""
+    return {(variant.product, named(variant.choices)): variant for variant in variants if not variant.retired}
 
 
 def _other(offer: Offer, choices: Choices, value: ListedValue) -> Choices | None:
@@ -102,18 +102,6 @@ def _other(offer: Offer, choices: Choices, value: ListedValue) -> Choices | None
         if code == value.code and key in offer.by_key and offer.by_key[key].option.list == value.list
     }
     return {**choices, **changed} if changed else None
-
-
-def _taken_over(of: tuple[Product, Offer], old: Variant, meets: Variant) -> list[StockEdit]:
-    """The stock of a variant as part of that of another, where both are counted."""
-    if old.stock is None or meets.stock is None:
-        return []
-
-    def edit(variant: Variant, amount: int | None) -> StockEdit:
-        name = name_of(*of, variant)
-        return StockEdit(StockKey(VARIANT_STOCK, (variant.id,)), key_of(variant), name, variant.stock, amount)
-
-    return [edit(old, None), edit(meets, _together(old.stock, meets.stock))]
 
 
 def _write(
@@ -162,41 +150,17 @@ def _words(defs: Definitions, offer: Offer, choices: Choices) -> str:
     return " · ".join(label(key, choices[key]) for key in ordered)
 
 
-def _put_own_stock(work: Work, defs: Definitions, value: ListedValue, group: str) -> None:
-    """The stock a value has of its own goes to the other; nothing is counted where that one is offered and not counted."""
-    offered = list(_options(defs, value))
-    keys = [(key, option, code) for key, option in offered for code in (value.code, value.into)]
-    counted = stock_rows.read(work.session, CHOICE_STOCK, keys)
-    edits = []
-    for key, option in offered:
-        had, have = counted.get((key, option, value.code)), counted.get((key, option, value.into))
-        if had is None:
-            continue
-        options = offer_of([defs.option_sets[key]], defs).by_key[option]
-        unlimited = have is None and value.into in options.by_code
-        amount = None if unlimited else _together(had, have or 0)
-        for code, expected, wanted in ((value.code, had, None), (value.into, have, amount)):
-            of = StockKey(CHOICE_STOCK, (key, option, code))
-            name = f"{defs.option_sets[key].name}, {options.option.name}: {options.label(code)}"
-            edits.append(StockEdit(of, f"{key}/{option}/{code}", name, expected, wanted))
-    stocks.put(work, edits, group)
-
-
-def _together(one: int, other: int) -> int:
-    return min(one + other, MOST_STOCK)
-
-
 def undo(work: Work, run: Sequence[ChangeRow], group: str) -> None:
     """Have variants be made again of what they were made of; before the option sets are put back. Raises Refusal `undone`."""
     by_id = {int(change.key.split("/")[1]): change for change in run}
     stored = lock(work.session, list(by_id))
     offers = offers_of(work, [variant.product for variant in stored.values()])
-    there = {(variant.product, _named(variant.choices)) for variant in stored.values()}
+    there = offered_choices(stored.values())
     moved = []
     for number, change in by_id.items():
         old = stored.get(number)
         was = _before(change, old.choices) if old is not None else None
-        if old is None or was is None or (old.product, _named(was)) in there:
+        if old is None or was is None or (not old.retired and (old.product, named(was)) in there):
             words = f"{change.name} is otherwise by now, or another is made of the same"
             raise Refusal("undone", words, (), "Look at the variants of its product")
         moved.append((old, replace(old, choices=was)))

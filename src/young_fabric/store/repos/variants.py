@@ -125,6 +125,21 @@ def ids_choosing(session: Session, found: Sequence[Choosing], after: int, limit:
     return list(session.scalars(select(V.id).where(wanted, V.id > after).order_by(V.id).limit(limit)))
 
 
+# Stock of what the live shop still sells stays where it counts it, so what a live state offers is left out.
+_STRANDED = text(
+    "SELECT v.id FROM variant AS v JOIN variant_stock AS s ON s.variant_id = v.id AND s.amount > 0 WHERE v.retired "
+    "AND v.product_id IS NOT NULL AND v.id > :after AND v.choices ->> CAST(:option AS text) = ANY(CAST(:codes AS text[])) "
+    "AND NOT EXISTS (SELECT FROM live_thing AS t WHERE t.noun = CAST(:noun AS text) AND t.key = v.product_id::text AND t.until IS NULL "
+    "AND t.state -> 'variants' @> jsonb_build_array(jsonb_build_object('id', v.id))) ORDER BY v.id LIMIT :most"
+)
+
+
+def stranded(session: Session, option: str, codes: Sequence[str], after: int, most: int) -> list[int]:
+    """The next variants that are retired, here and in the live shop, made of any of some values, with counted stock, by id."""
+    given = {"option": option, "codes": list(codes), "after": after, "most": most, "noun": OFFERED}
+    return list(session.scalars(_STRANDED, given)) if codes else []
+
+
 def _row(variant: Variant) -> dict[str, Any]:
     return {
         "id": variant.id,

@@ -75,7 +75,7 @@ export function MergeDialog({ list, value, onClose }: Props) {
 function made({ made: variants, meeting }: Schemas["MergeOut"], from: string, to: string): string {
   const stay = variants - meeting;
   const kept = `${counted(stay, "variant")} made of ${from} ${stay === 1 ? "is" : "are"} made of ${to} then, with ${stay === 1 ? "its" : "their"} SKU, price and stock.`;
-  const met = `${counted(meeting, "variant")} ${meeting === 1 ? "meets" : "meet"} one made of ${to} already: ${meeting === 1 ? "its" : "their"} stock is added to that one, and ${meeting === 1 ? "it is" : "they are"} retired.`;
+  const met = `${counted(meeting, "variant")} ${meeting === 1 ? "meets" : "meet"} one made of ${to} already and ${meeting === 1 ? "is" : "are"} retired: with the next release ${meeting === 1 ? "its" : "their"} stock is added to that one.`;
   return ` ${[stay > 0 && kept, meeting > 0 && met].filter(Boolean).join(" ")}`;
 }
 
