@@ -21,7 +21,7 @@ from young_fabric.demo.catalogue import goods
 from young_fabric.service.defining import definitions
 from young_fabric.service.pages import layouts
 from young_fabric.service.planning import plans
-from young_fabric.store.repos import products as rows
+from young_fabric.store.repos import product_groups
 
 WIDE, OTHERS, PAIRS = 200, 20, 7
 SURFACE = "product_page"
@@ -51,14 +51,14 @@ def lay_out(session: Session) -> None:
 
 def read_all(session: Session) -> list[Product]:
     """Read and decode every product."""
-    return [product for batch in rows.stream(session, None) for product in batch]
+    return [product for batch in product_groups.stream(session, None) for product in batch]
 
 
 def render_one_plan(session: Session) -> int:
     """Read every product, compile one plan of 200 fields, and make every product page by it."""
     defs = plans.draft(session)
     plan = compile_plan(defs, defs.group_of(TYPES[0]), SURFACE, (), EntryBudget())
-    return sum(render_batch(batch, plan) for batch in rows.stream(session, None))
+    return sum(render_batch(batch, plan) for batch in product_groups.stream(session, None))
 
 
 def render_batch(batch: list[Product], plan: Plan) -> int:
@@ -74,7 +74,7 @@ def render_all(session: Session) -> int:
     made = {key: compile_plan(defs, defs.group_of(key), SURFACE, (), budget) for key in TYPES}
     return sum(
         1
-        for batch in rows.stream(session, None)
+        for batch in product_groups.stream(session, None)
         for product in batch
         if (plan := made.get(product.type)) is not None and plan.render(product)
     )

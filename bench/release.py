@@ -19,7 +19,7 @@ from young_fabric.demo.seed import seed
 from young_fabric.service.planning import plans
 from young_fabric.service.products import products
 from young_fabric.service.releasing import release
-from young_fabric.store.repos import products as rows
+from young_fabric.store.repos import product_groups
 
 MOST_RENDERING, MOST_SINGLE, MOST_MEMORY = 3, 0.01, 1.5
 
@@ -35,7 +35,7 @@ def all_of(sessions: Callable[[], Session]) -> tuple[float, float, float]:
     """(seconds of rendering in memory, seconds of releasing all, how many times the former); medians of readings in turn."""
     with sessions() as session:
         made = plans.draft_plans(session)
-        goods = [product for batch in rows.stream(session, None) for product in batch]
+        goods = [product for batch in product_groups.stream(session, None) for product in batch]
     render(made, goods)
     rendering, whole = [timed(render, made, goods)], []
     for left in reversed(range(RUNS)):
@@ -56,7 +56,7 @@ def single_of(sessions: Callable[[], Session]) -> float:
     singles = []
     for step in range(RUNS):
         with sessions() as session:
-            product = next(rows.stream(session, None, 1))[0]
+            product = next(product_groups.stream(session, None, 1))[0]
             products.fill(work_on(session), product.id, None, {"price": f"{step + 1}.50"})
             session.commit()
         with sessions() as session:

@@ -19,7 +19,7 @@ from young_fabric.demo.catalogue import goods
 from young_fabric.service.planning import plans
 from young_fabric.service.writing import writes
 from young_fabric.service.writing.writes import Edit
-from young_fabric.store.repos import products as rows
+from young_fabric.store.repos import product_groups
 from young_fabric.store.repos.definitions import StoredThing
 
 WIDE = 40
@@ -48,14 +48,14 @@ def widen(session: Session) -> None:
 
 def read_all(session: Session) -> int:
     """Read and decode every product."""
-    return sum(len(batch) for batch in rows.stream(session, None))
+    return sum(len(batch) for batch in product_groups.stream(session, None))
 
 
 def render_all(session: Session, least: int | None = None) -> int:
     """Read every product, or the first, and make its product-page document."""
     plan = plans.draft_plans(session).of_type(TYPE, "product_page")
     done = 0
-    for batch in rows.stream(session, None):
+    for batch in product_groups.stream(session, None):
         with uncollected():
             for product in batch:
                 plan.render(product)

@@ -23,7 +23,7 @@ from young_fabric.service.products import products as use
 from young_fabric.service.releasing import release
 from young_fabric.service.values import recount
 from young_fabric.store.base import make_sessions
-from young_fabric.store.repos import products
+from young_fabric.store.repos import product_groups, products
 from young_fabric.store.tables import ProductRow
 
 
@@ -104,7 +104,7 @@ def test_seeded_products_are_as_if_typed(seeded: Engine) -> None:
 
 def check_seeded(session: Session) -> None:
     assessor = plans.draft_of(session).assessor
-    every = [product for batch in products.stream(session, None) for product in batch]
+    every = [product for batch in product_groups.stream(session, None) for product in batch]
     found = [product for product in every if product.sku.startswith("S7-")]
     assert len(found) == 40
     for product in found:

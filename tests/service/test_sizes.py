@@ -36,7 +36,16 @@ from young_fabric.service.sales.variant_values import VariantStock
 from young_fabric.service.writing import writes
 from young_fabric.service.writing.writes import Edit, ThingEdit
 from young_fabric.store.repos import changes as change_rows
-from young_fabric.store.repos import definitions, fills, products, releases, stocks, stored_values, variants
+from young_fabric.store.repos import (
+    definitions,
+    fills,
+    product_groups,
+    products,
+    releases,
+    stocks,
+    stored_values,
+    variants,
+)
 
 MANY = 70_000
 """More than a statement can bind one by one."""
@@ -73,7 +82,7 @@ KEYS = [str(number) for number in range(MANY)]
         lambda s: definitions.states(s, [("field", key) for key in KEYS]),
         lambda s: definitions.get_many(s, [("field", key) for key in KEYS]),
         lambda s: definitions.versions_of(s, "field", KEYS),
-        lambda s: list(products.stream(s, [("easels", (key,)) for key in KEYS])),
+        lambda s: list(product_groups.stream(s, [("easels", (key,)) for key in KEYS])),
         lambda s: products.groups_of(s, range(MANY)),
         lambda s: stored_values.holders(s, "ss_wood", KEYS),
         lambda s: stored_values.hold_values(s, "ss_wood", KEYS),
@@ -93,10 +102,10 @@ def test_a_statement_takes_as_many_as_there_are(session: Session, ask: Callable[
 def test_more_groups_than_a_statement_names_give_the_same_products(
     session: Session, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    groups = products.groups(session)[:5]
-    few = [product.id for batch in products.stream(session, groups) for product in batch]
-    monkeypatch.setattr(products, "MOST_NAMED", 2)
-    assert [product.id for batch in products.stream(session, groups) for product in batch] == few
+    groups = product_groups.groups(session)[:5]
+    few = [product.id for batch in product_groups.stream(session, groups) for product in batch]
+    monkeypatch.setattr(product_groups, "MOST_NAMED", 2)
+    assert [product.id for batch in product_groups.stream(session, groups) for product in batch] == few
     assert few
 
 

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.stock import PRODUCT_STOCK
-from young_fabric.store.repos import fills, products, stocks, stored_values
+from young_fabric.store.repos import fills, product_groups, products, stocks, stored_values
 from young_fabric.store.repos.fills import FillCount
 from young_fabric.store.repos.products import Search
 
@@ -112,17 +112,21 @@ def test_pages_follow_on_without_gap_or_overlap(session: Session) -> None:
 
 
 def test_a_stream_holds_one_batch_at_a_time_and_leaves_none_out(session: Session) -> None:
-    batches = list(products.stream(session, None, 9))
+    batches = list(product_groups.stream(session, None, 9))
     assert {len(batch) for batch in batches[:-1]} == {9}
     ids = [product.id for batch in batches for product in batch]
     assert ids == sorted(set(ids))
     assert len(ids) == products.count(session, Search())
-    groups = [group for group in products.groups(session) if group[0] == "gouache"]
+    groups = [group for group in product_groups.groups(session) if group[0] == "gouache"]
     assert len(groups) > 1, "some are in collections"
-    only = [product for batch in products.stream(session, groups, 3) for product in batch]
+    only = [product for batch in product_groups.stream(session, groups, 3) for product in batch]
     assert {product.type for product in only} == {"gouache"}
     assert len(only) == 8
-    assert list(products.stream(session, [("gouache", ("sale",))], 3)) == list(products.stream(session, [], 3)) == []
+    assert (
+        list(product_groups.stream(session, [("gouache", ("sale",))], 3))
+        == list(product_groups.stream(session, [], 3))
+        == []
+    )
 
 
 def test_values_of_a_field_come_in_parts(session: Session) -> None:
@@ -212,7 +216,7 @@ def test_counts_by_type_and_lacking(session: Session) -> None:
     first(session, "Fen Etching 300")
     session.execute(text("UPDATE product SET collections = '{spring,gifts}' WHERE title LIKE 'Fen Etching%'"))
     fills.recount(session)
-    assert sorted(products.groups(session)) == sorted(fills.counts_by_group(session))
+    assert sorted(product_groups.groups(session)) == sorted(fills.counts_by_group(session))
     session.execute(text("DELETE FROM stock"))
     session.execute(text("DELETE FROM product"))
-    assert products.groups(session) == []
+    assert product_groups.groups(session) == []

@@ -21,7 +21,7 @@ from young_fabric.core.pages.plans import PlanCache, Plans
 from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.service.planning.showing import Showing
 from young_fabric.store.base import database_of
-from young_fabric.store.repos import definitions, fills, listings, products, releases, shop
+from young_fabric.store.repos import definitions, fills, listings, releases, shop
 from young_fabric.store.repos.definitions import LoadedDefinitions
 from young_fabric.store.repos.listings import ListingPart
 from young_fabric.store.states import thing_of
@@ -181,7 +181,7 @@ def group_counts(
 def stored_groups(session: Session, defs: Definitions) -> dict[Group, list[tuple[str, tuple[str, ...]]]]:
     """Group → the (type, collections) of products that make it up."""
     out: dict[Group, list[tuple[str, tuple[str, ...]]]] = {}
-    for key in products.groups(session):
+    for key in product_groups.groups(session):
         out.setdefault(defs.group_of(*key), []).append(key)
     return out
 

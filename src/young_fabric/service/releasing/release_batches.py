@@ -13,7 +13,7 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED
 from young_fabric.service.releasing import placing
-from young_fabric.store.repos import changes, fills, products
+from young_fabric.store.repos import changes, fills, product_groups, products
 
 BATCH = 500
 RENDERING, PLACING, FREEZING = 6, 2, 1
@@ -80,7 +80,7 @@ def batches(session: Session, looked: Looked) -> Iterator[Batch]:
     """
     stored = set(looked.stored)
     if looked.stored:
-        for found in products.stream(session, looked.stored, BATCH):
+        for found in product_groups.stream(session, looked.stored, BATCH):
             yield Batch(found, True, _changed(session, [product.id for product in found]))
     # What was put live in a batch differs no more, so who came is kept by number.
     came: set[int] = set()

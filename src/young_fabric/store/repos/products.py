@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -19,7 +19,7 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.store.tables import ProductRow, StockRow
 
 P = ProductRow
-_COLUMNS = (
+COLUMNS_READ = (
     P.id,
     P.type_key,
     P.title,
@@ -32,7 +32,7 @@ _COLUMNS = (
     P.option_sets,
     P.gathered,
 )
-KEPT = (*_COLUMNS, P.version, P.wrong, P.gaps)
+KEPT = (*COLUMNS_READ, P.version, P.wrong, P.gaps)
 """The columns of a record."""
 _WRITTEN = "type_key, title, slug, sku, fields, unread, wrong, gaps, offered, collections, option_sets, gathered, hash, version"
 # An update locks no more than it changes, so that products may refer to one another while both are written; what inserts
@@ -49,14 +49,6 @@ _PLACE = text(
     "UPDATE product AS p SET collections = r.collections, option_sets = r.option_sets, gathered = r.gathered "
     "FROM jsonb_to_recordset(:rows) AS r(id int, collections text[], option_sets text[], gathered jsonb) WHERE p.id = r.id"
 ).bindparams(bindparam("rows", type_=JSONB()))
-
-_GROUPS = text(
-    "WITH RECURSIVE found AS ("
-    "(SELECT type_key, collections FROM product ORDER BY type_key, collections LIMIT 1) "
-    "UNION ALL SELECT next.type_key, next.collections FROM found, LATERAL ("
-    "SELECT type_key, collections FROM product WHERE (type_key, collections) > (found.type_key, found.collections) "
-    "ORDER BY type_key, collections LIMIT 1) AS next) SELECT type_key, collections FROM found"
-)
 
 
 @dataclass(frozen=True)
@@ -237,6 +229,10 @@ def concerned(keys: Sequence[str], narrowings: Sequence[Narrowing], ids: Sequenc
     return or_(*parts, *map(narrowed, narrowings), text("false"))
 
 
+MOST_NAMED = 200
+"""So many things that gather, without a column of their own, are looked for by the index one by one; of more all products are read."""
+
+
 def _in_any(gatherer: Gatherer, keys: Sequence[str]) -> Any:
     """Products in any of some things; of a few without a column the index of all of them tells."""
     if gatherer.member:
@@ -265,7 +261,7 @@ def there(session: Session, ids: Sequence[int], offered: bool | None = None) -> 
 
 def stream_where(session: Session, wanted: Any, after: int, batch: int) -> list[Product]:
     """The next products for which something holds, by id."""
-    rows = session.execute(select(*_COLUMNS).where(wanted, P.id > after).order_by(P.id).limit(batch))
+    rows = session.execute(select(*COLUMNS_READ).where(wanted, P.id > after).order_by(P.id).limit(batch))
     return [product_of(row) for row in rows]
 
 
@@ -333,47 +329,6 @@ def ids_with_code(session: Session, code: str) -> tuple[int, ...]:
 def count(session: Session, search: Search) -> int:
     """How many products match."""
     return int(session.scalar(select(func.count()).select_from(P).where(*conditions_of(search))) or 0)
-
-
-def groups(session: Session) -> list[tuple[str, tuple[str, ...]]]:
-    """Every (type, collections) that products have: one look into the index for each, however many products there are."""
-    return [(row[0], tuple(row[1])) for row in session.execute(_GROUPS)]
-
-
-MOST_NAMED = 200
-"""So many (type, collections) a statement asks for; of more, all products are read, and those of others passed over."""
-
-
-def stream(
-    session: Session, groups: Sequence[tuple[str, tuple[str, ...]]] | None, batch: int = 500
-) -> Iterator[list[Product]]:
-    """All products of some (type, collections) in batches, by id, holding one batch at a time."""
-    last = 0
-    wanted = _in_groups(groups) if groups is not None and len(groups) <= MOST_NAMED else None
-    among = frozenset(groups) if groups is not None and wanted is None else None
-    while True:
-        query = select(*_COLUMNS).where(P.id > last).order_by(P.id).limit(batch)
-        if wanted is not None:
-            query = query.where(wanted)
-        rows = session.execute(query).all()
-        if not rows:
-            return
-        last = rows[-1][0]
-        found = [row for row in rows if among is None or (row[1], tuple(row[8])) in among]
-        if found:
-            yield list(map(product_of, found))
-
-
-def _in_groups(groups: Sequence[tuple[str, tuple[str, ...]]]) -> Any:
-    """Those in no collections go by type alone, which an index answers at once."""
-    plain = [type_key for type_key, collections in groups if not collections]
-    parts = [and_(P.type_key == func.any(plain), P.collections == [])] if plain else []
-    parts += [
-        and_(P.type_key == type_key, P.collections == list(collections))
-        for type_key, collections in groups
-        if collections
-    ]
-    return or_(*parts) if parts else text("false")
 
 
 def holding(key: str, reach: Reach) -> Any:
