@@ -21,7 +21,7 @@ from young_fabric.core.pages.plans import PlanCache, Plans
 from young_fabric.core.subjects.assessing import Assessor
 from young_fabric.service.planning.showing import Showing
 from young_fabric.store.base import database_of
-from young_fabric.store.repos import definitions, fills, listings, releases, shop
+from young_fabric.store.repos import definitions, fills, listings, product_groups, releases, shop
 from young_fabric.store.repos.definitions import LoadedDefinitions
 from young_fabric.store.repos.listings import ListingPart
 from young_fabric.store.states import thing_of
