@@ -263,8 +263,12 @@ def test_an_option_of_the_same_key_from_elsewhere_is_left_alone(work: Work) -> N
     )
     product = make_product(work, "SB-1")
     before = choices(work, product)
+    elm, oak = of(work, product)
+    put_stocks(work, [VariantStock(elm.id, None, 3), VariantStock(oak.id, None, 4)])
     value_merging.merge_values(work, MERGE)
+    release.release(work, "merged")
     assert choices(work, product) == before
+    assert [variant.stock for variant in of(work, product)] == [3, 4]
 
 
 def test_an_undo_that_would_make_two_of_the_same_is_refused(work: Work) -> None:

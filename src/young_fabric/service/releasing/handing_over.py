@@ -34,7 +34,14 @@ class Merged:
 
     set: str
     option: str
+    list: str
     codes: Mapping[str, str]
+
+    def stands_for(self, variant: Variant, offer: Offer) -> str | None:
+        """What stands for the value a variant is made of, where its product takes the option from the list."""
+        offered = offer.by_key.get(self.option)
+        mine = offered is not None and offered.option.listed and offered.option.list == self.list
+        return self.codes.get(variant.choices.get(self.option, "")) if mine else None
 
 
 def hand_over(work: Work, person_id: int) -> None:
@@ -59,7 +66,7 @@ def _merged(work: Work, defs: Definitions) -> Iterator[Merged]:
                 continue
             codes = _codes(values)
             if codes:
-                yield Merged(key, option.key, codes)
+                yield Merged(key, option.key, values.key, codes)
 
 
 def _codes(values: ValueList) -> dict[str, str]:
@@ -75,7 +82,7 @@ def _of_variants(work: Work, merged: Merged, ids: Sequence[int]) -> list[StockEd
     pairs = []
     for number in ids:
         old = stored.get(number)
-        code = merged.codes.get(old.choices.get(merged.option, "")) if old is not None else None
+        code = merged.stands_for(old, offers[old.product][1]) if old is not None else None
         meets = there.get((old.product, named({**old.choices, merged.option: code}))) if old and code else None
         if old is not None and meets is not None and meets.stock is not None:
             pairs.append((old, meets))
