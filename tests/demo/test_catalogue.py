@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+import random
+
 import pytest
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.hashes import content_hash
-from young_fabric.core.kinds import KINDS
+from young_fabric.core.kinds import KINDS, Kind
 from young_fabric.core.kinds.file_types import file_type_of
+from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.nouns.types.product_types import ancestry
 from young_fabric.core.subjects.registry import PRODUCT
+from young_fabric.core.subjects.values import FieldRules
+from young_fabric.demo import seed as seeding
 from young_fabric.demo.catalogue import definitions, goods
 from young_fabric.demo.load import draw, load, own
 from young_fabric.demo.pictures import drawn
@@ -134,3 +139,24 @@ def test_a_sheet_is_a_file_that_is_kept_and_the_same_each_time() -> None:
     place = int(made.rsplit(b"startxref\n", 1)[1].split(b"\n")[0])
     assert made[place:].startswith(b"xref\n0 6\n")
     assert made == sheet("Brushes (soft)", ["Rinse \\ dry", "Größe 6"])
+
+
+@pytest.mark.parametrize("kind", [kind for kind in KINDS.values() if kind.own_fields], ids=lambda kind: kind.code)
+def test_a_kind_without_a_maker_is_seeded_with_its_example(work: Work, kind: Kind) -> None:
+    defs = plans.draft(work.session)
+    options = {option.code: {"list": "wood", "unit": "cm"}.get(option.code) for option in kind.options}
+    field = Field(
+        "x", "X", "X", kind.code, False, {code: value for code, value in options.items() if value is not None}
+    )
+    pictures = [{"file": "a" * 64, "alt": "", "width": 1, "height": 1}]
+    value = seeding._value(field, defs, random.Random(3), pictures)
+    rules = FieldRules(field, defs.spec(field))
+    if value is None:
+        read = rules.read(field.rules.example_for(rules.spec))
+        assert read.value is None or field.targets or kind.chosen(field.options), (
+            "it has no example that stands by itself"
+        )
+    else:
+        assert all(
+            map(rules.kind.well_formed, value if isinstance(value, list) and kind.code != "many_of" else [value])
+        )
