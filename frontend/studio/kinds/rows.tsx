@@ -4,6 +4,7 @@ import { type ClipboardEvent, type KeyboardEvent, useId, useRef } from "react";
 import type { Schemas } from "../api/client";
 import { ask } from "../api/queries";
 import { Button } from "../ui/basics";
+import { isBlock } from "../ui/grid/tabbed";
 import { moved, SortableList, SortableRow } from "../ui/Sortable";
 import type { EditorProps, KindUi } from "./base";
 import { type Column, columnsOf } from "./columns";
@@ -32,7 +33,7 @@ function RowsEditor({ id, at, onFill }: EditorProps) {
   function onPaste(event: ClipboardEvent) {
     const text = event.clipboardData.getData("text/plain");
     const cell = cellOf(event.target);
-    if (!cell || !/[\t\n]/.test(text.trim())) return;
+    if (!cell || !isBlock(text)) return;
     event.preventDefault();
     (event.target as HTMLElement).blur();
     put((now) => spread(now, columns, text, cell.row, cell.column));

@@ -1,3 +1,4 @@
+import { tabbed } from "../ui/grid/tabbed";
 import type { Column } from "./columns";
 
 /** A row's cells by column, as typed. */
@@ -17,12 +18,11 @@ export function withCell(rows: readonly Row[], row: number, key: string, value: 
 
 /** Rows with a table of text put from a cell on, one line a row, tabs between cells; what reaches over is left out. */
 export function spread(rows: readonly Row[], columns: readonly Column[], text: string, row: number, column: number) {
-  const lines = text.replace(/\r\n?/g, "\n").replace(/\n$/, "").split("\n");
   let next = [...rows];
-  lines.forEach((line, down) => {
-    line.split("\t").forEach((cell, across) => {
+  tabbed(text).forEach((line, down) => {
+    line.forEach((cell, across) => {
       const key = columns[column + across]?.key;
-      if (key) next = withCell(next, row + down, key, cell.trim());
+      if (key) next = withCell(next, row + down, key, cell);
     });
   });
   return next;

@@ -211,7 +211,9 @@ describe("the view of value lists", () => {
     const words = (await dialog.findByText("7 products and 1 variant")).parentElement?.textContent;
     expect(words).toContain("so does Of ash");
     expect(words).toContain("2 variants made of Ash are made of Elm then");
-    expect(words).toContain("1 variant meets one made of Elm already and is retired: with the next release its stock is added to that one");
+    expect(words).toContain(
+      "1 variant meets one made of Elm already and is retired: with the next release its stock is added to that one",
+    );
     fireEvent.click(dialog.getByText("Merge"));
     await waitFor(() => expect(screen.queryByRole("dialog", { name: /^Merge Ash/ })).toBeNull());
     expect(

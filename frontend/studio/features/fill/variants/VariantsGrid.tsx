@@ -4,6 +4,7 @@ import type { Schemas } from "../../../api/client";
 import { NOUNS } from "../../../api/nouns";
 import { kindUi } from "../../../kinds";
 import { Button, counted, Empty, Popover } from "../../../ui/basics";
+import { isBlock } from "../../../ui/grid/tabbed";
 import { number } from "../../../ui/locale";
 import { TextBox } from "../../../ui/TextBox";
 import { useGrowing } from "../../../ui/useGrowing";
@@ -48,7 +49,7 @@ export function VariantsGrid({ product }: { product: number }) {
   function paste(event: React.ClipboardEvent) {
     const text = event.clipboardData.getData("text");
     const at = (event.target as HTMLElement).closest(`[${PLACE}]`)?.getAttribute(PLACE);
-    if (!at || !/[\t\n]/.test(text.trim())) return;
+    if (!at || !isBlock(text)) return;
     event.preventDefault();
     (event.target as HTMLElement).blur();
     const [id, column = ""] = at.split(" ");

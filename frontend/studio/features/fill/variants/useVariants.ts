@@ -2,6 +2,7 @@ import { queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, data, type Schemas } from "../../../api/client";
 import { useSaving } from "../../../state/saving";
+import { tabbed } from "../../../ui/grid/tabbed";
 
 export type Grid = Schemas["VariantGridOut"];
 export type GridRow = Schemas["GridRowOut"];
@@ -75,15 +76,14 @@ export function pasted(
   columns: readonly string[],
   at: { row: number; column: string },
 ): { edits: RowEdit[]; over: number; wrong: string | null } {
-  const lines = text.replace(/\r?\n$/, "").split(/\r?\n/);
   const first = columns.indexOf(at.column);
   const edits: RowEdit[] = [];
   let over = 0;
   let wrong: string | null = null;
-  for (const [down, line] of lines.entries()) {
+  for (const [down, line] of tabbed(text).entries()) {
     const row = rows[at.row + down];
     const values: Record<string, unknown> = {};
-    for (const [right, cell] of line.split("\t").entries()) {
+    for (const [right, cell] of line.entries()) {
       const column = columns[first + right];
       if (!row || !column) {
         over += 1;
@@ -93,7 +93,7 @@ export function pasted(
         const read = readStock(cell);
         if ("wrong" in read) wrong ??= read.wrong;
         else values[column] = read.amount;
-      } else values[column] = cell.trim();
+      } else values[column] = cell;
     }
     if (row && Object.keys(values).length > 0) edits.push({ id: row.id, values });
   }
