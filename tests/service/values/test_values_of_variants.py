@@ -23,6 +23,7 @@ from young_fabric.service.sales.variant_values import VariantStock, put_stocks
 from young_fabric.service.values import judging, variant_writer
 from young_fabric.service.values.value_states import ValueEdit
 from young_fabric.store.base import make_sessions
+from young_fabric.store.repos import stored_values
 from young_fabric.store.repos import variants as rows
 
 MERGE = ValueMerge("wood", "elm", "ash")
@@ -337,3 +338,14 @@ def test_more_than_fit_a_request_follow_by_a_job(own_engine: Engine, monkeypatch
     with unit_of_work(shop, rosa) as work:
         assert choices(work, product) == [("ash", "small"), ("pine", "small")]
         assert [variant.values[key] for variant in of(work, product)] == ["48"] * 2
+
+
+def test_the_use_of_more_fields_than_a_row_has_columns_is_counted(work: Work, product: int) -> None:
+    key = make_field(work, "Leaves", "text")
+    fill(work, key, of(work, product)[0].id, "48")
+    others = [f"ss_other_{number}" for number in range(2_000)]
+    found = stored_values.filled(work.session, stored_values.TABLES["variant"], [*others, key])
+    assert len(found) == 2_001
+    assert found[key][1:] == (1, 0)
+    assert found[others[0]][1:] == (0, 0)
+    assert found[key][0] >= 3

@@ -6,7 +6,7 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from sqlalchemy import and_, cast, func, or_, select, text, true, union_all
+from sqlalchemy import ARRAY, Text, and_, cast, func, or_, select, text, true, union_all
 from sqlalchemy.dialects.postgresql import JSONPATH
 from sqlalchemy.orm import Session
 
@@ -107,14 +107,17 @@ def count(session: Session, table: HolderTable, wanted: Wanted, most: int | None
 
 
 def filled(session: Session, table: HolderTable, keys: Sequence[str]) -> dict[str, tuple[int, int, int]]:
-    """Field → (rows there are, those with a value for it, those with something not understood)."""
+    """Own field → (rows there are, those with a value for it, those with something not understood)."""
+
+    asked = select(func.unnest(cast(list(keys), ARRAY(Text))).label("key")).subquery()
+    key = asked.c.key
 
     def rows(*having: Any) -> Any:
-        return select(func.count()).select_from(table.row).where(table.there, *having).scalar_subquery()
+        counted = select(func.count()).select_from(table.row).where(table.there, *having)
+        return counted.correlate(asked).scalar_subquery()
 
-    counts = [count for key in keys for count in (rows(table.has(key)), rows(table.row.unread.has_key(key)))]
-    found = list(session.execute(select(rows(), *counts)).one())
-    return {key: (found[0], found[2 * at + 1], found[2 * at + 2]) for at, key in enumerate(keys)}
+    held, unread = rows(table.row.fields.has_key(key)), rows(table.row.unread.has_key(key))
+    return {row[0]: (row[1], row[2], row[3]) for row in session.execute(select(key, rows(), held, unread))}
 
 
 def ids(session: Session, table: HolderTable, wanted: Wanted, after: int, limit: int) -> list[int]:
