@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, configure, render } from "@testing-library/react";
+import { act, cleanup, configure, fireEvent, render, screen } from "@testing-library/react";
 import { type ReactNode, useEffect } from "react";
 import { MemoryRouter, useLocation } from "react-router";
 import { afterEach, vi } from "vitest";
@@ -125,6 +125,24 @@ export function show(part: ReactNode, at = "/") {
   );
 }
 
+/** The cell of a grid under a column and in a row, both by what is written there. */
+export function cellAt(row: string, column: string): HTMLElement {
+  const head = screen.getAllByRole("columnheader").find(({ textContent }) => textContent?.includes(column));
+  const line = screen.getAllByRole("rowheader").find(({ textContent }) => textContent?.includes(row))?.parentElement;
+  const found = line?.querySelector<HTMLElement>(`[aria-colindex="${head?.getAttribute("aria-colindex")}"]`);
+  if (!found) throw new Error(`no cell ${column} of ${row}`);
+  return found;
+}
+
+/** Types over a cell, and leaves it by a key. */
+export function typeOver(cell: HTMLElement, text: string, end = "Enter"): void {
+  act(() => cell.focus());
+  fireEvent.keyDown(cell, { key: text[0] ?? "Delete" });
+  const box = document.activeElement as HTMLInputElement;
+  fireEvent.change(box, { target: { value: text } });
+  fireEvent.keyDown(box, { key: end });
+}
+
 /** Browsers have these, jsdom does not. */
 export function furnish(narrow = false): void {
   class Observer {
@@ -140,6 +158,13 @@ export function furnish(narrow = false): void {
     removeEventListener: () => undefined,
   }));
   vi.stubGlobal("CSS", { escape: (text: string) => text, supports: () => false });
+  // Grids draw what there is room for.
+  for (const [side, size] of [
+    ["clientHeight", 600],
+    ["clientWidth", 1400],
+  ] as const)
+    Object.defineProperty(HTMLElement.prototype, side, { configurable: true, get: () => size });
+  Element.prototype.scrollTo = () => undefined;
   Element.prototype.scrollIntoView = () => undefined;
   Element.prototype.hasPointerCapture = () => false;
 }

@@ -1,5 +1,6 @@
 import type { ComponentType, ReactNode } from "react";
 import type { Schemas } from "../api/client";
+import type { Editing } from "../ui/grid/column";
 
 /** How a box that is typed in looks, and what stands after it. */
 export type Look = { mono?: boolean; after?: (at: Schemas["EditField"]) => ReactNode };
@@ -14,13 +15,20 @@ export type EditorProps = {
   look?: Look;
 };
 
-/** What the studio says of a kind: its editor on a product, and how its default is typed. */
+/** A value edited where it stands in a grid. */
+export type CellProps = { at: Schemas["EditField"]; editing: Editing };
+
+/** What the studio says of a kind: its editor on a product, in a cell of a grid, and how its default is typed. */
 export type KindUi = {
   code: string;
   Editor: ComponentType<EditorProps>;
   look?: Look;
-  /** Whether a value is typed in one line, so that it stands in a cell of a grid as it is; others are edited behind a button. */
-  inLine?: boolean;
+  /** Its editor in a cell of a grid; a kind without one, and several values, have the other floating over the cell. */
+  Cell?: ComponentType<CellProps>;
+  /** A value in a cell of a grid, where that is more than what is typed. */
+  Shown?: ComponentType<{ at: Schemas["EditField"] }>;
+  /** Whether its values are amounts, which stand at the right of their column. */
+  amounts?: boolean;
   /** Whether its editor takes more than a line, so that its label stands at the top. */
   tall?: (field: Schemas["Field"]) => boolean;
   /** Whether its editor wants the whole width, below its label. */

@@ -1,3 +1,3 @@
 import { typedKind } from "./typed";
 
-export const decimal = typedKind("decimal");
+export const decimal = typedKind("decimal", {}, { amounts: true });

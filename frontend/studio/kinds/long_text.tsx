@@ -1,5 +1,6 @@
+import { LineEditor } from "../ui/grid/LineEditor";
 import { TextBox } from "../ui/TextBox";
-import { asText, type EditorProps, type KindUi } from "./base";
+import { asText, type CellProps, type EditorProps, type KindUi } from "./base";
 
 function LongText({ id, at, wrong, onFill, onTyping }: EditorProps) {
   const most = at.field.limits.max_length;
@@ -19,9 +20,14 @@ function LongText({ id, at, wrong, onFill, onTyping }: EditorProps) {
   );
 }
 
+function LinesCell({ editing }: CellProps) {
+  return <LineEditor editing={editing} lines />;
+}
+
 export const longText: KindUi = {
   code: "long_text",
   Editor: LongText,
+  Cell: LinesCell,
   tall: () => true,
   typed: (value) => asText(value),
 };

@@ -3,5 +3,5 @@ import { typedKind } from "./typed";
 export const measure = typedKind(
   "measure",
   {},
-  { typed: (value: { amount: string; unit: string }) => `${value.amount} ${value.unit}` },
+  { amounts: true, typed: (value: { amount: string; unit: string }) => `${value.amount} ${value.unit}` },
 );

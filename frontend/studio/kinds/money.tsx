@@ -1,3 +1,3 @@
 import { typedKind } from "./typed";
 
-export const money = typedKind("money");
+export const money = typedKind("money", {}, { amounts: true });

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { Popover } from "../ui/basics";
 import { Choices } from "../ui/Choices";
+import { OverCell } from "../ui/grid/OverCell";
 import { SwatchMark } from "../ui/SwatchMark";
-import { asText, type EditorProps, type KindUi } from "./base";
+import { asText, type CellProps, type EditorProps, type KindUi } from "./base";
 import { AddValue, isLong, useChoices } from "./choices";
 
 function OneOf({ id, at, wrong, onFill }: EditorProps) {
@@ -83,4 +84,50 @@ function Searched({ id, at, wrong, offered, value, onFill }: SearchedProps) {
   );
 }
 
-export const oneOf: KindUi = { code: "one_of", Editor: OneOf, typed: (value) => asText(value) };
+/** The list over its cell, searched by what was typed there; what is chosen goes in and the list goes. */
+function ListCell({ at, editing }: CellProps) {
+  const value = asText(at.value.value ?? at.value.typed);
+  const offered = useChoices(at.field).filter((choice) => !choice.retired || choice.code === value);
+  const put = (code: string | null) => {
+    void editing.put(code);
+    editing.leave("stay");
+  };
+  return (
+    <OverCell editing={editing} width={280}>
+      <Choices
+        label={at.field.name}
+        choices={offered}
+        chosen={value ? [value] : []}
+        start={editing.start ?? ""}
+        onPick={put}
+      />
+      <div className="mt-2 flex items-center justify-between">
+        <AddValue field={at.field} onAdded={put} />
+        {value && (
+          <button type="button" className="link" onClick={() => put(null)}>
+            Empty it
+          </button>
+        )}
+      </div>
+    </OverCell>
+  );
+}
+
+function ListShown({ at }: Pick<CellProps, "at">) {
+  const value = asText(at.value.value ?? at.value.typed);
+  const choice = useChoices(at.field).find(({ code }) => code === value);
+  return (
+    <>
+      <SwatchMark swatch={choice?.swatch} size={14} />
+      <span className="truncate">{choice?.label ?? value}</span>
+    </>
+  );
+}
+
+export const oneOf: KindUi = {
+  code: "one_of",
+  Editor: OneOf,
+  Cell: ListCell,
+  Shown: ListShown,
+  typed: (value) => asText(value),
+};

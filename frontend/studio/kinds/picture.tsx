@@ -1,5 +1,5 @@
 import { uploadPicture } from "../api/client";
-import type { EditorProps, KindUi } from "./base";
+import type { CellProps, EditorProps, KindUi } from "./base";
 import { Uploads } from "./Uploads";
 
 type Picture = { file: string; alt: string; width: number; height: number };
@@ -31,4 +31,24 @@ function Thumbnail({ kept }: { kept: Picture }) {
   );
 }
 
-export const picture: KindUi = { code: "picture", Editor: PicturesInput, tall: () => true };
+/** The first of them, small, and how many there are. */
+function PicturesShown({ at }: Pick<CellProps, "at">) {
+  const held = at.value.typed as Picture[] | Picture | null;
+  const pictures = Array.isArray(held) ? held : held ? [held] : [];
+  const [first] = pictures;
+  if (!first?.file) return null;
+  return (
+    <>
+      <img
+        src={`/files/${first.file}-160.webp`}
+        alt={first.alt}
+        width={24}
+        height={24}
+        className="h-6 w-6 flex-none rounded object-cover"
+      />
+      {pictures.length > 1 && <span className="text-ink-2">{pictures.length}</span>}
+    </>
+  );
+}
+
+export const picture: KindUi = { code: "picture", Editor: PicturesInput, Shown: PicturesShown, tall: () => true };

@@ -10,7 +10,7 @@ import { useMay } from "../state/useMay";
 import { Button, Popover } from "../ui/basics";
 import { ItemButtons } from "../ui/ItemButtons";
 import { moved } from "../ui/Sortable";
-import { byHand, type EditorProps, type KindUi } from "./base";
+import { byHand, type CellProps, type EditorProps, type KindUi } from "./base";
 import { useDraft } from "./useDraft";
 
 export type Item = string | number;
@@ -178,8 +178,15 @@ function same(one: string, other: string): boolean {
   return one.toLocaleLowerCase() === other.toLocaleLowerCase();
 }
 
+/** What a value names, by name. */
+function Named({ at }: Pick<CellProps, "at">) {
+  const named = new Map((at.value.named ?? []).map(({ item, name }) => [item, name]));
+  const names = toItems(at.value.value ?? at.value.typed).map((item) => named.get(item) || String(item));
+  return <span className="truncate">{at.value.shown || names.join(", ")}</span>;
+}
+
 /** A kind whose values name things of the shop. */
 export function referenceKind(code: string, way: Way): KindUi {
   WAYS[code] = way;
-  return { code, Editor: Reference };
+  return { code, Editor: Reference, Shown: Named };
 }

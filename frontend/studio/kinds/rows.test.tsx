@@ -1,9 +1,9 @@
-import { act, fireEvent, screen, within } from "@testing-library/react";
+import { act, fireEvent, screen } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
-import { META, serve, show } from "../testing";
+import { cellAt, META, serve, show, typeOver } from "../testing";
 import { rows } from "./rows";
-import { filledDown, spread, withCell } from "./rows_grid";
+import { edited, filledDown, linesOf, withCell } from "./rows_grid";
 
 const COLUMNS = [
   { key: "step", label: "Step", kind: "text", required: true },
@@ -14,23 +14,34 @@ function edit(typed: unknown[], wrongAt: (string | number)[] = [], onFill: (valu
   serve({ "GET /api/meta": META });
   const at = {
     field: { key: "steps", name: "Steps", kind: "rows", many: false, limits: {}, options: { columns: COLUMNS } },
-    value: { typed, value: typed, wrong_at: wrongAt },
+    value: {
+      state: wrongAt.length > 0 ? "wrong" : "good",
+      message: "Row 1 is wrong",
+      typed,
+      value: typed,
+      wrong_at: wrongAt,
+    },
     example: "",
   } as unknown as Schemas["EditField"];
   show(<rows.Editor id="steps" at={at} wrong={wrongAt.length > 0} onFill={onFill} onTyping={() => undefined} />);
   return onFill;
 }
-const cell = (row: number, label: string) => screen.getByLabelText<HTMLInputElement>(`Steps, row ${row}, ${label}`);
-const type = (box: HTMLElement, text: string) => {
-  fireEvent.change(box, { target: { value: text } });
-  fireEvent.blur(box);
+const cell = (row: number, label: string) => cellAt(String(row), label);
+const type = (at: HTMLElement, text: string) => typeOver(at, text);
+const press = (at: HTMLElement, key: string, more: object = {}) => {
+  act(() => at.focus());
+  fireEvent.keyDown(at, { key, ...more });
+};
+const paste = (at: HTMLElement, text: string) => {
+  act(() => at.focus());
+  fireEvent.paste(at, { clipboardData: { getData: () => text } });
 };
 
 describe("rows", () => {
   it("are a grid with an editor a cell, and a last row to begin the next", () => {
     edit([{ step: "Wet", time: "2" }]);
-    expect(cell(1, "Step").value).toBe("Wet");
-    expect(cell(2, "Time").value).toBe("");
+    expect(cell(1, "Step").textContent).toBe("Wet");
+    expect(cell(2, "Time").textContent).toBe("");
   });
   it("put a cell, add a row by typing in the last, and leave rows of nothing out", () => {
     const fill = edit([{ step: "Wet" }]);
@@ -38,8 +49,8 @@ describe("rows", () => {
     expect(fill).toHaveBeenLastCalledWith([{ step: "Wet", time: "3" }]);
     type(cell(2, "Step"), "Dry");
     expect(fill).toHaveBeenLastCalledWith([{ step: "Wet", time: "3" }, { step: "Dry" }]);
-    type(cell(1, "Step"), "");
-    type(cell(1, "Time"), "");
+    press(cell(1, "Step"), "Delete");
+    press(cell(1, "Time"), "Delete");
     expect(fill).toHaveBeenLastCalledWith([{ step: "Dry" }]);
   });
   it("keep what is written while the first write is under way", async () => {
@@ -52,20 +63,21 @@ describe("rows", () => {
     type(cell(1, "Step"), "Wet");
     type(cell(1, "Time"), "1");
     await act(async () => answers[0]?.());
-    expect(cell(1, "Time").value).toBe("1");
+    expect(cell(1, "Time").textContent).toBe("1");
     expect(fill).toHaveBeenLastCalledWith([{ step: "Wet", time: "1" }]);
   });
   it("take a pasted table from a cell on", () => {
     const fill = edit([{ step: "Wet", time: "2" }]);
-    const data = { getData: () => "Dry\t4\r\nPress\t5\r\n" };
-    fireEvent.paste(cell(1, "Step"), { clipboardData: data });
+    paste(cell(1, "Step"), "Dry\t4\r\nPress\t5\r\n");
     expect(fill).toHaveBeenCalledWith([
       { step: "Dry", time: "4" },
       { step: "Press", time: "5" },
     ]);
-    const word = { getData: () => "only words" };
-    fireEvent.paste(cell(1, "Step"), { clipboardData: word });
-    expect(fill).toHaveBeenCalledTimes(1);
+    paste(cell(2, "Step"), "only words");
+    expect(fill).toHaveBeenLastCalledWith([
+      { step: "Dry", time: "4" },
+      { step: "only words", time: "5" },
+    ]);
   });
   it("fill down, take the cell above, move and take off by keys and buttons", () => {
     const fill = edit([{ step: "Wet", time: "2" }, { step: "Dry" }]);
@@ -74,52 +86,60 @@ describe("rows", () => {
       { step: "Wet", time: "2" },
       { step: "Dry", time: "2" },
     ]);
-    fireEvent.keyDown(cell(2, "Step"), { key: "d", ctrlKey: true });
+    press(cell(2, "Step"), "d", { ctrlKey: true });
     expect(fill).toHaveBeenLastCalledWith([
       { step: "Wet", time: "2" },
       { step: "Wet", time: "2" },
     ]);
     type(cell(2, "Step"), "Dry");
-    fireEvent.keyDown(cell(2, "Step"), { key: "ArrowUp", altKey: true });
+    press(cell(2, "Step"), "ArrowUp", { altKey: true });
     expect(fill).toHaveBeenLastCalledWith([
       { step: "Dry", time: "2" },
       { step: "Wet", time: "2" },
     ]);
+    expect(document.activeElement).toBe(cell(1, "Step"));
     fireEvent.click(screen.getByLabelText("Take row 1 off"));
     expect(fill).toHaveBeenLastCalledWith([{ step: "Wet", time: "2" }]);
   });
-  it("keep what was just typed when the row is moved or a table is pasted in the same stroke", () => {
+  it("keep what was just typed when the row is moved or a table is pasted right after it", () => {
     const fill = edit([{ step: "Wet" }, { step: "Dry" }]);
-    const box = cell(2, "Step");
-    box.focus();
-    fireEvent.change(box, { target: { value: "Dry well" } });
-    fireEvent.keyDown(box, { key: "ArrowUp", altKey: true });
+    typeOver(cell(2, "Step"), "Dry well", "Tab");
+    press(cell(2, "Step"), "ArrowUp", { altKey: true });
     expect(fill).toHaveBeenLastCalledWith([{ step: "Dry well" }, { step: "Wet" }]);
-    const time = cell(1, "Time");
-    time.focus();
-    fireEvent.change(time, { target: { value: "9" } });
-    fireEvent.paste(time, { clipboardData: { getData: () => "1\n2\n" } });
+    typeOver(cell(1, "Time"), "9");
+    paste(cell(1, "Time"), "1\n2\n");
     expect(fill).toHaveBeenLastCalledWith([
       { step: "Dry well", time: "1" },
       { step: "Wet", time: "2" },
     ]);
+  });
+  it("go on to the next row by Enter, also from the last", () => {
+    edit([]);
+    typeOver(cell(1, "Step"), "Wet");
+    expect(document.activeElement).toBe(cell(2, "Step"));
   });
   it("mark the cell that is wrong", () => {
     edit([{ step: "Wet", time: "soon" }, { step: "Dry" }], [0, "time"]);
     const wrong = document.querySelectorAll("[aria-invalid=true]");
     expect(wrong).toHaveLength(1);
     expect(wrong[0]).toBe(cell(1, "Time"));
-    expect(within(document.body).getAllByRole("textbox")).toHaveLength(6);
+    press(cell(1, "Time"), "F2");
+    expect(screen.getByLabelText<HTMLInputElement>("Time of Steps, row 1").value).toBe("soon");
   });
 });
 
 describe("the grid", () => {
-  it("puts, spreads and fills without touching what it was given", () => {
+  it("puts, edits and fills without touching what it was given", () => {
     const given = [{ step: "a" }];
     expect(withCell(given, 2, "time", "1")).toEqual([{ step: "a" }, {}, { time: "1" }]);
     expect(withCell(given, 0, "step", [])).toEqual([{}]);
-    expect(spread(given, COLUMNS, "x\ty\tz", 0, 1)).toEqual([{ step: "a", time: "x" }]);
-    expect(spread([], COLUMNS, "a\n\nb", 0, 0)).toEqual([{ step: "a" }, {}, { step: "b" }]);
+    expect(linesOf(given).map(({ key }) => key)).toEqual(["row 0", "row 1"]);
+    const edits = [
+      { row: "row 0", column: "time", value: "1" },
+      { row: "row 12", column: "step", from: "row 0" },
+    ];
+    const next = edited(given, edits);
+    expect([next[0], next[11], next[12]]).toEqual([{ step: "a", time: "1" }, {}, { step: "a" }]);
     expect(filledDown([{}, { step: "a" }, {}, { step: "b" }, {}], "step")).toEqual([
       {},
       { step: "a" },

@@ -1,5 +1,4 @@
-import { tabbed } from "../ui/grid/tabbed";
-import type { Column } from "./columns";
+import type { Edit } from "../ui/grid/column";
 
 /** A row's cells by column, as typed. */
 export type Row = Record<string, unknown>;
@@ -16,16 +15,28 @@ export function withCell(rows: readonly Row[], row: number, key: string, value: 
   return next;
 }
 
-/** Rows with a table of text put from a cell on, one line a row, tabs between cells; what reaches over is left out. */
-export function spread(rows: readonly Row[], columns: readonly Column[], text: string, row: number, column: number) {
-  let next = [...rows];
-  tabbed(text).forEach((line, down) => {
-    line.forEach((cell, across) => {
-      const key = columns[column + across]?.key;
-      if (key) next = withCell(next, row + down, key, cell);
-    });
-  });
-  return next;
+/** A row of the grid by where it stands; the one after the last is where the next begins. */
+export type Line = { index: number; cells: Row };
+
+export const keyOf = (index: number) => `row ${index}`;
+
+export function linesOf(rows: readonly Row[]): { key: string; row: Line }[] {
+  return [...rows, {}].map((cells, index) => ({ key: keyOf(index), row: { index, cells } }));
+}
+
+/** Rows with cells put, each as given or as it stands in another row. */
+export function edited(rows: readonly Row[], edits: readonly Edit[]): Row[] {
+  const indexOf = (key: string) => Number(key.slice(keyOf(0).length - 1));
+  return edits.reduce<Row[]>(
+    (now, edit) =>
+      withCell(
+        now,
+        indexOf(edit.row),
+        edit.column,
+        "from" in edit ? rows[indexOf(edit.from)]?.[edit.column] : edit.value,
+      ),
+    [...rows],
+  );
 }
 
 /** Rows with each empty cell of a column filled by what stands above it. */

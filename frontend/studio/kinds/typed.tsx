@@ -1,17 +1,23 @@
 import { Plus } from "lucide-react";
+import { LineEditor } from "../ui/grid/LineEditor";
 import { ItemButtons } from "../ui/ItemButtons";
 import { moved } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";
-import { asText, byHand, type EditorProps, isWrongItem, type KindUi, type Look } from "./base";
+import { asText, byHand, type CellProps, type EditorProps, isWrongItem, type KindUi, type Look } from "./base";
 import { useDraft } from "./useDraft";
 
 /** A kind whose values are typed in a line: one box, or one a value where a field holds many. */
 export function typedKind(code: string, look: Look = {}, more: Partial<KindUi> = {}): KindUi {
-  return { code, Editor: Typed, look, inLine: true, typed: (value) => asText(value), ...more };
+  return { code, Editor: Typed, Cell: TypedCell, look, typed: (value) => asText(value), ...more };
 }
 
 function Typed(props: EditorProps) {
   return props.at.field.many ? <Several {...props} /> : <Single {...props} />;
+}
+
+/** A value typed in the line of its cell. */
+export function TypedCell({ at, editing }: CellProps) {
+  return <LineEditor editing={editing} mono={"pattern" in at.field.limits} />;
 }
 
 function Single({ id, at, wrong, onFill, onTyping, look = {} }: EditorProps) {

@@ -1,3 +1,3 @@
 import { typedKind } from "./typed";
 
-export const whole = typedKind("whole");
+export const whole = typedKind("whole", {}, { amounts: true });

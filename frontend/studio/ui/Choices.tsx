@@ -10,6 +10,8 @@ type Props = {
   chosen: readonly string[];
   onPick: (code: string) => void;
   note?: string;
+  /** What is looked for from the start. */
+  start?: string;
 };
 
 /** So many are on the screen at once; the rest are found by typing on. */
@@ -27,8 +29,8 @@ export function found(choices: readonly Choice[], asked: string): Choice[] {
 }
 
 /** Choices of a list, searched while typing, however many there are. */
-export function Choices({ label, choices, chosen, onPick, note }: Props) {
-  const [asked, setAsked] = useState("");
+export function Choices({ label, choices, chosen, onPick, note, start = "" }: Props) {
+  const [asked, setAsked] = useState(start);
   const fits = found(choices, asked);
   return (
     <Command label={label} shouldFilter={false}>

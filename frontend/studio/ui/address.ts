@@ -1,20 +1,28 @@
-import { useCallback } from "react";
+import { useCallback, useEffect } from "react";
 import { useSearchParams } from "react-router";
 
 type Values = Record<string, string | null>;
 
+/** What was put and is not the address yet: what is put right after it goes on from there. */
+let underway: { from: string; to: URLSearchParams } | null = null;
+
 /** How to put several parts of the address's query at once; null takes one away. */
 export function usePutAddress(): (values: Values) => void {
-  const [, setParams] = useSearchParams();
+  const [params, setParams] = useSearchParams();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another address is there: nothing is under way
+  useEffect(() => {
+    underway = null;
+  }, [params]);
   return useCallback(
     (values: Values) => {
       setParams(
         (old) => {
-          const next = new URLSearchParams(old);
+          const next = new URLSearchParams(underway?.from === old.toString() ? underway.to : old);
           for (const [name, value] of Object.entries(values)) {
             if (value === null || value === "") next.delete(name);
             else next.set(name, value);
           }
+          underway = { from: old.toString(), to: next };
           return next;
         },
         { replace: true },

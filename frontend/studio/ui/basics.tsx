@@ -152,7 +152,7 @@ export function Popover(props: {
   );
 }
 
-/** What floats beside something that is there already; closing gives the focus back to that. */
+/** What floats beside something that is there already; closing gives the focus back to that, unless it has gone elsewhere. */
 export function Floating(props: {
   anchor: HTMLElement;
   label: string;
@@ -173,7 +173,7 @@ export function Floating(props: {
           aria-label={props.label}
           onCloseAutoFocus={(event) => {
             event.preventDefault();
-            props.anchor.focus();
+            if (document.activeElement === document.body) props.anchor.focus();
           }}
         >
           {props.children}

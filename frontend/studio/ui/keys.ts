@@ -1,4 +1,4 @@
-import { type KeyboardEvent as ReactKeyboardEvent, useEffect, useRef } from "react";
+import { useEffect, useRef } from "react";
 
 export type Keys = Record<string, (event: KeyboardEvent) => void>;
 
@@ -56,27 +56,4 @@ export function leaveOnEsc(event: React.KeyboardEvent<HTMLInputElement>): void {
   if (event.key !== "Escape") return;
   event.preventDefault();
   event.currentTarget.blur();
-}
-
-/** Arrows move from cell to cell. */
-export function moveInGrid(event: ReactKeyboardEvent<HTMLElement>): void {
-  const steps: Record<string, [number, number]> = {
-    ArrowDown: [1, 0],
-    ArrowUp: [-1, 0],
-    ArrowRight: [0, 1],
-    ArrowLeft: [0, -1],
-  };
-  const step = steps[event.key];
-  const target = event.target as HTMLElement;
-  if (!step || !target.matches("[data-cell]")) return;
-  const rows = [...event.currentTarget.querySelectorAll("tr")]
-    .map((row) => [...row.querySelectorAll<HTMLElement>("[data-cell]")])
-    .filter((row) => row.length);
-  const at = rows.findIndex((row) => row.includes(target));
-  const column = rows[at]?.indexOf(target) ?? 0;
-  const to = rows[Math.max(0, Math.min(rows.length - 1, at + step[0]))]?.[Math.max(0, column + step[1])];
-  if (!to) return;
-  event.preventDefault();
-  to.focus();
-  to.scrollIntoView({ block: "nearest" });
 }

@@ -31,3 +31,10 @@ function cellFrom(text: string, at: number): [string, number] {
   PLAIN.lastIndex = at;
   return [PLAIN.exec(text)?.[0] ?? "", PLAIN.lastIndex];
 }
+
+/** Cells as text for the clipboard, as `tabbed` reads them. */
+export function asTabbed(rows: readonly (readonly string[])[]): string {
+  return rows
+    .map((cells) => cells.map((cell) => (/["\t\n\r]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell)).join("\t"))
+    .join("\n");
+}

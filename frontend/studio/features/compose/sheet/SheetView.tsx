@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../../api/client";
 import { placeOf } from "../../../api/nouns";
@@ -8,9 +8,10 @@ import { Saved } from "../../../state/saving";
 import { useThingsOf } from "../../../things/useThingsOf";
 import { useAddress } from "../../../ui/address";
 import { Button, counted, Empty, FillBar, Popover, Weft, type WeftState } from "../../../ui/basics";
-import { moveInGrid } from "../../../ui/keys";
+import type { GridColumn, Line } from "../../../ui/grid/column";
+import { Grid } from "../../../ui/grid/Grid";
+import { OverCell } from "../../../ui/grid/OverCell";
 import { PaneHead } from "../../../ui/Split";
-import { useGrowing } from "../../../ui/useGrowing";
 
 type Sheet = Schemas["TypeSheetOut"];
 type Cell = Schemas["SheetCellOut"];
@@ -25,23 +26,19 @@ export default function SheetView() {
   const [words, setWords] = useState("");
   const { put, dialog } = useThingsOf("product_type");
   const things = useQuery(ask.things("product_type")).data ?? [];
-  const box = useRef<HTMLDivElement>(null);
-  const keys = chosen ? chosen.split(",") : [];
-  const types = (sheet?.types ?? []).filter(({ key }) => keys.length === 0 || keys.includes(key));
+  const keys = useMemo(() => (chosen ? chosen.split(",") : []), [chosen]);
+  const types = useMemo(
+    () => (sheet?.types ?? []).filter(({ key }) => keys.length === 0 || keys.includes(key)),
+    [sheet, keys],
+  );
   const differing = only === "1";
-  const rows = (sheet?.groups ?? [])
-    .map((group) => ({
-      ...group,
-      fields: group.fields.filter(
-        (field) =>
-          field.name.toLowerCase().includes(words.trim().toLowerCase()) &&
-          (!differing || differs(types.map(({ key }) => sheet?.cells[key]?.[field.key]))),
-      ),
-    }))
-    .filter((group) => group.fields.length > 0);
-  const count = rows.reduce((sum, group) => sum + group.fields.length, 0);
-  const [shown, end] = useGrowing(count, 120);
-  if (!sheet) return null;
+  const lines = useMemo(
+    () => (sheet ? linesOf(sheet, types, words.trim().toLowerCase(), differing) : []),
+    [sheet, types, words, differing],
+  );
+  const columns = sheet && [FIELD, ...types.map((type) => columnOf(type, sheet, turn))];
+  const count = lines.filter((line) => "row" in line).length;
+  if (!sheet || !columns) return null;
   /** Give a field to a type as a single field, or take it off where it is one. */
   function turn(type: Type, field: Row, cell: Cell | undefined) {
     const row = things.find(({ thing }) => thing.key === type.key);
@@ -55,7 +52,6 @@ export default function SheetView() {
       title,
     );
   }
-  let drawn = 0;
   return (
     <section className="flex min-h-0 flex-1 flex-col" aria-label="Who has what">
       <PaneHead title="Who has what" note={`${counted(types.length, "type")}, ${counted(count, "field")}`}>
@@ -86,84 +82,93 @@ export default function SheetView() {
           </li>
         </ul>
       </div>
-      <div ref={box} className="scroll min-h-0 flex-1">
-        <table className="rows sheet" aria-label="Fields by type" onKeyDown={moveInGrid}>
-          <colgroup>
-            <col style={{ width: 230 }} />
-            {types.map((type) => (
-              <col key={type.key} style={{ width: 84 }} />
-            ))}
-            <col />
-          </colgroup>
-          <thead>
-            <tr>
-              <th className="!left-0 !z-[3]">Field</th>
-              {types.map((type) => (
-                <th key={type.key} className="!text-center" title={type.path}>
-                  <Link className="block hover:underline" to={placeOf("product_type", type.key)}>
-                    {type.depth > 0 && (
-                      <span className="block text-[10.5px] font-normal text-ink-3">{above(type)}</span>
-                    )}
-                    {type.name}
-                  </Link>
-                </th>
-              ))}
-              <td className="!border-0" />
-            </tr>
-          </thead>
-          {rows.map((group) => (
-            <tbody key={group.title}>
-              <tr className="!cursor-default">
-                <th colSpan={types.length + 2} scope="colgroup" className="band !static !shadow-none">
-                  {group.set ? <Link to={placeOf("field_set", group.set)}>{group.title}</Link> : group.title}
-                </th>
-              </tr>
-              {group.fields.map((field) => {
-                drawn += 1;
-                if (drawn > shown) return null;
-                return (
-                  <tr key={field.key} data-mark={field.key} className="!cursor-default">
-                    <td className="sticky left-0 z-[1] bg-white">
-                      <Link
-                        className="block truncate hover:underline"
-                        to={placeOf("field", field.key)}
-                        title={field.key}
-                      >
-                        {field.name}
-                      </Link>
-                    </td>
-                    {types.map((type) => (
-                      <td key={type.key} className="!px-0 text-center">
-                        <SheetCell
-                          type={type}
-                          field={field}
-                          cell={sheet.cells[type.key]?.[field.key]}
-                          sheet={sheet}
-                          onTurn={turn}
-                        />
-                      </td>
-                    ))}
-                    <td />
-                  </tr>
-                );
-              })}
-            </tbody>
-          ))}
-        </table>
-        <div ref={end} />
-        {count === 0 && (
+      <Grid
+        id="who-has-what"
+        label="Fields by type"
+        lines={lines}
+        columns={columns}
+        nameOf={({ name }) => name}
+        headHeight={46}
+        lineHeight={36}
+        empty={
           <Empty title={differing ? "Nothing differs" : "No field of that name"}>
             {differing ? "These types have the same fields." : "Look for another part of its name."}
           </Empty>
-        )}
-      </div>
+        }
+      />
       {dialog}
     </section>
   );
 }
 
-function above(type: Type): string {
-  return type.path.split(" › ").at(-2) ?? "";
+/** The fields that are looked for, below the set that brings them. */
+function linesOf(sheet: Sheet, types: readonly Type[], words: string, differing: boolean): Line<Row>[] {
+  return sheet.groups.flatMap((group) => {
+    const fields = group.fields.filter(
+      (field) =>
+        field.name.toLowerCase().includes(words) &&
+        (!differing || differs(types.map(({ key }) => sheet.cells[key]?.[field.key]))),
+    );
+    const rows = fields.map((field) => ({ key: field.key, row: field }));
+    return rows.length > 0 ? [{ key: `group: ${group.title}`, band: bandOf(group) }, ...rows] : [];
+  });
+}
+
+function bandOf({ set, title }: Sheet["groups"][number]) {
+  return set ? <Link to={placeOf("field_set", set)}>{title}</Link> : title;
+}
+
+const FIELD: GridColumn<Row> = {
+  key: "field:",
+  name: "Field",
+  width: 230,
+  frozen: true,
+  names: true,
+  show: ({ key, name }) => (
+    <Link className="block truncate hover:underline" tabIndex={-1} to={placeOf("field", key)} title={key}>
+      {name}
+    </Link>
+  ),
+  text: ({ name }) => name,
+};
+
+type Turn = (type: Type, field: Row, cell: Cell | undefined) => void;
+
+/** A type's column: a press gives what it lacks, and opens what it has. */
+function columnOf(type: Type, sheet: Sheet, turn: Turn): GridColumn<Row> {
+  const cellOf = ({ key }: Row) => sheet.cells[type.key]?.[key];
+  return {
+    key: type.key,
+    name: type.name,
+    width: 84,
+    align: "center",
+    quick: true,
+    head: (
+      <Link className="block min-w-0 text-center hover:underline" tabIndex={-1} to={placeOf("product_type", type.key)}>
+        {type.depth > 0 && (
+          <span className="block truncate text-[10.5px] font-normal text-ink-3">{type.path.split(" › ").at(-2)}</span>
+        )}
+        <span className="block truncate">{type.name}</span>
+      </Link>
+    ),
+    show: (field) => <Mark cell={cellOf(field)} type={type} />,
+    look: (field) => ({ words: wordsOf(field, type, cellOf(field), sheet), state: cellOf(field)?.how ?? "off" }),
+    text: (field) => cellOf(field)?.need ?? "",
+    press: (field) => turn(type, field, undefined),
+    edits: (field) => cellOf(field) !== undefined,
+    edit: (field, editing) => {
+      const cell = cellOf(field);
+      const take = () => {
+        editing.leave("stay");
+        turn(type, field, cell);
+      };
+      return (
+        <OverCell editing={editing} width={320}>
+          {cell && <Had field={field} type={type} cell={cell} sheet={sheet} onTake={take} />}
+        </OverCell>
+      );
+    },
+  };
 }
 
 /** Whether types differ in a field: some have it and some not, or need it otherwise. */
@@ -171,49 +176,33 @@ function differs(cells: (Cell | undefined)[]): boolean {
   return new Set(cells.map((cell) => (cell ? cell.need : ""))).size > 1;
 }
 
-type CellProps = {
-  type: Type;
-  field: Row;
-  cell: Cell | undefined;
-  sheet: Sheet;
-  onTurn: (type: Type, field: Row, cell: Cell | undefined) => void;
-};
+function wordsOf(field: Row, type: Type, cell: Cell | undefined, sheet: Sheet): string {
+  if (!cell) return `${field.name}: ${type.name} does not have it. Give it`;
+  return `${field.name}: ${type.name} has it, ${from(cell, type, sheet)}, ${cell.need}, ${cell.filled} of ${counted(type.products, "product")} filled`;
+}
 
-function SheetCell({ type, field, cell, sheet, onTurn }: CellProps) {
-  const [open, setOpen] = useState(false);
-  if (!cell)
-    return (
-      <button
-        type="button"
-        data-cell
-        className="sheet-cell"
-        aria-label={`${field.name}: ${type.name} does not have it. Give it`}
-        title={`Give ${field.name} to ${type.name}`}
-        onClick={() => onTurn(type, field, undefined)}
-      >
-        <Weft state="off" />
-      </button>
-    );
-  const share = type.products ? Math.round((100 * cell.filled) / type.products) : 0;
+function Mark({ cell, type }: { cell: Cell | undefined; type: Type }) {
+  if (!cell) return <Weft state="off" />;
   const state: WeftState = cell.how === "inherited" ? "inherited" : "here";
-  const words = `${field.name}: ${type.name} has it, ${from(cell, type, sheet)}, ${cell.need}, ${cell.filled} of ${counted(type.products, "product")} filled`;
   return (
-    <Popover
-      label={`${field.name} of ${type.name}`}
-      open={open}
-      onOpen={setOpen}
-      trigger={
-        <button type="button" data-cell className="sheet-cell" aria-label={words} title={words}>
-          <Weft state={state} />
-          {cell.need !== "optional" && (
-            <span aria-hidden="true" className={`need ${cell.need}`}>
-              {cell.need === "required" ? "!" : "·"}
-            </span>
-          )}
-          <FillBar share={share} width={26} />
-        </button>
-      }
-    >
+    <span className="sheet-cell">
+      <Weft state={state} />
+      {cell.need !== "optional" && (
+        <span aria-hidden="true" className={`need ${cell.need}`}>
+          {cell.need === "required" ? "!" : "·"}
+        </span>
+      )}
+      <FillBar share={type.products ? Math.round((100 * cell.filled) / type.products) : 0} width={26} />
+    </span>
+  );
+}
+
+type HadProps = { field: Row; type: Type; cell: Cell; sheet: Sheet; onTake: () => void };
+
+/** How a type has a field, how well it is filled, and where that is changed. */
+function Had({ field, type, cell, sheet, onTake }: HadProps) {
+  return (
+    <>
       <h3>{field.name}</h3>
       <p className="mt-1">
         {type.name} has it {from(cell, type, sheet)}.
@@ -227,16 +216,7 @@ function SheetCell({ type, field, cell, sheet, onTurn }: CellProps) {
         <p className="hint mt-1">It comes by {cell.sets.map((key) => titleOf(sheet, key)).join(" and ")}: one value.</p>
       )}
       <div className="mt-3 flex gap-2">
-        {cell.how === "here" && (
-          <Button
-            onClick={() => {
-              setOpen(false);
-              onTurn(type, field, cell);
-            }}
-          >
-            Take it off
-          </Button>
-        )}
+        {cell.how === "here" && <Button onClick={onTake}>Take it off</Button>}
         {cell.how === "set" && cell.sets[0] && (
           <Link className="btn" to={placeOf("field_set", cell.sets[0])}>
             Open the set
@@ -251,7 +231,7 @@ function SheetCell({ type, field, cell, sheet, onTurn }: CellProps) {
           Those that lack it
         </Link>
       </div>
-    </Popover>
+    </>
   );
 }
 

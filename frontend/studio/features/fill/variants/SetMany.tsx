@@ -1,17 +1,19 @@
 import { useState } from "react";
 import { Button, counted, Line, Popover } from "../../../ui/basics";
-import type { Column } from "./column";
+import type { GridColumn } from "../../../ui/grid/column";
+import type { GridRow } from "./useVariants";
 
 /** One value for many variants at once: those that are ticked, or all that are shown. */
 export function SetMany(props: {
-  columns: readonly Column[];
+  columns: readonly GridColumn<GridRow>[];
   count: number;
   ticked: boolean;
-  onSet: (column: string, text: string) => void;
+  onSet: (column: GridColumn<GridRow>, value: unknown) => Promise<string | null>;
 }) {
   const [open, setOpen] = useState(false);
   const [column, setColumn] = useState(props.columns[0]?.key ?? "");
   const [text, setText] = useState("");
+  const [wrong, setWrong] = useState<string | null>(null);
   const whom = `${props.ticked ? "" : "all "}${counted(props.count, "variant")}`;
   return (
     <Popover
@@ -21,9 +23,15 @@ export function SetMany(props: {
       trigger={<Button>Set {props.ticked ? `${props.count} ticked` : "all"}…</Button>}
     >
       <form
-        onSubmit={(event) => {
+        onSubmit={async (event) => {
           event.preventDefault();
-          props.onSet(column, text);
+          const found = props.columns.find(({ key }) => key === column);
+          const read = found?.read?.(text);
+          if (!found || !read) return;
+          if ("wrong" in read) return setWrong(read.wrong);
+          const why = await props.onSet(found, read.value);
+          setWrong(why);
+          if (why) return;
           setOpen(false);
           setText("");
         }}
@@ -40,7 +48,7 @@ export function SetMany(props: {
             </select>
           )}
         </Line>
-        <Line label="To" note="Empty takes their own value away">
+        <Line label="To" note="Empty takes their own value away" wrong={wrong}>
           {(id) => <input id={id} className="input" value={text} onChange={(event) => setText(event.target.value)} />}
         </Line>
         <div className="mt-2 flex justify-end gap-2">

@@ -1,8 +1,7 @@
 import { queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { client, data, type Schemas } from "../../../api/client";
+import { client, data, type Refused, type Schemas } from "../../../api/client";
 import { useSaving } from "../../../state/saving";
-import { tabbed } from "../../../ui/grid/tabbed";
+import type { Edit, Read } from "../../../ui/grid/column";
 
 export type Grid = Schemas["VariantGridOut"];
 export type GridRow = Schemas["GridRowOut"];
@@ -17,14 +16,12 @@ export function askVariants(product: number) {
   });
 }
 
-/** The variants of a product, and the one way to write them: any number of rows in one stroke. */
+/** The variants of a product, and the one way to write them: any number of rows in one stroke. A write gives why it is refused. */
 export function useVariants(product: number) {
   const { save } = useSaving();
   const queries = useQueryClient();
   const asked = askVariants(product);
   const grid = useQuery(asked).data;
-  const [wrong, setWrong] = useState<string | null>(null);
-
   /** Write edits, as given or made of the grid as it stands when their turn comes. */
   function put(given: readonly RowEdit[] | ((now: Grid) => readonly RowEdit[]), done?: string) {
     const write = async () => {
@@ -48,54 +45,36 @@ export function useVariants(product: number) {
       queries.setQueryData(asked.queryKey, answer);
       return answer;
     };
-    return save(write, {
-      noun: "variant",
-      done,
-      onRefused: ({ problem }) => setWrong(`${problem.message}. ${problem.help}`),
-    }).then((answer) => {
-      if (answer) setWrong(null);
-      return answer;
-    });
+    let why: string | null = null;
+    const onRefused = ({ problem }: Refused) => {
+      why = `${problem.message}. ${problem.help}`;
+    };
+    return save(write, { noun: "variant", done, onRefused }).then(() => why);
   }
-  return { grid, put, wrong, setWrong };
+  return { grid, put };
+}
+
+/** Changes of cells as those of rows; what is taken from another row is what stands there now. */
+export function editsOf(edits: readonly Edit[], now: Grid): RowEdit[] {
+  const rows = new Map(now.rows.map((row) => [String(row.id), row]));
+  const found = new Map<string, RowEdit>();
+  for (const edit of edits) {
+    const row = rows.get(edit.row);
+    const from = "from" in edit ? rows.get(edit.from) : undefined;
+    if (!row || ("from" in edit && !from)) continue;
+    const held = edit.column === STOCK ? (from?.stock ?? null) : (from?.cells[edit.column]?.typed ?? "");
+    const change = found.get(edit.row) ?? { id: row.id, values: {} };
+    change.values[edit.column] = "from" in edit ? held : edit.value;
+    found.set(edit.row, change);
+  }
+  return [...found.values()];
 }
 
 /** A typed stock: a whole number, nothing where it is not counted, or what is wrong with it. */
-export function readStock(text: string): { amount: number | null } | { wrong: string } {
+export function readStock(text: string): Read {
   const digits = text.trim();
-  if (digits === "") return { amount: null };
+  if (digits === "") return { value: null };
   return /^-?\d{1,10}$/.test(digits)
-    ? { amount: Number(digits) }
+    ? { value: Number(digits) }
     : { wrong: `“${digits.slice(0, 20)}” is no stock: it is a whole number, or empty where it is not counted` };
-}
-
-/** A pasted block laid over the grid from a cell: rows by lines, columns by tabs; what hangs over is counted. */
-export function pasted(
-  text: string,
-  rows: readonly GridRow[],
-  columns: readonly string[],
-  at: { row: number; column: string },
-): { edits: RowEdit[]; over: number; wrong: string | null } {
-  const first = columns.indexOf(at.column);
-  const edits: RowEdit[] = [];
-  let over = 0;
-  let wrong: string | null = null;
-  for (const [down, line] of tabbed(text).entries()) {
-    const row = rows[at.row + down];
-    const values: Record<string, unknown> = {};
-    for (const [right, cell] of line.entries()) {
-      const column = columns[first + right];
-      if (!row || !column) {
-        over += 1;
-        continue;
-      }
-      if (column === STOCK) {
-        const read = readStock(cell);
-        if ("wrong" in read) wrong ??= read.wrong;
-        else values[column] = read.amount;
-      } else values[column] = cell;
-    }
-    if (row && Object.keys(values).length > 0) edits.push({ id: row.id, values });
-  }
-  return { edits, over, wrong };
 }

@@ -1,7 +1,7 @@
-import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { act, fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import { META, serve, show, writes } from "../../../testing";
-import { pasted, readStock, STOCK } from "./useVariants";
+import { cellAt, META, serve, show, typeOver, writes } from "../../../testing";
+import { editsOf, readStock, STOCK } from "./useVariants";
 import { VariantsGrid } from "./VariantsGrid";
 
 const field = (key: string, name: string, kind: string, many = false) => ({
@@ -49,37 +49,35 @@ const at = () => {
   return asked;
 };
 
-describe("what is pasted over the grid", () => {
-  const rows = GRID.rows as never;
-  it("goes to the cells below and beside, and what hangs over is counted", () => {
-    const made = pasted("A\t1\nB\t2\nC\t3\nD\t4\n", rows, ["sku", STOCK], { row: 1, column: "sku" });
-    expect(made.edits).toEqual([
-      { id: 2, values: { sku: "A", [STOCK]: 1 } },
-      { id: 3, values: { sku: "B", [STOCK]: 2 } },
+describe("changes of cells", () => {
+  it("are those of rows, and what is filled down is what stands above when its turn comes", () => {
+    const edits = [
+      { row: "2", column: "sku", value: "A" },
+      { row: "2", column: STOCK, from: "1" },
+      { row: "3", column: "price", from: "1" },
+      { row: "3", column: "sku", from: "2" },
+      { row: "9", column: "sku", value: "gone" },
+    ];
+    expect(editsOf(edits, GRID as never)).toEqual([
+      { id: 2, values: { sku: "A", [STOCK]: 3 } },
+      { id: 3, values: { price: "12", sku: "" } },
     ]);
-    expect(made.over).toBe(4);
-    expect(pasted("9\t9", rows, ["sku", STOCK], { row: 0, column: STOCK }).over).toBe(1);
   });
-  it("says what is no stock", () => {
-    expect(readStock("")).toEqual({ amount: null });
-    expect(readStock(" 12 ")).toEqual({ amount: 12 });
+  it("of stock are whole numbers, or nothing", () => {
+    expect(readStock("")).toEqual({ value: null });
+    expect(readStock(" 12 ")).toEqual({ value: 12 });
     expect("wrong" in readStock("12.5")).toBe(true);
-    expect(pasted("many", rows, [STOCK], { row: 0, column: STOCK }).wrong).toContain("many");
   });
 });
 
 describe("the grid of variants", () => {
   it("writes a cell from the version that was read, and stock beside it", async () => {
     const asked = at();
-    const box = await screen.findByLabelText("SKU of Large");
-    expect((box as HTMLInputElement).placeholder).toBe("S-2");
-    expect(screen.getByText("Other has S-2")).toBeTruthy();
-    expect(screen.getByText("no price")).toBeTruthy();
-    fireEvent.change(box, { target: { value: "MINE" } });
-    fireEvent.blur(box);
-    const stock = screen.getByLabelText("Stock of Small");
-    fireEvent.change(stock, { target: { value: "5" } });
-    fireEvent.blur(stock);
+    await screen.findByText("no price");
+    expect(cellAt("Large", "SKU").textContent).toBe("S-2");
+    expect(screen.getByText("· Other has S-2")).toBeTruthy();
+    typeOver(cellAt("Large", "SKU"), "MINE");
+    typeOver(cellAt("Small", "Stock"), "5");
     await waitFor(() =>
       expect(writes(asked).map(([, , body]) => body)).toEqual([
         { edits: [{ id: 2, version: 1, values: { sku: "MINE" } }], stocks: [] },
@@ -88,11 +86,23 @@ describe("the grid of variants", () => {
     );
   });
 
+  it("keeps what is no stock where it was typed, with why", async () => {
+    const asked = at();
+    await screen.findByText("no price");
+    typeOver(cellAt("Small", "Stock"), "many");
+    expect(screen.getByRole("alert").textContent).toContain("Stock of Small: “many” is no stock");
+    expect(cellAt("Small", "Stock").textContent).toBe("many");
+    act(() => cellAt("Small", "Stock").focus());
+    fireEvent.keyDown(cellAt("Small", "Stock"), { key: "Escape" });
+    expect(cellAt("Small", "Stock").textContent).toBe("3");
+    expect(writes(asked)).toEqual([]);
+  });
+
   it("fills a value down over those that are offered", async () => {
     const asked = at();
-    const box = await screen.findByLabelText("Price of Small");
-    fireEvent.focus(box);
-    fireEvent.keyDown(box, { key: "d", ctrlKey: true });
+    await screen.findByText("no price");
+    act(() => cellAt("Small", "Price").focus());
+    fireEvent.click(await screen.findByText("Fill down"));
     await waitFor(() =>
       expect(writes(asked).at(-1)?.[2]).toEqual({
         edits: [{ id: 2, version: 1, values: { price: "12" } }],
@@ -104,7 +114,7 @@ describe("the grid of variants", () => {
   it("sets many at once, and shows those that lack something", async () => {
     const asked = at();
     fireEvent.click(await screen.findByRole("button", { name: "1 without price" }));
-    expect(screen.queryByLabelText("Price of Small")).toBeNull();
+    expect(screen.queryByLabelText("Tick Small")).toBeNull();
     fireEvent.click(screen.getByRole("button", { name: "Set all…" }));
     fireEvent.change(await screen.findByLabelText("Set"), { target: { value: "price" } });
     fireEvent.change(screen.getByLabelText("To"), { target: { value: "20" } });

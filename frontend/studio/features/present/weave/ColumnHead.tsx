@@ -28,8 +28,12 @@ export function ColumnHead({ surface, scope, scopeName, layout, whole }: Props) 
       open={open}
       onOpen={setOpen}
       trigger={
-        <button type="button" className="w-full rounded px-1 py-0.5 text-center hover:bg-woad-tint">
-          <span className="block first-letter:uppercase">
+        <button
+          type="button"
+          tabIndex={-1}
+          className="w-full min-w-0 rounded px-0.5 py-0.5 text-center hover:bg-woad-tint"
+        >
+          <span className="block truncate first-letter:uppercase" title={surface.name}>
             {surface.name}
             {said && <span className="text-woad"> •</span>}
           </span>

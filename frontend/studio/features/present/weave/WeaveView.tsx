@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef } from "react";
 import { Link } from "react-router";
+import type { Schemas } from "../../../api/client";
 import { PRODUCT } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { ProofPane } from "../../../proof/ProofPane";
@@ -10,9 +11,9 @@ import { useSurfaces } from "../../../state/surfaces";
 import { ScopeOptions } from "../../../things/ScopeOptions";
 import { useAddress, usePutAddress } from "../../../ui/address";
 import { WEFT_WORDS, Weft, type WeftState } from "../../../ui/basics";
+import type { GridHandle, Line } from "../../../ui/grid/column";
 import { Selvedge } from "../../../ui/Selvedge";
 import { PaneHead, Split } from "../../../ui/Split";
-import { useReveal } from "../../../ui/useReveal";
 import { CopyFrom } from "./CopyFrom";
 import { WeaveSheet } from "./WeaveSheet";
 
@@ -28,30 +29,25 @@ export default function WeaveView() {
   const scope = scopeText ?? "shop";
   const weave = useQuery(ask.weave(scope));
   const surfaces = useSurfaces(scope);
-  const sheet = useRef<HTMLDivElement>(null);
-  useReveal(sheet, field, Boolean(weave.data));
+  const grid = useRef<GridHandle>(null);
   const found = weave.data;
   const product = picked ? Number(picked) : (found?.example ?? null);
-  const askWhy = (key: string, surface: string) => put({ on: surface, why: key, cell: null });
-  const open = useCallback((key: string, surface: string | null) => put({ field: key, cell: surface }), [put]);
+  const askWhy = useCallback((key: string, surface: string) => put({ on: surface, why: key, cell: null }), [put]);
+  const open = useCallback((key: string | null, surface: string | null) => put({ field: key, cell: surface }), [put]);
   const only = differences === "1";
-  const groups = useMemo(
-    () =>
-      (found?.groups ?? [])
-        .map((group) => ({
-          ...group,
-          rows: group.rows.filter((row) => !only || row.cells.some((cell) => Object.keys(cell.own).length > 0)),
-        }))
-        .filter((group) => group.rows.length > 0),
-    [found, only],
+  const lines = useMemo(() => linesOf(found?.groups ?? [], only), [found, only]);
+  const wanted = lines.flatMap((line, index) =>
+    "row" in line
+      ? line.row.cells
+          .filter((cell) => cell.state === "impossible")
+          .map((cell) => ({
+            id: line.key,
+            wrong: true,
+            text: `${line.row.name}: ${cell.reason}`,
+            place: index / lines.length,
+          }))
+      : [],
   );
-  const wanted = groups
-    .flatMap((group) => group.rows)
-    .flatMap((row) =>
-      row.cells
-        .filter((cell) => cell.state === "impossible")
-        .map((cell) => ({ id: row.key, wrong: true, text: `${row.name}: ${cell.reason}` })),
-    );
   const sheetPart = (
     <>
       <PaneHead title="Weave" note="which fields show where, for">
@@ -80,9 +76,9 @@ export default function WeaveView() {
         {found && (
           <WeaveSheet
             weave={found}
-            groups={groups}
+            lines={lines}
             surfaces={surfaces}
-            sheet={sheet}
+            handle={grid}
             only={only}
             field={field}
             cell={cell}
@@ -91,7 +87,7 @@ export default function WeaveView() {
             onWhy={askWhy}
           />
         )}
-        <Selvedge sheet={sheet} marks={wanted} />
+        <Selvedge marks={wanted} onGo={(id) => grid.current?.focus(id)} />
       </div>
     </>
   );
@@ -115,6 +111,21 @@ export default function WeaveView() {
       ]}
     />
   );
+}
+
+/** Fields below the set that brings them; on wish only those of which something is set here. */
+function linesOf(groups: Schemas["WeaveOut"]["groups"], only: boolean): Line<Schemas["WeaveRow"]>[] {
+  return groups.flatMap((group) => {
+    const rows = group.rows.filter((row) => !only || row.cells.some((cell) => Object.keys(cell.own).length > 0));
+    const band = (
+      <>
+        {group.title} <span>· {group.note}</span>
+      </>
+    );
+    return rows.length > 0
+      ? [{ key: `group: ${group.title} ${group.note}`, band }, ...rows.map((row) => ({ key: row.key, row }))]
+      : [];
+  });
 }
 
 function ScopeChooser(props: {

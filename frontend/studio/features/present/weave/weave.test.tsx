@@ -1,4 +1,4 @@
-import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { act, fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../../../api/client";
 import { here, META, serve, show, writes } from "../../../testing";
@@ -158,16 +158,19 @@ describe("the weave", () => {
     return asked;
   };
 
-  it("moves by arrows from cell to cell and stops at the edges", async () => {
+  it("moves by arrows from cell to cell, and to the heads", async () => {
     open("/present/weave?scope=type:water");
     const first = await screen.findByLabelText(/Title on the product page/);
-    first.focus();
+    act(() => first.focus());
     fireEvent.keyDown(first, { key: "ArrowRight" });
     expect(document.activeElement?.getAttribute("aria-label")).toContain("Title on the listing card");
     fireEvent.keyDown(document.activeElement as Element, { key: "ArrowDown" });
     expect(document.activeElement?.getAttribute("aria-label")).toContain("Hue on the listing card");
     fireEvent.keyDown(document.activeElement as Element, { key: "ArrowUp" });
+    // Above the first row are the heads, with what is said of a whole surface.
     fireEvent.keyDown(document.activeElement as Element, { key: "ArrowUp" });
+    expect(document.activeElement?.tagName).toBe("BUTTON");
+    fireEvent.keyDown(document.activeElement as Element, { key: "ArrowDown" });
     expect(document.activeElement?.getAttribute("aria-label")).toContain("Title on the listing card");
     expect(here()).toContain("field=title");
   });
@@ -199,7 +202,7 @@ describe("the weave", () => {
   it("turns a cell over by Space and asks why by W", async () => {
     const asked = open("/present/weave?scope=type:water");
     const hue = await screen.findByLabelText("Hue on the product page: shown, inherited from Paint");
-    hue.focus();
+    act(() => hue.focus());
     fireEvent.keyDown(hue, { key: " " });
     await waitFor(() =>
       expect(patches(asked)).toEqual([
@@ -213,7 +216,7 @@ describe("the weave", () => {
   it("chooses a block by Shift with arrows and sets it together", async () => {
     const asked = open("/present/weave?scope=type:water");
     const first = await screen.findByLabelText(/Title on the product page/);
-    first.focus();
+    act(() => first.focus());
     fireEvent.keyDown(first, { key: "ArrowRight", shiftKey: true });
     fireEvent.keyDown(document.activeElement as Element, { key: "ArrowDown", shiftKey: true });
     expect(await screen.findByText("4 cells chosen")).toBeTruthy();
@@ -236,7 +239,7 @@ describe("the weave", () => {
   it("lets a block go by Esc, and by going on without Shift", async () => {
     open("/present/weave?scope=type:water");
     const first = await screen.findByLabelText(/Title on the product page/);
-    first.focus();
+    act(() => first.focus());
     fireEvent.keyDown(first, { key: "ArrowRight", shiftKey: true });
     expect(await screen.findByText("2 cells chosen")).toBeTruthy();
     fireEvent.keyDown(document.activeElement as Element, { key: "Escape" });

@@ -1,0 +1,271 @@
+import {
+  type KeyboardEvent,
+  type ReactNode,
+  type Ref,
+  useCallback,
+  useEffect,
+  useImperativeHandle,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from "react";
+import { type At, HEAD, spanOf } from "./cells";
+import type { Chosen, GridColumn, GridHandle, Line } from "./column";
+import { GridHead, GridRow } from "./GridRow";
+import { Refused } from "./Refused";
+import { useCells } from "./useCells";
+import { useEditing } from "./useEditing";
+import { useGridKeys } from "./useGridKeys";
+import { useGridPointer } from "./useGridPointer";
+import { type Drafts, type Put, useStrokes } from "./useStrokes";
+import { useWidths } from "./useWidths";
+import { useWindow } from "./useWindow";
+
+/** A cell by the keys of its row and column. */
+export type Spot = { row: string; column: string };
+
+export type GridProps<Row> = {
+  /** What its widths are remembered under. */
+  id: string;
+  label?: string;
+  labelledBy?: string;
+  lines: readonly Line<Row>[];
+  columns: readonly GridColumn<Row>[];
+  /** What a row is called, for the names of editors and what is refused. */
+  nameOf: (row: Row) => string;
+  put?: Put;
+  /** The key of a row after the last, where more can be pasted than there are rows. */
+  beyond?: (nth: number) => string;
+  /** Keys of the caller's own; gives whether it took one. */
+  onKey?: (event: KeyboardEvent, row: Row, column: GridColumn<Row>) => boolean;
+  /** The cell at hand, whenever the focus comes to another. */
+  onHere?: (row: Row, column: GridColumn<Row>) => void;
+  /** A row that is at hand elsewhere: marked, and brought into sight once for each. */
+  here?: string | null;
+  /** Which cell is open, where the caller keeps that; it is told of each that is opened and left. */
+  open?: Spot | null;
+  onOpen?: (open: Spot | null) => void;
+  /** What can be done with a block of cells. */
+  bar?: (chosen: Chosen<Row>, done: () => void) => ReactNode;
+  /** What stands where there are no rows. */
+  empty?: ReactNode;
+  lineHeight?: number;
+  headHeight?: number;
+  /** How high it grows before it is scrolled; all the room there is, if it is not said. */
+  most?: number;
+  className?: string;
+  handle?: Ref<GridHandle>;
+};
+
+const BAND = 28;
+
+/**
+ * Rows and columns of cells, moved in by keys, edited where they stand, chosen in blocks, copied and pasted. One stop for Tab;
+ * only what is near the window is drawn.
+ */
+export function Grid<Row>(props: GridProps<Row>) {
+  const { lines, columns, lineHeight = 33, headHeight = 34 } = props;
+  const box = useRef<HTMLDivElement>(null);
+  const room = useRoom(box);
+  const { placed, total, step } = useWidths(props.id, columns, room);
+  const cells = useCells(lines, columns);
+  const { at, block } = cells;
+  const { drafts, write, drop } = useStrokes(props.put);
+  const view = useWindow(
+    box,
+    {
+      lines: lines.length,
+      sizeOf: (index) => (isBand(lines[index]) ? BAND : lineHeight),
+      keyOf: (line) => lines[line]?.key ?? String(line),
+      head: headHeight,
+    },
+    at,
+    placed,
+  );
+  const cellAt = useCallback(
+    ({ line, column }: At) =>
+      box.current?.querySelector<HTMLElement>(`[data-line="${line}"][data-column="${column}"]`) ?? null,
+    [],
+  );
+  const edit = useEditing(props, cells, write, drafts);
+  const shared = { props, cells, view, edit, write, drop, cellAt, step, box };
+  const keys = useGridKeys(shared);
+  const pointer = useGridPointer(shared);
+  useFocus(box, cells, edit.open, view.reveal, cellAt);
+  useHere(props, cells, view.reveal);
+  useImperativeHandle(props.handle, () => ({
+    focus: (row, column) => {
+      const line = cells.index.get(row);
+      if (line !== undefined) cells.go({ line, column: column ? Math.max(0, cells.columnOf(column)) : at.column });
+    },
+    cell: (row, column) => {
+      const line = cells.index.get(row);
+      return line === undefined ? null : cellAt({ line, column: cells.columnOf(column) });
+    },
+  }));
+  const span = block && spanOf(block);
+  const edges = span && ([span.columns[0] ?? 0, span.columns.at(-1) ?? 0] as const);
+  const [from, to] = edges ?? [];
+  // One pair for as long as it is the same: rows that are not in it are not drawn again.
+  const chosen = useRef<readonly [number, number] | null>(null);
+  if (chosen.current?.[0] !== from || chosen.current?.[1] !== to) chosen.current = edges;
+  const whole = block && props.bar && (span?.lines.length ?? 0) * (span?.columns.length ?? 0) > 1;
+  return (
+    <div className={`grid-whole ${props.most ? "" : "min-h-0 flex-1"} ${props.className ?? ""}`}>
+      {/* biome-ignore lint/a11y/useSemanticElements: a table can't be drawn in part */}
+      <div
+        ref={box}
+        role="grid"
+        aria-label={props.label}
+        aria-labelledby={props.labelledBy}
+        aria-rowcount={lines.length + 1}
+        aria-colcount={columns.length}
+        aria-multiselectable="true"
+        aria-readonly={props.put ? undefined : true}
+        className="grid-box scroll"
+        style={props.most ? { maxHeight: props.most } : undefined}
+        {...keys}
+        {...pointer}
+      >
+        <div role="presentation" className="grid-room" style={{ width: total, height: view.height + headHeight }}>
+          <GridHead
+            shown={view.columns}
+            columns={columns}
+            placed={placed}
+            at={at.line === HEAD ? at.column : null}
+            height={headHeight}
+          />
+          {view.lines.map(({ index, start, size, key }) => {
+            const line = lines[index];
+            if (!line) return null;
+            return (
+              <GridRow
+                key={key}
+                line={line as Line<unknown>}
+                index={index}
+                top={start}
+                height={size}
+                shown={view.columns}
+                columns={columns as readonly GridColumn<unknown>[]}
+                placed={placed}
+                at={index === at.line ? at.column : null}
+                here={line.key === props.here}
+                chosen={span?.lines.includes(index) ? chosen.current : null}
+                drafts={drafts.size > 0 ? drafts : null}
+                editor={edit.open && index === at.line ? edit.editor() : null}
+              />
+            );
+          })}
+        </div>
+        {lines.length === 0 && props.empty}
+      </div>
+      <Refused
+        drafts={drafts}
+        nameOf={(row, key) => nameOf(props, cells.index, row, key)}
+        onGo={(row, key) => cells.go({ line: cells.index.get(row) ?? 0, column: Math.max(0, cells.columnOf(key)) })}
+        here={wrongAt(props, at, drafts)}
+      />
+      {whole && span && (
+        <div className="absolute inset-x-0 bottom-0 z-10">
+          {props.bar?.(
+            {
+              rows: span.lines.flatMap((index) => rowOf(lines[index])),
+              columns: span.columns.flatMap((index) => columns[index] ?? []),
+            },
+            cells.clear,
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+function isBand<Row>(line: Line<Row> | undefined): boolean {
+  return line !== undefined && "band" in line;
+}
+
+function rowOf<Row>(line: Line<Row> | undefined): Row[] {
+  return line && "row" in line ? [line.row] : [];
+}
+
+/** What a cell is called. */
+function nameOf<Row>(props: GridProps<Row>, index: ReadonlyMap<string, number>, row: string, key: string): string {
+  const column = props.columns.find((found) => found.key === key)?.name ?? key;
+  const line = props.lines[index.get(row) ?? -1];
+  return line && "row" in line ? `${column} of ${props.nameOf(line.row)}` : column;
+}
+
+/** What is wrong with what stands in the cell at hand. */
+function wrongAt<Row>(props: GridProps<Row>, at: At, drafts: Drafts): string | null {
+  const line = props.lines[at.line];
+  const column = props.columns[at.column];
+  if (!line || !column || !("row" in line) || drafts.has(`${line.key} ${column.key}`)) return null;
+  return column.look?.(line.row)?.wrong || null;
+}
+
+/** How wide the box is now. */
+function useRoom(box: { current: HTMLDivElement | null }): number {
+  const [room, setRoom] = useState(0);
+  useLayoutEffect(() => {
+    const seen = box.current;
+    if (!seen) return;
+    const measure = () => setRoom(seen.clientWidth);
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(seen);
+    return () => observer.disconnect();
+  }, [box]);
+  return room;
+}
+
+type Cells = ReturnType<typeof useCells>;
+
+/** The focus follows the cell at hand, and never falls to nothing when that is drawn anew or goes. */
+function useFocus(
+  box: { current: HTMLDivElement | null },
+  cells: Cells,
+  editing: boolean,
+  reveal: (at: At) => void,
+  cellAt: (at: At) => HTMLElement | null,
+) {
+  const within = useRef(false);
+  useEffect(() => {
+    const seen = box.current;
+    const enter = () => {
+      within.current = true;
+    };
+    const leave = (event: FocusEvent) => {
+      const to = event.relatedTarget as Node | null;
+      within.current = to ? Boolean(seen?.contains(to)) : !(event.target as Node).isConnected;
+    };
+    seen?.addEventListener("focusin", enter);
+    seen?.addEventListener("focusout", leave);
+    return () => {
+      seen?.removeEventListener("focusin", enter);
+      seen?.removeEventListener("focusout", leave);
+    };
+  }, [box]);
+  useLayoutEffect(() => {
+    const lost = within.current && document.activeElement === document.body;
+    if (editing || !(cells.takeWanted() || lost)) return;
+    reveal(cells.at);
+    const cell = cellAt(cells.at);
+    const control = cells.at.line === HEAD ? cell?.querySelector<HTMLElement>("button, a, input") : null;
+    (control ?? cell)?.focus({ preventScroll: true });
+  });
+}
+
+/** Brings a row that is at hand elsewhere into sight, once for each; Tab comes to it then. */
+function useHere<Row>({ here, lines }: GridProps<Row>, cells: Cells, reveal: (at: At) => void) {
+  const shown = useRef<string | null>(null);
+  useEffect(() => {
+    if (!here || shown.current === here) return;
+    const line = lines.findIndex(({ key }) => key === here);
+    if (line < 0) return;
+    shown.current = here;
+    if (line === cells.at.line) return;
+    const to = { line, column: cells.at.column };
+    cells.go(to, false, false);
+    reveal(to);
+  }, [here, lines, cells, reveal]);
+}

@@ -1,0 +1,70 @@
+import { useRef, useState } from "react";
+import { toast } from "sonner";
+import { counted } from "../basics";
+import type { Edit, How } from "./column";
+import type { Stroke } from "./strokes";
+
+/** What was typed into a cell and is not answered yet, or was refused with the whole stroke it came in: it stays in its cell. */
+export type Draft = { text: string; wrong: string | null; of: Stroke };
+export type Drafts = ReadonlyMap<string, Draft>;
+/** Writes changes as one stroke. Gives why they are refused, or nothing once they are written. */
+export type Put = (edits: readonly Edit[], how: How) => Promise<string | null | undefined>;
+
+export const cellOf = (row: string, column: string) => `${row} ${column}`;
+
+/** Strokes on their way: what was typed shows at once and stands until it is answered; what was refused is mended where it is. */
+export function useStrokes(put: Put | undefined) {
+  const [drafts, setDrafts] = useState<Drafts>(new Map());
+  const latest = useRef({ put, drafts });
+  latest.current.put = put;
+
+  function change(work: (next: Map<string, Draft>) => void) {
+    const next = new Map(latest.current.drafts);
+    work(next);
+    latest.current.drafts = next;
+    setDrafts(next);
+  }
+  async function write(given: Stroke, how: How): Promise<void> {
+    const stroke = how === "typed" ? withRefused(given, latest.current.drafts) : given;
+    const mine = new Map<string, Draft>(
+      stroke.texts.map(({ row, column, text, wrong }) => [cellOf(row, column), { text, wrong, of: stroke }]),
+    );
+    if (mine.size > 0)
+      change((next) => {
+        for (const [cell, draft] of mine) next.set(cell, draft);
+      });
+    if (stroke.over > 0) toast(`${counted(stroke.over, "cell")} had no place here and were left out`);
+    if (stroke.edits.length === 0) return;
+    const why = (await latest.current.put?.(stroke.edits, how)) ?? null;
+    if (why && mine.size === 0) toast.error(why);
+    change((next) => {
+      for (const [cell, draft] of mine) {
+        // What was typed there meanwhile has an answer of its own.
+        if (draft.wrong || next.get(cell) !== draft) continue;
+        if (why) next.set(cell, { ...draft, wrong: why });
+        else next.delete(cell);
+      }
+    });
+  }
+  /** Lets go of what was typed in a cell and refused; gives whether there was something. */
+  function drop(cell: string): boolean {
+    if (!latest.current.drafts.get(cell)?.wrong) return false;
+    change((next) => next.delete(cell));
+    return true;
+  }
+  return { drafts, write, drop };
+}
+
+/** What is typed into a cell that was refused with others: they are tried once more with it. */
+function withRefused(stroke: Stroke, drafts: Drafts): Stroke {
+  const [typed] = stroke.texts;
+  const before = typed && drafts.get(cellOf(typed.row, typed.column));
+  if (!typed || !before?.wrong || before.of.texts.length < 2) return stroke;
+  const waits = ({ row, column }: { row: string; column: string }) =>
+    !(row === typed.row && column === typed.column) && drafts.get(cellOf(row, column))?.of === before.of;
+  return {
+    edits: [...before.of.edits.filter(waits), ...stroke.edits],
+    texts: [...before.of.texts.filter(waits), ...stroke.texts],
+    over: 0,
+  };
+}
