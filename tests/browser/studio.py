@@ -50,6 +50,20 @@ else {
 """Looks until it is there, at each change of the page and now and then: what fades in changes nothing. Gives up, to be asked again."""
 
 
+CELL = """
+const [column, row] = what.split("|");
+for (const grid of document.querySelectorAll("[role=grid]")) {
+  const named = (role, name) => [...grid.querySelectorAll(`[role=${role}]`)].find(({ innerText }) => innerText.trim().startsWith(name));
+  const line = named("rowheader", row)?.parentElement;
+  const head = named("columnheader", column);
+  if (line && head) return line.querySelector(`[aria-colindex="${head.getAttribute("aria-colindex")}"]`);
+  if (line) grid.scrollLeft = grid.scrollLeft + grid.clientWidth < grid.scrollWidth ? grid.scrollLeft + 150 : 0;
+}
+return null;
+"""
+"""A cell of a grid; columns that are not drawn are scrolled to."""
+
+
 class Studio:
     """A browser and the address of a server."""
 
@@ -125,6 +139,27 @@ class Studio:
         box.click()
         box.send_keys(Keys.CONTROL, "a")
         box.send_keys(words + end)
+
+    def cell(self, column: str, row: str) -> WebElement:
+        """The cell of a grid under a column and in a row, both by what is written there; it is scrolled to."""
+        names = f"{column}|{row}"
+        return self._look(CELL, names, f"a cell {column} of {row}")
+
+    def shown_in(self, column: str, row: str, words: str) -> None:
+        self.until(lambda _: self.cell(column, row).text == words, f"{column} of {row} is {words}")
+
+    def type_over(self, column: str, row: str, words: str, end: str = Keys.TAB) -> None:
+        """Types over a cell of a grid."""
+        self.driver.execute_script("arguments[0].focus()", self.cell(column, row))
+        self.keys(words, end)
+
+    def paste(self, text: str) -> None:
+        """Pastes where the focus is, as a spreadsheet would have it."""
+        self.driver.execute_script(
+            "const held = new DataTransfer(); held.setData('text/plain', arguments[0]); document.activeElement.dispatchEvent("
+            "new ClipboardEvent('paste', { clipboardData: held, bubbles: true, cancelable: true }))",
+            text,
+        )
 
     def choose(self, label: str, words: str) -> None:
         def pick(_: WebDriver) -> bool:

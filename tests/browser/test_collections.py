@@ -156,7 +156,7 @@ def test_two_collections_that_disagree(studio: Studio) -> None:
     studio.text("Shown on the listing card by the setting on For the field")
     studio.open("/studio/present/weave?scope=collection:outdoors&field=contents")
     studio.until(
-        lambda d: d.find_elements(By.CSS_SELECTOR, "tr[data-mark=contents] [data-state=here]"), "set here in the weave"
+        lambda d: d.find_elements(By.CSS_SELECTOR, "[data-mark=contents] [data-state=here]"), "set here in the weave"
     )
     release(studio)
     studio.open("/shop/c/a-first-box")

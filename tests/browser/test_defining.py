@@ -33,20 +33,18 @@ def test_rows_from_nothing_to_the_page(studio: Studio) -> None:
     assert studio.axe() == []
     studio.press("Make it")
     studio.text("Fill it: 4 products", "a").click()
-    studio.type("Setting up, row 1, What to do", "Unfold the legs")
-    studio.type("Setting up, row 1, Takes", "soon")
+    studio.type_over("What to do", "1", "Unfold the legs")
+    studio.type_over("Takes", "1", "soon")
     studio.text("row 1, Takes: “soon” is not a number")
-    studio.type("Setting up, row 1, Takes", "2")
-    studio.type("Setting up, row 2, What to do", "Hang the weight")
+    studio.type_over("Takes", "1", "2")
+    studio.type_over("What to do", "2", "Hang the weight")
     studio.saved()
     studio.proof_says("Hang the weight")
     assert studio.axe() == []
     # Rows move by keys, from within a cell.
-    studio.field("Setting up, row 2, What to do").click()
+    studio.cell("What to do", "2").click()
     studio.chord(Keys.ALT, Keys.ARROW_UP)
-    studio.until(
-        lambda _: studio.field("Setting up, row 1, What to do").get_attribute("value") == "Hang the weight", "it moved"
-    )
+    studio.shown_in("What to do", "1", "Hang the weight")
     studio.saved()
     studio.proof(
         lambda: (

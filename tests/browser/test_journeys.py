@@ -62,7 +62,8 @@ def test_from_a_field_to_the_shop(studio: Studio) -> None:
     studio.until(lambda d: "1 card" in d.find_element(By.CSS_SELECTOR, "[data-touches]").text, "count of cards")
     studio.press("Yes")
     studio.until(
-        lambda d: d.find_elements(By.CSS_SELECTOR, "tr[data-mark=ss_drying_time] [data-state=here]"), "set here"
+        lambda d: d.find_elements(By.CSS_SELECTOR, "[role=grid] [data-mark=ss_drying_time] [data-state=here]"),
+        "set here",
     )
     # Release
     studio.open("/shop/p/ebb-gouache-brick")
@@ -134,17 +135,20 @@ def test_by_keyboard_alone(studio: Studio) -> None:
     # hidden again in the weave, and undone
     studio.driver.execute_script("document.activeElement.blur()")
     studio.keys("4")
-    studio.css("table[aria-label=Weave]")
+    studio.css("[role=grid][aria-label=Weave]")
     studio.tab_to("on the product page", 400)
     for _ in range(120):
         if "Washable on the product page" in studio.focused():
             break
         studio.keys(Keys.ARROW_DOWN)
     studio.keys(Keys.SPACE)
-    studio.until(lambda d: d.find_elements(By.CSS_SELECTOR, "tr[data-mark=ss_washable] [data-state=hidden]"), "hidden")
+    studio.until(
+        lambda d: d.find_elements(By.CSS_SELECTOR, "[role=grid] [data-mark=ss_washable] [data-state=hidden]"), "hidden"
+    )
     studio.chord(Keys.CONTROL, "z")
     studio.until(
-        lambda d: d.find_elements(By.CSS_SELECTOR, "tr[data-mark=ss_washable] [data-state=inherited]"), "inherited"
+        lambda d: d.find_elements(By.CSS_SELECTOR, "[role=grid] [data-mark=ss_washable] [data-state=inherited]"),
+        "inherited",
     )
     # released
     studio.driver.execute_script("document.activeElement.blur()")

@@ -226,7 +226,7 @@ def test_rows_show_as_an_accordion_and_as_a_list_of_numbers(studio: Studio) -> N
     studio.keys(Keys.ESCAPE)
     studio.text("one that has it", "button").click()
     studio.proof(lambda: studio.driver.find_elements(By.CSS_SELECTOR, ".rowcards.as-accordion details") or None)
-    studio.css("[data-row=ss_wash_steps][data-surface=product_page]").click()
+    studio.css("[data-row=ss_wash_steps][data-key=product_page]").click()
     studio.choose("Rows as", "a list with numbers")
     studio.proof(lambda: studio.driver.find_elements(By.CSS_SELECTOR, "ol.items.as-numbers > li") or None)
     studio.choose("Rows as", "a table")

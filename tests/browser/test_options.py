@@ -68,41 +68,35 @@ def test_variants_are_pasted_filled_down_and_set_together(studio: Studio) -> Non
     studio.sign_in()
     studio.open("/studio/fill/products?q=Estuary+Easel")
     studio.press("Variants 3")
-    box = studio.css("input[aria-label='SKU of Beech']")
-    assert box.get_attribute("placeholder") == "EST-EAS-BEE"
-    studio.driver.execute_script(
-        "const d = new DataTransfer(); d.setData('text', 'A-1\\t4006381333931\\t150\\nA-2\\t\\t160\\n');"
-        "arguments[0].focus(); arguments[0].dispatchEvent(new ClipboardEvent('paste', {clipboardData: d, bubbles: true, cancelable: true}))",
-        box,
-    )
-    studio.until(
-        lambda d: d.find_element(By.CSS_SELECTOR, "input[aria-label='Price of Oak']").get_attribute("value") == "160.00"
-    )
+    studio.shown_in("SKU", "Beech", "EST-EAS-BEE")
+    studio.cell("SKU", "Beech").click()
+    studio.paste("A-1\t4006381333931\t150\nA-2\t\t160\n")
+    studio.shown_in("Price", "Oak", "€160.00")
     studio.saved()
-    studio.text("€188.80", "td")
-    studio.type("Price of Beech", "155", "")
+    studio.shown_in("Costs", "Oak", "€188.80")
+    studio.type_over("Price", "Beech", "155", Keys.ENTER)
+    studio.keys(Keys.ARROW_UP)
+    studio.chord(Keys.SHIFT, Keys.ARROW_DOWN)
+    studio.chord(Keys.SHIFT, Keys.ARROW_DOWN)
     studio.chord(Keys.CONTROL, "d")
-    studio.until(
-        lambda d: (
-            d.find_element(By.CSS_SELECTOR, "input[aria-label='Price of Walnut']").get_attribute("value") == "155.00"
-        )
-    )
-    studio.type("Stock of Walnut", "many")
+    studio.shown_in("Price", "Walnut", "€155.00")
+    studio.type_over("Stock", "Walnut", "many")
     studio.text("is no stock")
+    assert studio.cell("Stock", "Walnut").text == "many"
     studio.press("Set all…")
     studio.choose("Set", "Stock")
     studio.type("To", "12", Keys.ENTER)
-    studio.until(
-        lambda d: d.find_element(By.CSS_SELECTOR, "input[aria-label='Stock of Walnut']").get_attribute("value") == "12"
-    )
+    studio.shown_in("Stock", "Oak", "12")
+    studio.driver.execute_script("arguments[0].focus()", studio.cell("Stock", "Walnut"))
+    studio.keys(Keys.ESCAPE)
+    studio.shown_in("Stock", "Walnut", "12")
     assert studio.axe() == []
-    # A SKU that somebody has is refused at once, in plain words.
-    studio.driver.execute_script("document.querySelector('.variant-box').scrollLeft = 0")
-    studio.type("SKU of Walnut", "JTY-TAB")
+    # A SKU that somebody has is refused at once, in plain words, and stays to be mended.
+    studio.type_over("SKU", "Walnut", "JTY-TAB")
     studio.text("has the SKU JTY-TAB already")
+    studio.driver.execute_script("arguments[0].focus()", studio.cell("SKU", "Walnut"))
+    studio.keys(Keys.ESCAPE)
     studio.driver.execute_script("document.activeElement.blur()")
     studio.chord(Keys.CONTROL, "z")
-    studio.until(
-        lambda d: d.find_element(By.CSS_SELECTOR, "input[aria-label='Stock of Beech']").get_attribute("value") != "12"
-    )
+    studio.until(lambda _: studio.cell("Stock", "Beech").text != "12", "stock as it was")
     assert studio.complaints() == []

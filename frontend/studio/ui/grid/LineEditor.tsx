@@ -18,6 +18,7 @@ export function LineEditor({ editing, mono, lines, inputMode }: Props) {
   useLayoutEffect(() => {
     box.current?.focus({ preventScroll: true });
     if (start === null) box.current?.select();
+    else box.current?.setSelectionRange(start.length, start.length);
   }, []);
   const now = useRef({ text, editing, ended: false });
   now.current.text = text;

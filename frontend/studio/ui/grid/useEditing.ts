@@ -90,12 +90,15 @@ function useAsked<Row>(
   setOpen: (open: Open | null) => void,
 ) {
   const line = open ? cells.index.get(open.row) : undefined;
-  const asked = open && line !== undefined ? `${open.row} ${open.column}` : open === null ? "" : undefined;
+  const column = open ? cells.columnOf(open.column) : -1;
+  // Rows and columns may come after the question.
+  const is = open && line !== undefined && column >= 0 ? `${open.row} ${open.column}` : undefined;
+  const asked = open === null ? "" : is;
   // biome-ignore lint/correctness/useExhaustiveDependencies: only another question is followed
   useEffect(() => {
     if (asked === undefined || asked === (given ? `${given.row} ${given.column}` : "")) return;
     if (!open || line === undefined) return setOpen(null);
-    cells.go({ line, column: Math.max(0, cells.columnOf(open.column)) }, false, false);
+    cells.go({ line, column }, false, false);
     setOpen({ ...open, start: null });
   }, [asked]);
 }
