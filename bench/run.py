@@ -10,6 +10,7 @@ import io
 import sys
 
 import chosen
+import grids
 import layouts
 import lists
 import options
@@ -20,7 +21,6 @@ import resolve
 import shop
 import sizes
 import studio
-import weave
 import write
 
 BENCHES = {
@@ -28,13 +28,13 @@ BENCHES = {
     "write": write.run,
     "plans": plans.run,
     "chosen": chosen.run,
+    "grids": grids.run,
     "layouts": layouts.run,
     "lists": lists.run,
     "options": options.run,
     "records": records.run,
     "release": release.run,
     "studio": studio.run,
-    "weave": weave.run,
     "shop": shop.run,
     "sizes": sizes.run,
 }

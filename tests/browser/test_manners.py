@@ -170,7 +170,7 @@ requestAnimationFrame(frame);
 
 
 def draws_what_is_seen(studio: Studio) -> None:
-    """However many rows there are, those near the window are drawn. (How long frames take is measured in bench/weave, as another's
+    """However many rows there are, those near the window are drawn. (How long frames take is measured in bench/grids, as another's
     work on the machine takes its share of them.)"""
     way, most, count = studio.driver.execute_async_script(SCROLLED)
     assert way > 2000

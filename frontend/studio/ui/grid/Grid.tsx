@@ -256,16 +256,17 @@ function useFocus(
 }
 
 /** Brings a row that is at hand elsewhere into sight, once for each; Tab comes to it then. */
-function useHere<Row>({ here, lines }: GridProps<Row>, cells: Cells, reveal: (at: At) => void) {
+function useHere<Row>({ here, lines, open }: GridProps<Row>, cells: Cells, reveal: (at: At) => void) {
   const shown = useRef<string | null>(null);
   useEffect(() => {
     if (!here || shown.current === here) return;
     const line = lines.findIndex(({ key }) => key === here);
     if (line < 0) return;
     shown.current = here;
-    if (line === cells.at.line) return;
-    const to = { line, column: cells.at.column };
-    cells.go(to, false, false);
+    // A cell that is opened by the caller is at hand by that.
+    const opened = open?.row === here ? cells.columnOf(open.column) : -1;
+    const to = { line, column: opened < 0 ? cells.at.column : opened };
+    if (opened < 0 && line !== cells.at.line) cells.go(to, false, false);
     reveal(to);
-  }, [here, lines, cells, reveal]);
+  }, [here, lines, open, cells, reveal]);
 }
