@@ -22,9 +22,21 @@ const KEYS: [string, [string, string][]][] = [
       ["/", "filter the list"],
       ["N", "make a new one"],
       ["Alt ↑ ↓", "move a row, on its grip"],
-      ["Shift ↑ ↓ ← →", "choose a block of cells in the weave"],
       ["A", "add a block to a layout"],
       ["Delete", "take a block out of a layout"],
+    ],
+  ],
+  [
+    "Grids",
+    [
+      ["↑ ↓ ← →", "from cell to cell; Page ↑ ↓, Home, End"],
+      ["Enter F2", "edit the cell, or just type over it"],
+      ["Shift ↑ ↓ ← →", "choose a block of cells"],
+      ["Ctrl C V", "copy, paste, as in a spreadsheet"],
+      ["Ctrl D", "fill down"],
+      ["Delete", "empty the cells"],
+      ["Alt Shift ← →", "narrower, wider column"],
+      ["Alt ↑ ↓", "move the row, where it can be"],
     ],
   ],
   [
