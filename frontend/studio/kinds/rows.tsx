@@ -63,6 +63,7 @@ function RowsEditor({ id, at, onFill }: EditorProps) {
     {
       key: "off:",
       name: "Take off",
+      head: <span className="sr">Take off</span>,
       width: 44,
       align: "center",
       show: ({ index }) =>
@@ -96,6 +97,7 @@ function RowsEditor({ id, at, onFill }: EditorProps) {
           }}
           beyond={(nth) => keyOf(rows.length + 1 + nth)}
           onKey={key}
+          saysWrong
           most={420}
         />
       </RowsMoved>

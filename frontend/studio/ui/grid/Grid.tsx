@@ -17,7 +17,7 @@ import { useCells } from "./useCells";
 import { useEditing } from "./useEditing";
 import { useGridKeys } from "./useGridKeys";
 import { useGridPointer } from "./useGridPointer";
-import { type Drafts, type Put, useStrokes } from "./useStrokes";
+import { type Put, useStrokes } from "./useStrokes";
 import { useWidths } from "./useWidths";
 import { useWindow } from "./useWindow";
 
@@ -49,6 +49,8 @@ export type GridProps<Row> = {
   bar?: (chosen: Chosen<Row>, done: () => void) => ReactNode;
   /** What stands where there are no rows. */
   empty?: ReactNode;
+  /** Whether the caller says itself what is wrong with what stands. */
+  saysWrong?: boolean;
   lineHeight?: number;
   headHeight?: number;
   /** How high it grows before it is scrolled; all the room there is, if it is not said. */
@@ -70,7 +72,7 @@ export function Grid<Row>(props: GridProps<Row>) {
   const { placed, total, step } = useWidths(props.id, columns, room);
   const cells = useCells(lines, columns);
   const { at, block } = cells;
-  const { drafts, write, drop } = useStrokes(props.put);
+  const { drafts, write, drop, recent } = useStrokes(props.put);
   const view = useWindow(
     box,
     {
@@ -163,7 +165,12 @@ export function Grid<Row>(props: GridProps<Row>) {
         drafts={drafts}
         nameOf={(row, key) => nameOf(props, cells.index, row, key)}
         onGo={(row, key) => cells.go({ line: cells.index.get(row) ?? 0, column: Math.max(0, cells.columnOf(key)) })}
-        here={wrongAt(props, at, drafts)}
+        standing={
+          props.saysWrong
+            ? null
+            : (wrongOf(props, lines[at.line]?.key, columns[at.column]?.key, cells.index) ??
+              wrongOf(props, recent?.row, recent?.column, cells.index))
+        }
       />
       {whole && span && (
         <div className="absolute inset-x-0 bottom-0 z-10">
@@ -195,12 +202,17 @@ function nameOf<Row>(props: GridProps<Row>, index: ReadonlyMap<string, number>, 
   return line && "row" in line ? `${column} of ${props.nameOf(line.row)}` : column;
 }
 
-/** What is wrong with what stands in the cell at hand. */
-function wrongAt<Row>(props: GridProps<Row>, at: At, drafts: Drafts): string | null {
-  const line = props.lines[at.line];
-  const column = props.columns[at.column];
-  if (!line || !column || !("row" in line) || drafts.has(`${line.key} ${column.key}`)) return null;
-  return column.look?.(line.row)?.wrong || null;
+/** What is wrong with what stands in a cell. */
+function wrongOf<Row>(
+  props: GridProps<Row>,
+  row: string | undefined,
+  key: string | undefined,
+  index: ReadonlyMap<string, number>,
+): { row: string; column: string; wrong: string } | null {
+  const line = props.lines[index.get(row ?? "") ?? -1];
+  const column = props.columns.find((found) => found.key === key);
+  const wrong = line && "row" in line && column?.look?.(line.row)?.wrong;
+  return wrong && row !== undefined ? { row, column: column.key, wrong } : null;
 }
 
 /** How wide the box is now. */

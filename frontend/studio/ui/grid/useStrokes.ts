@@ -15,6 +15,7 @@ export const cellOf = (row: string, column: string) => `${row} ${column}`;
 /** Strokes on their way: what was typed shows at once and stands until it is answered; what was refused is mended where it is. */
 export function useStrokes(put: Put | undefined) {
   const [drafts, setDrafts] = useState<Drafts>(new Map());
+  const [recent, setRecent] = useState<{ row: string; column: string } | null>(null);
   const latest = useRef({ put, drafts });
   latest.current.put = put;
 
@@ -33,6 +34,7 @@ export function useStrokes(put: Put | undefined) {
       change((next) => {
         for (const [cell, draft] of mine) next.set(cell, draft);
       });
+    if (how === "typed" && stroke.texts[0]) setRecent(stroke.texts[0]);
     if (stroke.over > 0) toast(`${counted(stroke.over, "cell")} had no place here and were left out`);
     if (stroke.edits.length === 0) return;
     const why = (await latest.current.put?.(stroke.edits, how)) ?? null;
@@ -52,7 +54,13 @@ export function useStrokes(put: Put | undefined) {
     change((next) => next.delete(cell));
     return true;
   }
-  return { drafts, write, drop };
+  return {
+    drafts,
+    write,
+    drop,
+    /** The cell that was typed in last. */
+    recent,
+  };
 }
 
 /** What is typed into a cell that was refused with others: they are tried once more with it. */
