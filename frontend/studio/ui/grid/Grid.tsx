@@ -6,6 +6,7 @@ import {
   useEffect,
   useImperativeHandle,
   useLayoutEffect,
+  useMemo,
   useRef,
   useState,
 } from "react";
@@ -66,24 +67,50 @@ const BAND = 28;
  * only what is near the window is drawn.
  */
 export function Grid<Row>(props: GridProps<Row>) {
+  const grid = useGrid(props);
+  const { box, keys, pointer } = grid;
+  return (
+    <div className={`grid-whole ${props.most ? "" : "min-h-0 flex-1"} ${props.className ?? ""}`}>
+      {/* biome-ignore lint/a11y/useSemanticElements: a table can't be drawn in part */}
+      <div
+        ref={box}
+        role="grid"
+        aria-label={props.label}
+        aria-labelledby={props.labelledBy}
+        aria-rowcount={props.lines.length + 1}
+        aria-colcount={props.columns.length}
+        aria-multiselectable="true"
+        aria-readonly={props.put ? undefined : true}
+        className="grid-box scroll"
+        style={props.most ? { maxHeight: props.most } : undefined}
+        {...keys}
+        {...pointer}
+      >
+        <Room props={props} grid={grid} />
+        {props.lines.length === 0 && props.empty}
+      </div>
+      <Foot props={props} grid={grid} />
+    </div>
+  );
+}
+
+type Made<Row> = ReturnType<typeof useGrid<Row>>;
+type Part<Row> = { props: GridProps<Row>; grid: Made<Row> };
+
+/** All that a grid knows and does: its widths, what is at hand, what is near the window, strokes, keys and presses. */
+function useGrid<Row>(props: GridProps<Row>) {
   const { lines, columns, lineHeight = 33, headHeight = 34 } = props;
   const box = useRef<HTMLDivElement>(null);
-  const room = useRoom(box);
-  const { placed, total, step } = useWidths(props.id, columns, room);
+  const { placed, total, step } = useWidths(props.id, columns, useRoom(box));
   const cells = useCells(lines, columns);
-  const { at, block } = cells;
   const { drafts, write, drop, recent } = useStrokes(props.put);
-  const view = useWindow(
-    box,
-    {
-      lines: lines.length,
-      sizeOf: (index) => (isBand(lines[index]) ? BAND : lineHeight),
-      keyOf: (line) => lines[line]?.key ?? String(line),
-      head: headHeight,
-    },
-    at,
-    placed,
-  );
+  const sizes = {
+    lines: lines.length,
+    sizeOf: (index: number) => (isBand(lines[index]) ? BAND : lineHeight),
+    keyOf: (index: number) => lines[index]?.key ?? String(index),
+    head: headHeight,
+  };
+  const view = useWindow(box, sizes, cells.at, placed);
   const cellAt = useCallback(
     ({ line, column }: At) =>
       box.current?.querySelector<HTMLElement>(`[data-line="${line}"][data-column="${column}"]`) ?? null,
@@ -95,95 +122,77 @@ export function Grid<Row>(props: GridProps<Row>) {
   const pointer = useGridPointer(shared);
   useFocus(box, cells, edit.open, view.reveal, cellAt);
   useHere(props, cells, view.reveal);
-  useImperativeHandle(props.handle, () => ({
-    focus: (row, column) => {
-      const line = cells.index.get(row);
-      if (line !== undefined) cells.go({ line, column: column ? Math.max(0, cells.columnOf(column)) : at.column });
-    },
-    cell: (row, column) => {
-      const line = cells.index.get(row);
-      return line === undefined ? null : cellAt({ line, column: cells.columnOf(column) });
-    },
-  }));
-  const span = block && spanOf(block);
-  const edges = span && ([span.columns[0] ?? 0, span.columns.at(-1) ?? 0] as const);
-  const [from, to] = edges ?? [];
+  const focus = (row: string, column?: string) => {
+    const line = cells.index.get(row);
+    if (line !== undefined) cells.go({ line, column: column ? Math.max(0, cells.columnOf(column)) : cells.at.column });
+  };
+  useImperativeHandle(props.handle, () => ({ focus }));
+  return { box, cells, drafts, recent, edit, view, placed, total, headHeight, keys, pointer, focus };
+}
+
+/** What is drawn: the heads, and the rows and columns near the window. */
+function Room<Row>({ props, grid }: Part<Row>) {
+  const { cells, view, edit, drafts, placed, headHeight } = grid;
+  const { at } = cells;
+  const span = cells.block && spanOf(cells.block);
+  const [from, to] = span ? [span.columns[0] ?? 0, span.columns.at(-1) ?? 0] : [];
   // One pair for as long as it is the same: rows that are not in it are not drawn again.
-  const chosen = useRef<readonly [number, number] | null>(null);
-  if (chosen.current?.[0] !== from || chosen.current?.[1] !== to) chosen.current = edges;
-  const whole = block && props.bar && (span?.lines.length ?? 0) * (span?.columns.length ?? 0) > 1;
+  const chosen = useMemo(() => (from === undefined || to === undefined ? null : ([from, to] as const)), [from, to]);
+  const shared = { shown: view.columns, columns: props.columns, placed };
   return (
-    <div className={`grid-whole ${props.most ? "" : "min-h-0 flex-1"} ${props.className ?? ""}`}>
-      {/* biome-ignore lint/a11y/useSemanticElements: a table can't be drawn in part */}
-      <div
-        ref={box}
-        role="grid"
-        aria-label={props.label}
-        aria-labelledby={props.labelledBy}
-        aria-rowcount={lines.length + 1}
-        aria-colcount={columns.length}
-        aria-multiselectable="true"
-        aria-readonly={props.put ? undefined : true}
-        className="grid-box scroll"
-        style={props.most ? { maxHeight: props.most } : undefined}
-        {...keys}
-        {...pointer}
-      >
-        <div role="presentation" className="grid-room" style={{ width: total, height: view.height + headHeight }}>
-          <GridHead
-            shown={view.columns}
-            columns={columns}
-            placed={placed}
-            at={at.line === HEAD ? at.column : null}
-            height={headHeight}
-          />
-          {view.lines.map(({ index, start, size, key }) => {
-            const line = lines[index];
-            if (!line) return null;
-            return (
-              <GridRow
-                key={key}
-                line={line as Line<unknown>}
-                index={index}
-                top={start}
-                height={size}
-                shown={view.columns}
-                columns={columns as readonly GridColumn<unknown>[]}
-                placed={placed}
-                at={index === at.line ? at.column : null}
-                here={line.key === props.here}
-                chosen={span?.lines.includes(index) ? chosen.current : null}
-                drafts={drafts.size > 0 ? drafts : null}
-                editor={edit.open && index === at.line ? edit.editor() : null}
-              />
-            );
-          })}
-        </div>
-        {lines.length === 0 && props.empty}
-      </div>
+    <div role="presentation" className="grid-room" style={{ width: grid.total, height: view.height + headHeight }}>
+      <GridHead {...shared} at={at.line === HEAD ? at.column : null} height={headHeight} />
+      {view.lines.map(({ index, start, size, key }) => {
+        const line = props.lines[index];
+        return (
+          line && (
+            <GridRow
+              key={key}
+              {...shared}
+              line={line}
+              index={index}
+              top={start}
+              height={size}
+              at={index === at.line ? at.column : null}
+              here={line.key === props.here}
+              chosen={span?.lines.includes(index) ? chosen : null}
+              drafts={drafts.size > 0 ? drafts : null}
+              editor={edit.open && index === at.line ? edit.editor() : null}
+            />
+          )
+        );
+      })}
+    </div>
+  );
+}
+
+/** What is told below a grid: what is wrong, and what can be done with a block of cells. */
+function Foot<Row>({ props, grid }: Part<Row>) {
+  const { cells, drafts, recent } = grid;
+  const { at, block } = cells;
+  const span = block && spanOf(block);
+  const hand = { row: props.lines[at.line]?.key, column: props.columns[at.column]?.key };
+  const standing = wrongOf(props, hand, cells.index) ?? wrongOf(props, recent ?? {}, cells.index);
+  return (
+    <>
       <Refused
         drafts={drafts}
         nameOf={(row, key) => nameOf(props, cells.index, row, key)}
-        onGo={(row, key) => cells.go({ line: cells.index.get(row) ?? 0, column: Math.max(0, cells.columnOf(key)) })}
-        standing={
-          props.saysWrong
-            ? null
-            : (wrongOf(props, lines[at.line]?.key, columns[at.column]?.key, cells.index) ??
-              wrongOf(props, recent?.row, recent?.column, cells.index))
-        }
+        onGo={grid.focus}
+        standing={props.saysWrong ? null : standing}
       />
-      {whole && span && (
+      {span && props.bar && span.lines.length * span.columns.length > 1 && (
         <div className="absolute inset-x-0 bottom-0 z-10">
-          {props.bar?.(
+          {props.bar(
             {
-              rows: span.lines.flatMap((index) => rowOf(lines[index])),
-              columns: span.columns.flatMap((index) => columns[index] ?? []),
+              rows: span.lines.flatMap((index) => rowOf(props.lines[index])),
+              columns: span.columns.flatMap((index) => props.columns[index] ?? []),
             },
             cells.clear,
           )}
         </div>
       )}
-    </div>
+    </>
   );
 }
 
@@ -203,12 +212,7 @@ function nameOf<Row>(props: GridProps<Row>, index: ReadonlyMap<string, number>, 
 }
 
 /** What is wrong with what stands in a cell. */
-function wrongOf<Row>(
-  props: GridProps<Row>,
-  row: string | undefined,
-  key: string | undefined,
-  index: ReadonlyMap<string, number>,
-): { row: string; column: string; wrong: string } | null {
+function wrongOf<Row>(props: GridProps<Row>, { row, column: key }: Partial<Spot>, index: ReadonlyMap<string, number>) {
   const line = props.lines[index.get(row ?? "") ?? -1];
   const column = props.columns.find((found) => found.key === key);
   const wrong = line && "row" in line && column?.look?.(line.row)?.wrong;

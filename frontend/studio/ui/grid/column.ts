@@ -73,6 +73,4 @@ export type Chosen<Row> = { rows: readonly Row[]; columns: readonly GridColumn<R
 export type GridHandle = {
   /** Puts the focus into a cell, wherever it is scrolled. */
   focus: (row: string, column?: string) => void;
-  /** The element of a cell, if it is drawn. */
-  cell: (row: string, column: string) => HTMLElement | null;
 };
