@@ -168,6 +168,27 @@ describe("a grid", () => {
     await waitFor(() => expect(screen.queryByRole("alert")).toBeNull());
   });
 
+  it("lays a table over the cells, also where one of them is open", async () => {
+    const put = open();
+    focus("one", "Alpha");
+    press("x");
+    fireEvent.paste(document.activeElement as Element, { clipboardData: { getData: () => "one line" } });
+    expect(put).not.toHaveBeenCalled();
+    fireEvent.paste(document.activeElement as Element, { clipboardData: { getData: () => "p\tq" } });
+    expect(at()).toBe("one a");
+    await waitFor(() =>
+      expect(put.mock.calls).toEqual([
+        [
+          [
+            { row: "one", column: "a", value: "p" },
+            { row: "one", column: "b", value: "q" },
+          ],
+          "pasted",
+        ],
+      ]),
+    );
+  });
+
   it("takes an answer only for what it was asked of", async () => {
     const answers: ((why: string | null) => void)[] = [];
     open({ put: () => new Promise<string | null>((done) => answers.push(done)) });

@@ -104,12 +104,16 @@ function useGrid<Row>(props: GridProps<Row>) {
   const { placed, total, step } = useWidths(props.id, columns, useRoom(box));
   const cells = useCells(lines, columns);
   const { drafts, write, drop, recent } = useStrokes(props.put);
-  const sizes = {
-    lines: lines.length,
-    sizeOf: (index: number) => (isBand(lines[index]) ? BAND : lineHeight),
-    keyOf: (index: number) => lines[index]?.key ?? String(index),
-    head: headHeight,
-  };
+  // The same while the rows are: all of them are measured again when they are not.
+  const sizes = useMemo(
+    () => ({
+      lines: lines.length,
+      sizeOf: (index: number) => (isBand(lines[index]) ? BAND : lineHeight),
+      keyOf: (index: number) => lines[index]?.key ?? String(index),
+      head: headHeight,
+    }),
+    [lines, lineHeight, headHeight],
+  );
   const view = useWindow(box, sizes, cells.at, placed);
   const cellAt = useCallback(
     ({ line, column }: At) =>
@@ -171,6 +175,10 @@ function Foot<Row>({ props, grid }: Part<Row>) {
   const { cells, drafts, recent } = grid;
   const { at, block } = cells;
   const span = block && spanOf(block);
+  const done = () => {
+    cells.clear();
+    cells.want();
+  };
   const hand = { row: props.lines[at.line]?.key, column: props.columns[at.column]?.key };
   const standing = wrongOf(props, hand, cells.index) ?? wrongOf(props, recent ?? {}, cells.index);
   return (
@@ -188,7 +196,7 @@ function Foot<Row>({ props, grid }: Part<Row>) {
               rows: span.lines.flatMap((index) => rowOf(props.lines[index])),
               columns: span.columns.flatMap((index) => props.columns[index] ?? []),
             },
-            cells.clear,
+            done,
           )}
         </div>
       )}

@@ -1,5 +1,6 @@
 import { type HTMLAttributes, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Editing, Then } from "./column";
+import { isBlock } from "./tabbed";
 
 type Props = {
   editing: Editing;
@@ -43,6 +44,14 @@ export function LineEditor({ editing, mono, lines, inputMode }: Props) {
     event.stopPropagation();
     end(then, event.key !== "Escape");
   }
+  function paste(event: React.ClipboardEvent) {
+    const given = event.clipboardData.getData("text/plain");
+    if (!isBlock(given) || (lines && !given.includes("\t"))) return;
+    event.preventDefault();
+    event.stopPropagation();
+    now.current.ended = true;
+    editing.paste(given);
+  }
   const shared = {
     ref: box,
     className: `cell-box ${mono ? "font-mono" : ""}`,
@@ -51,6 +60,7 @@ export function LineEditor({ editing, mono, lines, inputMode }: Props) {
     value: text,
     onChange: (event: { target: { value: string } }) => setText(event.target.value),
     onKeyDown: press,
+    onPaste: paste,
     onBlur: () => end(null),
   };
   return lines ? <textarea rows={4} {...shared} /> : <input inputMode={inputMode} {...shared} />;

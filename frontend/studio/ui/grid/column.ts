@@ -14,6 +14,8 @@ export type Editing = {
   type: (text: string, then: Then) => void;
   /** Puts a value that is no text; what it gives ends once that is written or refused. */
   put: (value: unknown) => Promise<unknown>;
+  /** Leaves it, and lays a pasted table over the cells from this one on. */
+  paste: (text: string) => void;
   leave: (then: Then) => void;
 };
 

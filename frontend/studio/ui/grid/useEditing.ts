@@ -2,7 +2,7 @@ import { type ReactNode, useEffect, useState } from "react";
 import { moved } from "./cells";
 import type { Editing, GridColumn, How, Then } from "./column";
 import type { GridProps } from "./Grid";
-import { type Stroke, typedInto } from "./strokes";
+import { pasted, type Stroke, typedInto } from "./strokes";
 import type { useCells } from "./useCells";
 import { cellOf, type Drafts } from "./useStrokes";
 
@@ -76,6 +76,10 @@ export function useEditing<Row>(
         void write(typedInto(key, column, text), "typed");
       },
       put: (value) => write({ edits: [{ row: key, column: column.key, value }], texts: [], over: 0 }, "typed"),
+      paste: (text) => {
+        end(mine, "stay");
+        void write(pasted(text, { from: cells.at, to: cells.at }, props), "pasted");
+      },
       leave: (then) => end(mine, then),
     };
   }

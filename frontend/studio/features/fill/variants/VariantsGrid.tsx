@@ -24,7 +24,7 @@ export function VariantsGrid({ product }: { product: number }) {
         say what shoppers choose.
       </Empty>
     );
-  return <Variants grid={grid} put={put} />;
+  return <Variants key={product} grid={grid} put={put} />;
 }
 
 function Variants({ grid, put }: { grid: Known; put: ReturnType<typeof useVariants>["put"] }) {
