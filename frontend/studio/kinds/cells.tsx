@@ -22,7 +22,7 @@ export function fieldColumn<Row>(field: Field, of: Of<Row>): GridColumn<Row> {
   return {
     key: of.key ?? field.key,
     name: of.name ?? field.name,
-    width: of.width ?? 116,
+    width: of.width ?? 108,
     align: amounts && !field.many ? "right" : undefined,
     show: (row) => <Shown at={of.at(row)} instead={of.instead?.(row)} />,
     look: (row) => {

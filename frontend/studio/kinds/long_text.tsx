@@ -24,10 +24,16 @@ function LinesCell({ editing }: CellProps) {
   return <LineEditor editing={editing} lines />;
 }
 
+/** As many of its lines as its row has room for. */
+function LinesShown({ at }: Pick<CellProps, "at">) {
+  return <span className="cell-lines">{asText(at.value.typed)}</span>;
+}
+
 export const longText: KindUi = {
   code: "long_text",
   Editor: LongText,
   Cell: LinesCell,
+  Shown: LinesShown,
   tall: () => true,
   typed: (value) => asText(value),
 };

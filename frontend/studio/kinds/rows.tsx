@@ -11,8 +11,12 @@ import { moved } from "../ui/Sortable";
 import type { EditorProps, KindUi } from "./base";
 import { fieldColumn } from "./cells";
 import { type Column, columnsOf } from "./columns";
+import { kindUi } from "./registry";
 import { edited, filledDown, keyOf, type Line, linesOf, type Row } from "./rows_grid";
 import { useDraft } from "./useDraft";
+
+/** The height of rows in which something has more lines than one. */
+const TALL = 62;
 
 /** Rows as a small grid: every cell has the editor of its column's kind. The last row is where the next one begins. */
 function RowsEditor({ id, at, onFill }: EditorProps) {
@@ -22,6 +26,8 @@ function RowsEditor({ id, at, onFill }: EditorProps) {
   const { now: rows, put } = useDraft(kept, (next) => onFill(next.filter((row) => Object.keys(row).length > 0)));
   const lines = useMemo(() => linesOf(rows), [rows]);
   const columns = columnsOf(at.field.options.columns).filter((column) => column.key);
+
+  const tall = columns.some((column) => kindUi(column.kind).tall?.(fieldOf(at, column)));
 
   function move(from: number, to: number, column?: string) {
     if (from >= rows.length || to < 0 || to >= rows.length) return;
@@ -98,6 +104,7 @@ function RowsEditor({ id, at, onFill }: EditorProps) {
           beyond={(nth) => keyOf(rows.length + 1 + nth)}
           onKey={key}
           saysWrong
+          lineHeight={tall ? TALL : undefined}
           most={420}
         />
       </RowsMoved>

@@ -33,7 +33,7 @@ export function columnsOf({ grid, ticked, head, onTick }: Columns): GridColumn<G
     {
       key: "name:",
       name: grid.options.map(({ name }) => name).join(" · "),
-      width: 190,
+      width: 168,
       frozen: true,
       names: true,
       show: (row) => <Name row={row} />,
@@ -43,7 +43,7 @@ export function columnsOf({ grid, ticked, head, onTick }: Columns): GridColumn<G
     {
       key: "price:",
       name: "Costs",
-      width: 92,
+      width: 80,
       align: "right",
       show: (row) => row.price ?? <span className="wrongly">no price</span>,
       text: (row) => row.price ?? "",
