@@ -74,15 +74,17 @@ def check_field_set(field_set: FieldSet, defs: Known) -> None:
         for position, key in enumerate(section.fields):
             where = ("sections", index, "fields", position)
             if key not in defs.product_fields:
-                raise Refusal("unknown_field", f"There is no field {key}", where, "Take it off")
+                raise Refusal("unknown_field", f"There is no field {key[:60]}", where, "Take it off")
             if key in taken:
-                raise Refusal("field_twice", f"{key} stands in this set twice", where, "Keep one")
+                raise Refusal("field_twice", f"{key[:60]} stands in this set twice", where, "Keep one")
             taken.add(key)
     for index, key in enumerate(field_set.collections):
         if key not in defs.things["collection"]:
-            raise Refusal("unknown_collection", f"There is no collection {key}", ("collections", index), "Take it off")
+            raise Refusal(
+                "unknown_collection", f"There is no collection {key[:60]}", ("collections", index), "Take it off"
+            )
         if key in field_set.collections[:index]:
-            raise Refusal("twice", f"{key} stands here twice", ("collections", index), "Keep one")
+            raise Refusal("twice", f"{key[:60]} stands here twice", ("collections", index), "Keep one")
 
 
 def _check_section(section: Section, index: int, keys: set[str]) -> None:

@@ -165,13 +165,13 @@ def check_type(product_type: ProductType, defs: Known) -> None:
         keys = getattr(product_type, member)
         for index, key in enumerate(keys):
             if key not in known:
-                words = f"There is no {what.replace('_', ' ')} {key}"
+                words = f"There is no {what.replace('_', ' ')} {key[:60]}"
                 raise Refusal(f"unknown_{what}", words, (member, index), "Take it off")
             if key in keys[:index]:
-                raise Refusal("twice", f"{key} stands here twice", (member, index), "Keep one")
+                raise Refusal("twice", f"{key[:60]} stands here twice", (member, index), "Keep one")
     for key in product_type.needs:
         if key not in defs.all_fields:
-            raise Refusal("unknown_field", f"There is no field {key}", ("needs", key), "Take it off")
+            raise Refusal("unknown_field", f"There is no field {key[:60]}", ("needs", key), "Take it off")
     for key, by in product_type.own.items():
         try:
             check_tightening(key, by, defs)
