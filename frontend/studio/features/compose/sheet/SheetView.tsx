@@ -115,7 +115,13 @@ function linesOf(sheet: Sheet, types: readonly Type[], words: string, differing:
 }
 
 function bandOf({ set, title }: Sheet["groups"][number]) {
-  return set ? <Link to={placeOf("field_set", set)}>{title}</Link> : title;
+  return set ? (
+    <Link tabIndex={-1} to={placeOf("field_set", set)}>
+      {title}
+    </Link>
+  ) : (
+    title
+  );
 }
 
 const FIELD: GridColumn<Row> = {
