@@ -98,3 +98,9 @@ def test_a_product_type_a_condition_asks_for_is_told_cut() -> None:
     with pytest.raises(Refusal) as found:
         read_condition(tree, SALTMARSH)
     assert found.value.message.count("q") in (60, 0), found.value.message
+
+
+def test_a_number_of_ratings_is_cut() -> None:
+    with pytest.raises(Refusal) as found:
+        KINDS["rating"].read(f"4/5 ({'9' * 25})", Spec())
+    assert found.value.message == f"{'9' * 25} can't be a number of ratings"

@@ -272,3 +272,16 @@ def test_text_that_is_read_for_no_kind_of_field_is_refused() -> None:
     with pytest.raises(Refusal) as caught:
         KINDS["text"].take({"no": "text"}, Spec())
     assert caught.value.code == "shape"
+
+
+def test_what_decides_how_a_field_renders_is_in_its_mark_and_nothing_else() -> None:
+    wood = SALTMARSH.fields["ss_wood"]
+    mark = SALTMARSH.render_mark(wood)
+    assert SALTMARSH.render_mark(wood) == mark
+    assert SALTMARSH.render_mark(replace(wood)) == mark, "of what is said, not of which object says it"
+    assert SALTMARSH.render_mark(replace(wood, label="Timber")) == mark, "its label is put in elsewhere"
+    assert SALTMARSH.render_mark(replace(wood, kind="text", options={})) != mark
+    assert SALTMARSH.render_mark(SALTMARSH.fields["ss_maker"]) != mark
+    values = [{**value, "label": f"{value['label']}wood"} for value in STATES["value_list"]["wood"]["values"]]
+    other = having(("value_list", state("value_list", "wood", ("values", values))))
+    assert other.render_mark(other.fields["ss_wood"]) != mark, "labels of its list are what it shows"
