@@ -3,9 +3,10 @@ import { useRef, useState } from "react";
 import { describe, expect, it, vi } from "vitest";
 import { cellAt, show, typeOver } from "../../testing";
 import type { Edit, GridColumn, GridHandle, How, Line } from "./column";
-import { Grid, type GridProps } from "./Grid";
+import { Grid } from "./Grid";
 import { LineEditor } from "./LineEditor";
 import { OverCell } from "./OverCell";
+import type { GridProps } from "./props";
 
 type Row = { key: string; cells: Record<string, string> };
 const NAMES: Record<string, string> = { name: "Which", a: "Alpha", b: "Beta", c: "Gamma" };

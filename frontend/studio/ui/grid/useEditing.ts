@@ -1,7 +1,7 @@
 import { type ReactNode, useEffect, useState } from "react";
 import { moved } from "./cells";
 import type { Editing, GridColumn, How, Then } from "./column";
-import type { GridProps } from "./Grid";
+import type { GridProps } from "./props";
 import { pasted, type Stroke, typedInto } from "./strokes";
 import type { useCells } from "./useCells";
 import { cellOf, type Drafts } from "./useStrokes";

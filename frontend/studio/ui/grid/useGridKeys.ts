@@ -1,7 +1,7 @@
 import type { ClipboardEvent, KeyboardEvent, RefObject } from "react";
 import { type At, HEAD, moved } from "./cells";
 import type { How } from "./column";
-import type { GridProps } from "./Grid";
+import type { GridProps } from "./props";
 import { copied, emptied, filledDown, pasted, type Stroke } from "./strokes";
 import type { useCells } from "./useCells";
 import type { useEditing } from "./useEditing";
