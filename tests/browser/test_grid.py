@@ -10,10 +10,10 @@ from tests.browser.studio import Studio
 pytestmark = pytest.mark.browser
 
 GRIDS = {
-    "variants": ("/studio/fill/products?q=Estuary+Easel&part=variants", "[role=grid][aria-label=Variants]"),
-    "rows": ("/studio/fill/products?q=Weld", "[data-mark=ss_wash_steps] [role=grid]"),
-    "the weave": ("/studio/present/weave?scope=type:watercolour", "[role=grid][aria-label=Weave]"),
-    "who has what": ("/studio/compose/sheet", "[role=grid][aria-label='Fields by type']"),
+    "variants": ("/studio/fill/products?q=Estuary+Easel&part=variants", "[role=grid][aria-label=Variants]", "sku"),
+    "rows": ("/studio/fill/products?q=Weld", "[data-mark=ss_wash_steps] [role=grid]", "step"),
+    "the weave": ("/studio/present/weave?scope=type:watercolour", "[role=grid][aria-label=Weave]", "product_page"),
+    "who has what": ("/studio/compose/sheet", "[role=grid][aria-label='Fields by type']", "sketchbooks"),
 }
 AT = """
 const cell = document.activeElement.closest("[data-line]");
@@ -32,9 +32,23 @@ def chosen(studio: Studio, grid: str) -> int:
     return len(studio.driver.find_elements("css selector", f"{grid} [aria-selected=true]"))
 
 
+def opens_by_enter_and_comes_back_by_esc(studio: Studio, grid: str, cell: str) -> None:
+    first = studio.css(f"{grid} [role=rowheader]").get_attribute("data-line")
+    here = studio.css(f"{grid} [data-line='{first}'][data-key={cell}]")
+    studio.driver.execute_script("arguments[0].focus()", here)
+    place = at(studio)
+    studio.keys(Keys.ENTER)
+    opened = ".cell-box, [data-floating]"
+    studio.css(opened)
+    assert studio.axe() == []
+    studio.keys(Keys.ESCAPE)
+    studio.gone(opened)
+    studio.until(lambda _: studio.driver.execute_script(AT) is not None and at(studio) == place, "back in its cell")
+
+
 @pytest.mark.parametrize("name", GRIDS)
 def test_keys_do_the_same_in_each(studio: Studio, name: str) -> None:
-    view, grid = GRIDS[name]
+    view, grid, cell = GRIDS[name]
     studio.sign_in()
     studio.open(view)
     studio.css(f"{grid} [role=rowheader]")
@@ -69,6 +83,8 @@ def test_keys_do_the_same_in_each(studio: Studio, name: str) -> None:
     studio.keys(Keys.ESCAPE)
     assert chosen(studio, grid) == 0
     assert at(studio) == [down[0], column + 1]
+    studio.keys(Keys.HOME)
+    opens_by_enter_and_comes_back_by_esc(studio, grid, cell)
     # Columns are made wider by keys, and stay so.
     wide = "return document.activeElement.offsetWidth"
     before = studio.driver.execute_script(wide)
@@ -79,25 +95,4 @@ def test_keys_do_the_same_in_each(studio: Studio, name: str) -> None:
     studio.keys(Keys.TAB)
     inside = "return Boolean(document.activeElement.closest(arguments[0]))"
     assert not studio.driver.execute_script(inside, grid), "Tab leaves it"
-    assert studio.complaints() == []
-
-
-@pytest.mark.parametrize("name", GRIDS)
-def test_a_cell_opens_by_enter_and_esc_comes_back_to_it(studio: Studio, name: str) -> None:
-    view, grid = GRIDS[name]
-    cell = {"variants": "sku", "rows": "step", "the weave": "product_page", "who has what": "sketchbooks"}[name]
-    studio.sign_in()
-    studio.open(view)
-    studio.css(f"{grid} [data-line='1'][data-key={cell}], {grid} [data-line='0'][data-key={cell}]")
-    first = studio.css(f"{grid} [role=rowheader]").get_attribute("data-line")
-    here = studio.css(f"{grid} [data-line='{first}'][data-key={cell}]")
-    studio.driver.execute_script("arguments[0].focus()", here)
-    place = at(studio)
-    studio.keys(Keys.ENTER)
-    opened = ".cell-box, [data-floating]"
-    studio.css(opened)
-    assert studio.axe() == []
-    studio.keys(Keys.ESCAPE)
-    studio.gone(opened)
-    studio.until(lambda _: studio.driver.execute_script(AT) is not None and at(studio) == place, "back in its cell")
     assert studio.complaints() == []

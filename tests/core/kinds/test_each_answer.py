@@ -10,6 +10,8 @@ import pytest
 from tests.core.helpers import spec_with
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import LONGEST_NUMBER
+from young_fabric.core.base.shop import Shop
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.kinds import KINDS, Spec
 from young_fabric.core.kinds.leaves import (
     Copy,
@@ -24,6 +26,8 @@ from young_fabric.core.kinds.leaves import (
     Text,
 )
 from young_fabric.core.kinds.shown import Cards, Framed, Items, Table, from_json, joined_text, paragraphs_of, to_json
+from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.subjects.values import FieldRules
 
 HASH = "a" * 64
 NINES = "9" * (LONGEST_NUMBER - 3)
@@ -199,3 +203,34 @@ def test_text_is_joined_and_split() -> None:
     assert joined_text([Text("a"), Text("b")], " · ") == Text("a · b")
     assert paragraphs_of("a") == Paragraphs((("a",),))
     assert paragraphs_of("a\nb\n\nc") == Paragraphs((("a", "b"), ("c",)))
+
+
+@pytest.mark.parametrize(
+    ("how", "wanted"), [("text", "Wet, 3 min; Dry"), ("list", "Wet, 3 min\nDry"), ("numbers", "Wet, 3 min\nDry")]
+)
+def test_rows_in_a_line_each(how: str, wanted: str) -> None:
+    columns = [
+        {"key": "step", "label": "Step", "kind": "text"},
+        {"key": "takes", "label": "Takes", "kind": "measure", "options": {"unit": "min"}},
+    ]
+    rows = KINDS["rows"]
+    value = [{"step": "Wet", "takes": {"amount": "3", "unit": "min"}}, {"step": "Dry"}, {}]
+    spec = Field("steps", "Steps", "Steps", "rows", options={"columns": columns})
+    shown = rows.shower(FieldRules(spec, Definitions(Shop()).spec(spec)).spec, {"rows_as": how})(value)
+    assert shown.plain.replace("\u00a0", " ") == wanted
+
+
+def test_a_kind_that_is_not_known_keeps_what_is_stored() -> None:
+    unknown = KINDS["a_kind_of_tomorrow"]
+    assert [unknown.well_formed(value) for value in (None, 0, "", {"x": 1})] == [False, True, True, True]
+    assert unknown.judge(Spec())({"x": 1}) is None
+    assert unknown.to_text({"x": 1}, Spec()) == ""
+    with pytest.raises(Refusal) as found:
+        unknown.read("x", Spec())
+    assert found.value.message == "There is no kind “a_kind_of_tomorrow” here"
+
+
+def test_whole_numbers_are_written_in_groups_or_not() -> None:
+    [writing] = [option for option in KINDS["whole"].options if option.code == "writing"]
+    assert [writing.check(value) for value in (None, "grouped", "plain")] == [None, None, None]
+    assert writing.check("roman") is not None
