@@ -282,6 +282,22 @@ describe("a grid", () => {
     localStorage.setItem("widths:test", '{"a": "wide", "b": -3}');
   });
 
+  it("lets the column that takes what is left be as wide as somebody made it", () => {
+    localStorage.removeItem("widths:test");
+    open({ columns: [NAME, column("a", { grows: true }), column("b")] });
+    expect(cellAt("one", "Alpha").style.width).toBe("1200px");
+    focus("one", "Alpha");
+    press("ArrowLeft", { altKey: true, shiftKey: true });
+    expect(cellAt("one", "Alpha").style.width).toBe("900px");
+    press("ArrowLeft", { altKey: true, shiftKey: true });
+    expect(cellAt("one", "Alpha").style.width).toBe("884px");
+    const pull = document.querySelectorAll(".pull")[2] as HTMLElement;
+    fireEvent.mouseDown(pull, { clientX: 500 });
+    fireEvent.mouseMove(document, { clientX: 540 });
+    fireEvent.mouseUp(document, { clientX: 540 });
+    expect(cellAt("one", "Beta").style.width).toBe("140px");
+  });
+
   it("begins with its own widths where what was remembered is none", () => {
     localStorage.setItem("widths:test", "broken");
     open();

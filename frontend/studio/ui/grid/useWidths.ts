@@ -8,6 +8,7 @@ import {
   useTable,
 } from "@tanstack/react-table";
 import { useCallback, useMemo, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import type { GridColumn } from "./column";
 
 const FEATURES = tableFeatures({ columnPinningFeature, columnResizingFeature, columnSizingFeature });
@@ -52,19 +53,24 @@ export function useWidths<Row>(id: string, columns: readonly GridColumn<Row>[], 
   });
   const total = table.getTotalSize();
   const spare = Math.max(0, room - total);
-  const growing = columns.find(({ grows }) => grows)?.key;
+  // One that somebody made wider or narrower is as wide as that.
+  const growing = columns.find(({ key, grows }) => grows && columnSizing[key] === undefined)?.key;
   const headers = new Map(table.getLeafHeaders().map((header) => [header.column.id, header]));
   let start = 0;
   const placed: Placed[] = columns.map(({ key, frozen = false }) => {
     const header = headers.get(key);
     const size = (header?.getSize() ?? NARROWEST) + (key === growing ? spare : 0);
     start += size;
-    return { size, start: start - size, frozen, pull: header?.getResizeHandler() ?? (() => undefined) };
+    const pull = (event: unknown) => {
+      if (key === growing) flushSync(() => put((old) => ({ ...old, [key]: size })));
+      header?.getResizeHandler()(event);
+    };
+    return { size, start: start - size, frozen, pull };
   });
   /** A column wider or narrower by a step. */
   const step = (key: string, by: 1 | -1) =>
     put((old) => {
-      const size = headers.get(key)?.getSize() ?? NARROWEST;
+      const size = placed[columns.findIndex((column) => column.key === key)]?.size ?? NARROWEST;
       return { ...old, [key]: Math.max(NARROWEST, Math.min(WIDEST, size + by * STEP)) };
     });
   // The same for as long as they are: rows are not drawn again for a scroll.
