@@ -13,11 +13,13 @@ from young_fabric.core.base.memory import Memory
 from young_fabric.core.base.patches import backward, diff, forward
 from young_fabric.core.kinds import KINDS, Spec
 from young_fabric.core.kinds.base import StoredFile
+from young_fabric.core.kinds.leaves import Swatches
 from young_fabric.core.kinds.limits import _pattern
-from young_fabric.core.kinds.shown import Cards, Text
+from young_fabric.core.kinds.shown import Cards, Text, gathered
 from young_fabric.core.listing.why_listed import why_listed
 from young_fabric.core.nouns.fields.conditions import read_condition
-from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.fields.fields import Field, allowed_limits
+from young_fabric.core.nouns.lists.list_values import NEAREST, Swatch, check_swatch
 from young_fabric.core.nouns.registry import NOUNS, describe
 from young_fabric.core.nouns.types.product_types import DEEPEST
 from young_fabric.core.options.offers import offer_of
@@ -285,3 +287,54 @@ def test_what_decides_how_a_field_renders_is_in_its_mark_and_nothing_else() -> N
     values = [{**value, "label": f"{value['label']}wood"} for value in STATES["value_list"]["wood"]["values"]]
     other = having(("value_list", state("value_list", "wood", ("values", values))))
     assert other.render_mark(other.fields["ss_wood"]) != mark, "labels of its list are what it shows"
+
+
+def test_the_limits_a_field_can_have_are_of_its_kind_and_of_what_it_holds() -> None:
+    def codes(kind: str, *, many: bool = False, subject: str = "product") -> set[str]:
+        made = Field("f", "F", "F", kind, many=many, subject=subject)
+        return {limit.code for limit in allowed_limits(made)}
+
+    assert "unique" in codes("text")
+    assert "unique" not in codes("text", many=True) | codes("text", subject="record")
+    assert {"min_count", "max_count"} <= codes("text", many=True)
+    assert not {"min_count", "max_count"} & codes("text")
+    assert {"min", "max"} <= codes("whole") & codes("whole", subject="record")
+
+
+def test_several_nodes_of_a_sort_show_as_the_first_does() -> None:
+    first = Swatches((("#aabbcc", "Peat"),), "alone")
+    assert gathered([first, Swatches((("#ffffff", "Fog"),), "both")]) == Swatches(
+        (("#aabbcc", "Peat"), ("#ffffff", "Fog")), "alone"
+    )
+
+
+def test_the_part_of_a_picture_is_three_numbers_within_it() -> None:
+    picture = "a" * 64
+
+    def wrong(*focus: int) -> str | None:
+        try:
+            check_swatch(Swatch(picture=picture, focus=focus))
+        except Refusal as refusal:
+            return refusal.code
+        return None
+
+    assert [wrong(0, 0, 100), wrong(1000, 1000, NEAREST), wrong(500, 500, 200)] == [None, None, None]
+    for focus in (
+        (0, 0),
+        (0, 0, 100, 1),
+        (-1, 0, 100),
+        (0, -1, 100),
+        (1001, 0, 100),
+        (0, 1001, 100),
+        (0, 0, 99),
+        (0, 0, NEAREST + 1),
+    ):
+        assert wrong(*focus) == "focus", focus
+
+
+def test_a_cell_of_a_column_that_went_is_kept_where_it_can_be_and_told_cut_where_not() -> None:
+    rows = KINDS["rows"]
+    spec = Spec(options={"columns": [{"key": "step", "label": "Step", "kind": "text"}]})
+    with pytest.raises(Refusal) as refused:
+        rows.take([{"Q" * 99: "x"}], spec)
+    assert refused.value.message == f"There is no column {'Q' * 60}"

@@ -29,7 +29,9 @@ def test_a_count_is_whole_and_not_below_nought(code: str) -> None:
 
 def test_so_many_decimals_are_kept() -> None:
     assert [code_of(KNOWN["decimals"], value) for value in (0, 12, 13, 14)] == [None, None, "above", "above"]
-    assert KNOWN["decimals"].check(13).help == "Write 12 or less"  # type: ignore[union-attr]
+    found = KNOWN["decimals"].check(13)
+    assert found is not None
+    assert found.help == "Write 12 or less"
 
 
 @pytest.mark.parametrize("code", ["min", "max"])
