@@ -8,7 +8,7 @@ import pytest
 
 from tests.core.saltmarsh import SALTMARSH
 from young_fabric.core.definitions.definitions import Definitions
-from young_fabric.core.display.block_members import check_key, check_regions, chosen
+from young_fabric.core.display.block_members import ICONS, _check_icon, _check_switch, check_key, check_regions, chosen
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.cascade import DisplaySetting, Scope
 from young_fabric.core.display.choices import EVERY_DEVICE, Choice, among, words_of
@@ -144,6 +144,8 @@ def test_a_condition_of_a_field_is_told_met_or_not(title: str, ok: bool, words: 
     [
         (check_regions, [["a"], ["a", "b"]], [[], ["a", "a"], [""], "ab", [1], [f"r{number}" for number in range(99)]]),
         (check_key, ["title", ""], [None, 5, ["title"]]),
+        (_check_icon, ["", *ICONS], ["no such icon", None, 5]),
+        (_check_switch, [True, False], [None, 1, "yes"]),
         (among((Choice(True, "on"), Choice(1, "one"))), [True, 1], [False, "1", 2, None]),
     ],
 )
