@@ -10,7 +10,11 @@ const COLUMNS = [
   { key: "time", label: "Time", kind: "decimal" },
 ];
 
-function edit(typed: unknown[], wrongAt: (string | number)[] = [], onFill: (value: unknown) => unknown = vi.fn()) {
+async function edit(
+  typed: unknown[],
+  wrongAt: (string | number)[] = [],
+  onFill: (value: unknown) => unknown = vi.fn(),
+) {
   serve({ "GET /api/meta": META });
   const at = {
     field: { key: "steps", name: "Steps", kind: "rows", many: false, limits: {}, options: { columns: COLUMNS } },
@@ -24,6 +28,7 @@ function edit(typed: unknown[], wrongAt: (string | number)[] = [], onFill: (valu
     example: "",
   } as unknown as Schemas["EditField"];
   show(<rows.Editor id="steps" at={at} wrong={wrongAt.length > 0} onFill={onFill} onTyping={() => undefined} />);
+  await screen.findByRole("grid");
   return onFill;
 }
 const cell = (row: number, label: string) => cellAt(String(row), label);
@@ -38,13 +43,13 @@ const paste = (at: HTMLElement, text: string) => {
 };
 
 describe("rows", () => {
-  it("are a grid with an editor a cell, and a last row to begin the next", () => {
-    edit([{ step: "Wet", time: "2" }]);
+  it("are a grid with an editor a cell, and a last row to begin the next", async () => {
+    await edit([{ step: "Wet", time: "2" }]);
     expect(cell(1, "Step").textContent).toBe("Wet");
     expect(cell(2, "Time").textContent).toBe("");
   });
-  it("put a cell, add a row by typing in the last, and leave rows of nothing out", () => {
-    const fill = edit([{ step: "Wet" }]);
+  it("put a cell, add a row by typing in the last, and leave rows of nothing out", async () => {
+    const fill = await edit([{ step: "Wet" }]);
     type(cell(1, "Time"), "3");
     expect(fill).toHaveBeenLastCalledWith([{ step: "Wet", time: "3" }]);
     type(cell(2, "Step"), "Dry");
@@ -55,7 +60,7 @@ describe("rows", () => {
   });
   it("keep what is written while the first write is under way", async () => {
     const answers: (() => void)[] = [];
-    const fill = edit(
+    const fill = await edit(
       [],
       [],
       vi.fn(() => new Promise<void>((done) => answers.push(done))),
@@ -66,8 +71,8 @@ describe("rows", () => {
     expect(cell(1, "Time").textContent).toBe("1");
     expect(fill).toHaveBeenLastCalledWith([{ step: "Wet", time: "1" }]);
   });
-  it("take a pasted table from a cell on", () => {
-    const fill = edit([{ step: "Wet", time: "2" }]);
+  it("take a pasted table from a cell on", async () => {
+    const fill = await edit([{ step: "Wet", time: "2" }]);
     paste(cell(1, "Step"), "Dry\t4\r\nPress\t5\r\n");
     expect(fill).toHaveBeenCalledWith([
       { step: "Dry", time: "4" },
@@ -79,8 +84,8 @@ describe("rows", () => {
       { step: "only words", time: "5" },
     ]);
   });
-  it("fill down, take the cell above, move and take off by keys and buttons", () => {
-    const fill = edit([{ step: "Wet", time: "2" }, { step: "Dry" }]);
+  it("fill down, take the cell above, move and take off by keys and buttons", async () => {
+    const fill = await edit([{ step: "Wet", time: "2" }, { step: "Dry" }]);
     fireEvent.click(screen.getByText("Fill Time down"));
     expect(fill).toHaveBeenLastCalledWith([
       { step: "Wet", time: "2" },
@@ -101,8 +106,8 @@ describe("rows", () => {
     fireEvent.click(screen.getByLabelText("Take row 1 off"));
     expect(fill).toHaveBeenLastCalledWith([{ step: "Wet", time: "2" }]);
   });
-  it("keep what was just typed when the row is moved or a table is pasted right after it", () => {
-    const fill = edit([{ step: "Wet" }, { step: "Dry" }]);
+  it("keep what was just typed when the row is moved or a table is pasted right after it", async () => {
+    const fill = await edit([{ step: "Wet" }, { step: "Dry" }]);
     typeOver(cell(2, "Step"), "Dry well", "Tab");
     press(cell(2, "Step"), "ArrowUp", { altKey: true });
     expect(fill).toHaveBeenLastCalledWith([{ step: "Dry well" }, { step: "Wet" }]);
@@ -113,13 +118,13 @@ describe("rows", () => {
       { step: "Wet", time: "2" },
     ]);
   });
-  it("go on to the next row by Enter, also from the last", () => {
-    edit([]);
+  it("go on to the next row by Enter, also from the last", async () => {
+    await edit([]);
     typeOver(cell(1, "Step"), "Wet");
     expect(document.activeElement).toBe(cell(2, "Step"));
   });
-  it("mark the cell that is wrong", () => {
-    edit([{ step: "Wet", time: "soon" }, { step: "Dry" }], [0, "time"]);
+  it("mark the cell that is wrong", async () => {
+    await edit([{ step: "Wet", time: "soon" }, { step: "Dry" }], [0, "time"]);
     const wrong = document.querySelectorAll("[aria-invalid=true]");
     expect(wrong).toHaveLength(1);
     expect(wrong[0]).toBe(cell(1, "Time"));
