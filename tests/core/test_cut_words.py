@@ -56,6 +56,8 @@ def checked(noun: str, key: str, *puts: tuple[str, Any]) -> Callable[[], Any]:
         (read("decimal"), 40),
         (read("date"), 40),
         (read("gtin"), 40),
+        (lambda: KINDS["picture"].from_text(LONG, Spec()), 40),
+        (lambda: KINDS["file"].from_text(LONG, Spec()), 40),
         (wrong("one_of", LONG), 60),
         (wrong("text", LONG, pattern="[a-c]*"), 40),
         (wrong("text", "q" * 30, pattern="[a-c]*"), 30),

@@ -8,12 +8,15 @@ import pytest
 
 from tests.core.saltmarsh import SALTMARSH, STATES, having, state
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.blocks import BLOCK_KINDS
+from young_fabric.core.display.layouts import read_block
 from young_fabric.core.nouns.base import Reference, state_of
 from young_fabric.core.nouns.fields.fields import NOUN as FIELDS
 from young_fabric.core.nouns.layouts.alike_layouts import alike_layouts
 from young_fabric.core.nouns.layouts.display_settings import field_called, said_words, with_read_condition
 from young_fabric.core.nouns.layouts.layouts import bringing, with_read_conditions
 from young_fabric.core.nouns.registry import NOUNS, describe
+from young_fabric.core.pages.arranging import _look
 from young_fabric.store.states import thing_of
 
 EASELS = "type:easels/*/product_page"
@@ -194,3 +197,56 @@ def test_a_field_of_the_first_format_is_read() -> None:
 def test_a_change_of_a_field_is_told_by_its_own_lines(puts: list[tuple[str, Any]], lines: list[str]) -> None:
     found = describe(FIELDS, STATES["field"]["ss_wood"], state("field", "ss_wood", *puts), SALTMARSH)
     assert set(lines) <= set(found)
+
+
+def own_layout(*blocks: dict[str, Any]) -> dict[str, Any]:
+    """A layout without a base, with some blocks in its only region."""
+    return {**state("layout", "easels"), "base": "", "steps": [], "regions": [{"id": "main", "blocks": list(blocks)}]}
+
+
+TITLE = {"id": "t", "kind": "heading", "text": "Care"}
+DIVIDER = {"id": "d", "kind": "divider"}
+WORDS = {"id": "w", "kind": "words", "words": "Keep it dry"}
+
+
+@pytest.mark.parametrize(
+    ("before", "after", "lines"),
+    [
+        ([TITLE], [TITLE, DIVIDER], ["d added"]),
+        ([TITLE, DIVIDER], [TITLE], ["d taken away"]),
+        ([WORDS], [{**WORDS, "words": "Wet"}], ["“Wet” changed"]),
+        ([TITLE], [TITLE], ["no difference"]),
+    ],
+)
+def test_blocks_of_a_layout_without_a_base_are_told_added_taken_away_and_changed(
+    before: list[dict[str, Any]], after: list[dict[str, Any]], lines: list[str]
+) -> None:
+    told = describe(LAYOUT, own_layout(*before), own_layout(*after), SALTMARSH)
+    assert told == lines
+
+
+@pytest.mark.parametrize(
+    ("said", "refers"),
+    [
+        ({"condition": {"field": "ss_wood", "op": "filled"}}, True),
+        ({"condition": "ss_wood"}, False),
+        ({"condition": None}, False),
+        ({}, False),
+    ],
+)
+def test_a_condition_of_a_block_refers_to_what_it_asks(said: dict[str, Any], refers: bool) -> None:
+    made = thing_of("layout", own_layout({**WORDS, **said}))
+    found = [reference.key for reference in NOUNS["layout"].referring.refers(made)]
+    assert ("ss_wood" in found) is refers
+
+
+def test_templates_are_told_only_what_is_said_soundly_and_otherwise_than_usual() -> None:
+    kind = BLOCK_KINDS["heading"]
+    [level] = [member for member in kind.all_members() if member.code == "level"]
+    other = next(choice.value for choice in level.choices if choice.value != level.default)
+
+    def look(value: Any) -> dict[str, Any]:
+        return dict(_look(read_block({**TITLE, "level": value}), kind))
+
+    assert look(other) == {"level": other}
+    assert [look(value) for value in (level.default, None, "gone", 5)] == [{}, {}, {}, {}]
