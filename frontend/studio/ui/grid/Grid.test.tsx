@@ -169,6 +169,32 @@ describe("a grid", () => {
     await waitFor(() => expect(screen.queryByRole("alert")).toBeNull());
   });
 
+  it("puts again only what was refused, when one of a paste that could not be read is mended", async () => {
+    const written = vi.fn((_edits: readonly Edit[], _how: How) => new Promise<string | null>(() => undefined));
+    open({ put: written });
+    focus("one", "Alpha");
+    fireEvent.paste(document.activeElement as Element, { clipboardData: { getData: () => "p\tbad" } });
+    typeOver(cellAt("one", "Beta"), "good");
+    await waitFor(() => expect(written).toHaveBeenCalledTimes(2));
+    expect(written.mock.calls[1]?.[0]).toEqual([{ row: "one", column: "b", value: "good" }]);
+  });
+
+  it("never tells saved what failed, and keeps it", async () => {
+    const put = vi.fn(
+      (_edits: readonly Edit[], _how: How): Promise<string | null> => Promise.reject(new Error("away")),
+    );
+    open({ put });
+    typeOver(cellAt("one", "Alpha"), "kept");
+    expect((await screen.findByRole("alert")).textContent).toContain("It was not saved");
+    expect(cellAt("one", "Alpha").textContent).toBe("kept");
+    put.mockResolvedValueOnce(null);
+    focus("one", "Alpha");
+    press("Enter");
+    press("Enter");
+    await waitFor(() => expect(screen.queryByRole("alert")).toBeNull());
+    expect(put).toHaveBeenCalledTimes(2);
+  });
+
   it("lays a table over the cells, also where one of them is open", async () => {
     const put = open();
     focus("one", "Alpha");

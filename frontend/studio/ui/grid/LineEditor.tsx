@@ -28,7 +28,7 @@ export function LineEditor({ editing, mono, lines, inputMode }: Props) {
     const { ended, text, editing } = now.current;
     if (ended) return;
     now.current.ended = true;
-    if (keep && text !== editing.text) editing.type(text, then);
+    if (keep && (text !== editing.text || editing.refused)) editing.type(text, then);
     else editing.leave(then);
   }
   const last = useRef(end);

@@ -11,6 +11,8 @@ export type Editing = {
   start: string | null;
   /** What stands in it as text, also what was typed and refused. */
   text: string;
+  /** Whether that was refused: the same is tried once more when it is put again. */
+  refused: boolean;
   type: (text: string, then: Then) => void;
   /** Puts a value that is no text; what it gives ends once that is written or refused. */
   put: (value: unknown) => Promise<unknown>;

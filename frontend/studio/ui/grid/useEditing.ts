@@ -67,10 +67,12 @@ export function useEditing<Row>(
     return column.edit(row.row, editingOf(given, row.key, row.row, column));
   }
   function editingOf(mine: Open, key: string, of: Row, column: GridColumn<Row>): Editing {
+    const draft = drafts.get(cellOf(key, column.key));
     return {
       label: column.look?.(of)?.words ?? `${column.name} of ${props.nameOf(of)}`,
       start: mine.start,
-      text: drafts.get(cellOf(key, column.key))?.text ?? column.text?.(of) ?? "",
+      text: draft?.text ?? column.text?.(of) ?? "",
+      refused: Boolean(draft?.wrong),
       type: (text, then) => {
         end(mine, then);
         void write(typedInto(key, column, text), "typed");

@@ -29,7 +29,9 @@ export function useGridPointer<Row>(shared: Shared<Row>) {
     cells.go(where, event.shiftKey);
   }
   function onMouseOver(event: MouseEvent) {
-    const where = pull.current && event.buttons === 1 ? whereOf(event.target) : null;
+    // A pull that ended elsewhere is over.
+    if (event.buttons !== 1) pull.current = null;
+    const where = pull.current && whereOf(event.target);
     if (!where || where.line < 0 || !pull.current) return;
     if (!pull.current.grown && where.line === pull.current.from.line && where.column === pull.current.from.column)
       return;

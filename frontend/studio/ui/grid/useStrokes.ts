@@ -37,7 +37,7 @@ export function useStrokes(put: Put | undefined) {
     if (how === "typed" && stroke.texts[0]) setRecent(stroke.texts[0]);
     if (stroke.over > 0) toast(`${counted(stroke.over, "cell")} had no place here and were left out`);
     if (stroke.edits.length === 0) return;
-    const why = (await latest.current.put?.(stroke.edits, how)) ?? null;
+    const why = await answerOf(latest.current.put?.(stroke.edits, how));
     if (why && mine.size === 0) toast.error(why);
     change((next) => {
       for (const [cell, draft] of mine) {
@@ -63,13 +63,24 @@ export function useStrokes(put: Put | undefined) {
   };
 }
 
+/** Why a write is refused; one that fails some other way is not told written either. */
+async function answerOf(written: ReturnType<Put> | undefined): Promise<string | null> {
+  try {
+    return (await written) ?? null;
+  } catch {
+    return "It was not saved. Type it once more";
+  }
+}
+
 /** What is typed into a cell that was refused with others: they are tried once more with it. */
 function withRefused(stroke: Stroke, drafts: Drafts): Stroke {
   const [typed] = stroke.texts;
   const before = typed && drafts.get(cellOf(typed.row, typed.column));
   if (!typed || !before?.wrong || before.of.texts.length < 2) return stroke;
-  const waits = ({ row, column }: { row: string; column: string }) =>
-    !(row === typed.row && column === typed.column) && drafts.get(cellOf(row, column))?.of === before.of;
+  const waits = ({ row, column }: { row: string; column: string }) => {
+    const other = drafts.get(cellOf(row, column));
+    return !(row === typed.row && column === typed.column) && other?.of === before.of && other.wrong !== null;
+  };
   return {
     edits: [...before.of.edits.filter(waits), ...stroke.edits],
     texts: [...before.of.texts.filter(waits), ...stroke.texts],
