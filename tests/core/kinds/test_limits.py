@@ -6,6 +6,8 @@ from typing import Any
 
 import pytest
 
+from tests.core.helpers import spec_with
+from tests.core.kinds.test_rows import WATER
 from young_fabric.core.kinds import KINDS, limits
 from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.limits import MOST, Limit, narrower_count
@@ -97,3 +99,10 @@ def test_the_smaller_of_a_pair_narrows_upwards() -> None:
     assert (least.below, least.narrows(2, 3), least.narrows(3, 2)) == ("b", True, False)
     assert (most.below, most.narrows(2, 3), most.narrows(3, 2)) == (None, False, True)
     assert [KNOWN[code].below for code in ("min", "min_length", "min_count")] == ["max", "max_length", "max_count"]
+
+
+@pytest.mark.parametrize(("least", "says"), [(None, 1), (0, 1), (1, 1), (2, 2), (3, 3)])
+def test_the_description_of_several_says_how_few_there_may_be(least: int | None, says: int) -> None:
+    limits = {} if least is None else {"min_count": least}
+    for code in ("many_of", "rows"):
+        assert KINDS[code].json_schema(spec_with(limits, values=WATER))["minItems"] == says

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -14,6 +15,8 @@ from young_fabric.core.nouns.base import Reference, state_of
 from young_fabric.core.nouns.fields.fields import NOUN as FIELDS
 from young_fabric.core.nouns.layouts.alike_layouts import alike_layouts
 from young_fabric.core.nouns.layouts.display_settings import field_called, said_words, with_read_condition
+from young_fabric.core.nouns.layouts.layout_edits import edited
+from young_fabric.core.nouns.layouts.layout_parts import step_of
 from young_fabric.core.nouns.layouts.layouts import bringing, with_read_conditions
 from young_fabric.core.nouns.registry import NOUNS, describe
 from young_fabric.core.pages.arranging import _look
@@ -192,6 +195,7 @@ def test_a_field_of_the_first_format_is_read() -> None:
         ([("default", "ash")], ["default nothing → “ash”"]),
         ([("options", {"list": "hair"})], ["value list “Wood” → “Hair”"]),
         ([("help", "Which"), ("need", "required")], ["help nothing → “Which”"]),
+        ([("kind", "gone"), ("default", "ash")], ["default nothing → “ash”"]),
     ],
 )
 def test_a_change_of_a_field_is_told_by_its_own_lines(puts: list[tuple[str, Any]], lines: list[str]) -> None:
@@ -250,3 +254,13 @@ def test_templates_are_told_only_what_is_said_soundly_and_otherwise_than_usual()
 
     assert look(other) == {"level": other}
     assert [look(value) for value in (level.default, None, "gone", 5)] == [{}, {}, {}, {}]
+
+
+def test_a_new_block_has_no_name_that_a_base_once_used() -> None:
+    gone = step_of("remove", "sizing_words")
+    base = replace(thing_of("layout", {**own_layout(TITLE), "key": "base"}), steps=(gone,))
+    mine = thing_of("layout", {**own_layout(), "key": "mine", "base": "base", "regions": []})
+    layouts = {"base": base, "mine": mine}
+    edit = {"op": "add", "block": {"kind": "words", "id": "sizing_words", "words": "Dry"}, "region": "main"}
+    made = edited(layouts, mine, [edit])
+    assert [step.id for step in made.steps] == ["sizing_words_2"]
