@@ -57,7 +57,7 @@ def error_body(refusal: Refusal) -> dict[str, Any]:
     }
     if isinstance(refusal, Clash):
         body |= {"yours": refusal.yours, "theirs": refusal.theirs, "version": refusal.version}
-        body["clashes"] = refusal.clashes
+        body |= {"clashes": refusal.clashes, "your_lines": refusal.your_lines, "their_lines": refusal.their_lines}
     return body
 
 

@@ -172,7 +172,11 @@ OF_OTHERS: list[tuple[str, str, Puts, list[str]]] = [
         "record",
         "fen_mill",
         [("filled", {"ss_maker_founded": ["value", "1872"], "ss_maker_place": ["typed", "?"]})],
-        ["Founded changed", "Workshop changed", "About the maker changed"],
+        [
+            "Founded 1871 → 1872",
+            "Workshop “Ostrey, East Fen” → “?”, not understood",
+            "About the maker “Makes paper on a mould machine that was built for banknotes,…” → nothing",
+        ],
     ),
     ("collection", "outdoors", [("condition", None)], ["in it: by hand only"]),
     (
@@ -203,7 +207,10 @@ OF_OTHERS: list[tuple[str, str, Puts, list[str]]] = [
         "collection",
         "outdoors",
         [("filled", {"ss_season": ["value", "All year"]})],
-        ["Best season changed", "Words changed"],
+        [
+            "Best season “April to October” → “All year”",
+            "words “Small tubes, books with a band, and what folds flat.\n\nAll of…” → nothing",
+        ],
     ),
 ]
 TOLD = [("option_set", "easel_woods", puts, lines) for puts, lines in OF_EASELS] + OF_OTHERS

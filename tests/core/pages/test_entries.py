@@ -17,11 +17,12 @@ from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.kinds import KINDS, Spec
 from young_fabric.core.kinds.shown import from_json, to_json
 from young_fabric.core.nouns.fields.built_in import BUILT_IN
+from young_fabric.core.nouns.fields.cells import stored_words
 from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.nouns.lists.list_values import ListValue
 from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.pages.entries import EntryBudget, entry_maker, stand_in
-from young_fabric.core.subjects.products import Product, value_words
+from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import FieldRules
 
 CHOICES = ValueList("c", "C", (ListValue("a", "Apple"), ListValue("b", "Beet", (), True)))
@@ -112,7 +113,7 @@ def test_whatever_is_stored_no_reader_raises(kind: str, value: Any, many: bool) 
     rules.read(value)
     rules.typed(value)
     rules.files(value)
-    value_words("f", value, defs_of(fields={"f": definition}))
+    stored_words("f", value, defs_of(fields={"f": definition}))
     entry = entry_maker(rules, "F", SETTINGS, EntryBudget())(value) if value is not None else None
     assert (entry is not None) == (outcome.state == "good")
     if entry is not None:

@@ -11,12 +11,13 @@ from tests.core.saltmarsh import SALTMARSH
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.kinds import Spec
+from young_fabric.core.nouns.fields.cells import stored_words
 from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.subjects.assessing import MOST_GROUPS, Assessor
 from young_fabric.core.subjects.derived import DERIVED
 from young_fabric.core.subjects.gatherers import GATHERERS, Gatherer, gathered_otherwise, put_in
 from young_fabric.core.subjects.memberships import ordered_by
-from young_fabric.core.subjects.products import Product, product_of_state, state_of_product, value_words
+from young_fabric.core.subjects.products import Product, product_of_state, state_of_product
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.core.subjects.variants import Variant, state_of_variant, variant_of_state
 
@@ -107,7 +108,7 @@ def test_a_unit_price_that_is_too_large_is_refused() -> None:
     ],
 )
 def test_any_value_in_a_few_words(key: str, value: Any, words: str) -> None:
-    assert value_words(key, value, SALTMARSH) == words
+    assert stored_words(key, value, SALTMARSH) == words
 
 
 @pytest.mark.parametrize(("said", "wanted"), [("by_hand", "b, a, c"), ("reverse", "c, a, b"), ("alphabet", "a, b, c")])

@@ -7,10 +7,10 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from young_fabric.core.definitions.definitions import Definitions
-from young_fabric.core.kinds import KINDS
 from young_fabric.core.kinds.base import in_words
 from young_fabric.core.nouns.base import State
 from young_fabric.core.nouns.fields.built_in import CODE, COVER, TITLE
+from young_fabric.core.nouns.fields.cells import stored_words
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,7 +96,7 @@ def describe_product(before: State | None, after: State | None, defs: Definition
     for key in [*new, *[key for key in old if key not in new]]:
         if key not in old or key not in new or old[key] != new[key]:
             name = field_name(key, defs)
-            out.append(f"{name} {value_words(key, old.get(key), defs)} → {value_words(key, new.get(key), defs)}")
+            out.append(f"{name} {stored_words(key, old.get(key), defs)} → {stored_words(key, new.get(key), defs)}")
     kept, typed = before.get("unread") or {}, after.get("unread") or {}
     out += [
         f"{field_name(key, defs)} {in_words(text)}, not understood"
@@ -119,19 +119,3 @@ def describe_stock(before: State | None, after: State | None, defs: Definitions)
 def field_name(key: str, defs: Definitions) -> str:
     """What staff call a field, or its key when it is gone."""
     return defs.all_fields[key].name if key in defs.all_fields else key
-
-
-def _items(value: Any) -> list[Any]:
-    return value if isinstance(value, list) else [value]
-
-
-def value_words(key: str, value: Any, defs: Definitions) -> str:
-    """Any stored value of a field in a few words."""
-    definition = defs.all_fields.get(key)
-    if value is None or definition is None or definition.kind not in KINDS:
-        return in_words(value)
-    rules, target = definition.rules, definition.rules.chosen(definition.options)
-    choices = defs.choices(target) if definition.targets and target is not None else None
-    if choices is not None:
-        return ", ".join(choices.label(item) if isinstance(item, str) else in_words(item) for item in _items(value))
-    return (rules.words_of(value) or "nothing") if isinstance(value, list) else rules.words(value)

@@ -9,8 +9,8 @@ from typing import Any
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.base import State
 from young_fabric.core.nouns.fields.built_in import BUILT_IN, BuiltInField
+from young_fabric.core.nouns.fields.cells import stored_words
 from young_fabric.core.nouns.fields.fields import VARIANTS, Field
-from young_fabric.core.subjects.products import value_words
 
 OFFERED = "offered"
 """Under which name a release freezes what is offered of a product: its option sets, and its variants."""
@@ -103,5 +103,5 @@ def describe_variant(before: State | None, after: State | None, defs: Definition
         if key in types:
             out.append(f"{name} “{str(types[key])[:60]}”, not understood")
         else:
-            out.append(f"{name} {value_words(key, was.get(key), defs)} → {value_words(key, now.get(key), defs)}")
+            out.append(f"{name} {stored_words(key, was.get(key), defs)} → {stored_words(key, now.get(key), defs)}")
     return out or ["no difference"]

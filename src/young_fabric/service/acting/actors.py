@@ -58,17 +58,27 @@ class Work:
 class Clash(Refusal):
     """Two people changed one thing to different ends: `yours` is what was to be written, `theirs` what stands now.
 
-    `version` is that of theirs, None when it is gone; `clashes` are the paths where the two differ.
+    `version` is that of theirs, None when it is gone; `clashes` are the paths where the two differ. `by` is who wrote theirs, and
+    `lines` say what you and they made of what both began from.
     """
 
     def __init__(
-        self, name: str, yours: Any, theirs: Any, version: int | None, clashes: Sequence[Sequence[Any]] = ()
+        self,
+        name: str,
+        yours: Any,
+        theirs: Any,
+        version: int | None,
+        clashes: Sequence[Sequence[Any]] = (),
+        *,
+        by: str = "someone else",
+        lines: tuple[Sequence[str], Sequence[str]] = ((), ()),
     ) -> None:
         super().__init__(
             "clash",
-            f"{name} was changed by someone else in the meantime",
+            f"{name} was changed by {by} in the meantime",
             (),
             "Look at both, then keep theirs or write yours over it",
         )
         self.yours, self.theirs, self.version = yours, theirs, version
         self.clashes = [list(path) for path in clashes]
+        self.your_lines, self.their_lines = list(lines[0]), list(lines[1])

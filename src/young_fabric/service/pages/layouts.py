@@ -15,7 +15,8 @@ from young_fabric.core.display.surfaces import PRODUCTS, SURFACES
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.layouts import display_settings, layouts
 from young_fabric.core.nouns.layouts.display_settings import read_setting_key, scope_name
-from young_fabric.core.nouns.layouts.layout_edits import changed_layout, resolved
+from young_fabric.core.nouns.layouts.layout_clashes import layout_clashes
+from young_fabric.core.nouns.layouts.layout_edits import changed_layout, resolved, with_ids
 from young_fabric.core.nouns.layouts.layouts import Layout, arrange, bringing, chain_of
 from young_fabric.core.pages.plans import Plans
 from young_fabric.service.acting.actors import Right, Work
@@ -181,15 +182,40 @@ def uses_of(work: Work, defs: Definitions, key: str) -> tuple[LayoutUse, ...]:
     return tuple(LayoutUse(str(scope), titles.get(scope.key) or scope_name(defs, scope)) for scope in scopes)
 
 
-def edit(work: Work, key: str, edits: Sequence[Json], group: str | None = None) -> WrittenThing:
-    """Edit a layout as it is now, whoever changed it meanwhile. Raises Refusal."""
+def edit(
+    work: Work, key: str, edits: Sequence[Json], version: int | None = None, group: str | None = None
+) -> WrittenThing:
+    """Edit a layout, from the version that was read; what others did since is kept. `version` None is "as it stands", for what
+    reads it under the lock that the write takes. Raises Refusal, Clash."""
     work.need(Right.EDIT)
 
     def change(current: StoredThing | None) -> Edit:
-        made = changed_layout(plans.draft(work.session), key, edits)
+        defs = plans.draft(work.session)
+        named = edits
+        if version is not None and current is not None and version != current.version:
+            named = _none_overwritten(work, defs, key, edits, version, current)
+        made = changed_layout(defs, key, named)
         return Edit(state_of(current.thing) if current is not None else ABSENT, state_of(made))
 
     return writes.apply(work, NOUN.code, key, change, group=group)
+
+
+def _none_overwritten(
+    work: Work, defs: Definitions, key: str, edits: Sequence[Json], version: int, current: StoredThing
+) -> list[Json]:
+    """Edits made of a version before the one that stands, to be made of what stands. Raises Clash where they change what others
+    changed since."""
+    began = writes.state_at(work, NOUN, key, version, current)
+    before = None if began is ABSENT else writes.read_thing(NOUN, began)
+    named = with_ids(edits, before, current.thing, layouts=defs.layouts)
+    then = defs.having(NOUN.code, key, before)
+    if before is None or key not in then.things[NOUN.code]:
+        return named
+    mine = changed_layout(then, key, named)
+    clashes = layout_clashes(defs.layouts, before, mine, current.thing, named)
+    if clashes:
+        raise writes.clash_of(work, NOUN, key, Edit(began, state_of(mine)), current, clashes)
+    return named
 
 
 @dataclass(frozen=True)

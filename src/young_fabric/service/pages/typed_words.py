@@ -111,4 +111,4 @@ def put_instead(work: Work, layout: Layout, block: Json, given: Mapping[str, Any
         {"op": "add", "block": {**kept, **given}, "region": region, "after": block["id"]},
         {"op": "remove", "id": block["id"]},
     ]
-    layouts.edit(work, layout.key, edits, group)
+    layouts.edit(work, layout.key, edits, group=group)

@@ -46,7 +46,10 @@ def put(work: Work, edits: Sequence[StockEdit], group: str | None = None) -> Non
     for edit in edits:
         now = stands.get(edit.of.of)
         if now != edit.expected:
-            raise Clash(f"The stock of {edit.name}", {"amount": edit.amount}, {"amount": now}, None)
+            began, mine, theirs = ({"amount": amount} for amount in (edit.expected, edit.amount, now))
+            defs = plans.draft(work.session)
+            lines = describe_stock(began, mine, defs), describe_stock(began, theirs, defs)
+            raise Clash(f"The stock of {edit.name}", mine, theirs, None, lines=lines)
         if now != edit.amount:
             changed.append(edit)
             stands[edit.of.of] = edit.amount

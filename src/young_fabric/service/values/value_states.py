@@ -17,7 +17,8 @@ from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.fields.fields import Field
 from young_fabric.core.subjects.registry import Subject
 from young_fabric.core.subjects.values import FieldRules
-from young_fabric.service.acting.actors import Clash, Work
+from young_fabric.service.acting.actors import Work
+from young_fabric.service.acting.clashing import Sides, clash
 from young_fabric.service.planning import plans
 from young_fabric.service.values.existing import Existing, existing
 from young_fabric.store.repos import changes
@@ -149,11 +150,18 @@ def fitting(state: Any, rules_of: RulesOf, there: Existing) -> Any:
     return {**state, "values": values, "unread": unread}
 
 
-def merged(name: str, base: Any, mine: Any, theirs: Any, version: int | None) -> Any:
-    """What somebody made of a state, merged field by field with what others made of it. Raises Clash."""
+def merged(work: Work, subject: Subject, holder: tuple[str, str, int | None], base: Any, mine: Any, theirs: Any) -> Any:
+    """What somebody made of a state, merged field by field with what others made of it; `holder` is the key, name and version of
+    what stands. Raises Clash."""
     found, clashes = merge(_as_cells(base), _as_cells(mine), _as_cells(theirs))
     if clashes:
-        raise Clash(name, None if mine is ABSENT else mine, None if theirs is ABSENT else theirs, version, clashes)
+        key, name, version = holder
+        defs = plans.draft(work.session)
+
+        def lines(before: Any, after: Any) -> list[str]:
+            return subject.describe(before, after, defs) if before is not None or after is not None else []
+
+        raise clash(work, (subject.code, key), name, Sides(base, mine, theirs), version, clashes, lines)
     return ABSENT if found is ABSENT else _from_cells(found)
 
 
@@ -240,7 +248,7 @@ def merge_edits(
             began, mine = edit.states[0], fitting(edit.states[1], rules.get, there)
         else:
             began, mine = base[edit.id], typed_into(base[edit.id], edit.values, need_rules, there)
-        after = merged(name, began, mine, theirs, version)
+        after = merged(work, subject, (key, name, version), began, mine, theirs)
         if after != theirs:
             row = change_row(subject, key, name, theirs, after, version + 1, defs, edit.undoes)
             found.append(Merged(edit.id, after, version + 1, row))

@@ -91,7 +91,7 @@ def _put_batch(
     settled: list[tuple[ValueEdit, ProductRecord | None, Product | None]] = []
     for edit in edits:
         record = records.get(edit.id)
-        settled.append((edit, record, _merged(draft.assessor, edit, record, bases.get(edit.id, ABSENT), there)))
+        settled.append((edit, record, _merged(work, draft.assessor, edit, record, bases.get(edit.id, ABSENT), there)))
     _check_own(work, [(edit, new) for edit, record, new in settled if new is not None and _differs(record, new)])
     out, rows, removed, recorded, notes = [], [], [], [], {}
     for edit, record, new in settled:
@@ -200,7 +200,7 @@ def _bases(work: Work, edits: Sequence[ValueEdit], records: Mapping[int, Product
 
 
 def _merged(
-    assessor: Assessor, edit: ValueEdit, record: ProductRecord | None, base: Any, there: Existing
+    work: Work, assessor: Assessor, edit: ValueEdit, record: ProductRecord | None, base: Any, there: Existing
 ) -> Product | None:
     """The product an edit comes to, None when it goes. Raises Refusal, Clash."""
     theirs = PRODUCT.state_of(record.product) if record else ABSENT
@@ -213,7 +213,8 @@ def _merged(
         state: Any = mine
     else:
         name = record.product.title if record else "This product"
-        state = merged(name, base, mine, theirs, record.version if record else None)
+        holder = (str(edit.id), name, record.version if record else None)
+        state = merged(work, PRODUCT, holder, base, mine, theirs)
     if state is ABSENT:
         if record is None and edit.states is not None and edit.states[1] is not ABSENT:
             raise Refusal("not_found", "There is no such product", (), "It may have been removed: see the history")

@@ -17,6 +17,7 @@ from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.base import Noun, state_of
 from young_fabric.core.nouns.registry import NOUNS, describe
 from young_fabric.service.acting.actors import Clash, Right, Work
+from young_fabric.service.acting.clashing import Sides, clash
 from young_fabric.service.planning import plans
 from young_fabric.service.values import judging, memberships, variants
 from young_fabric.service.writing import letting_go, noun_hooks
@@ -157,7 +158,6 @@ def apply_many(
     session = work.session
     shop.lock_definitions(session)
     plans.refresh(session)
-    before = plans.draft(session)
     stored = definitions.get_many(session, [(edit.noun, edit.key) for edit in edits])
     wanted: dict[tuple[str, str], _Wanted] = {}
     out: list[WrittenThing | tuple[str, str]] = []
@@ -165,7 +165,7 @@ def apply_many(
         noun, key = NOUNS[edit.noun], edit.key
         current = stored.get((edit.noun, key))
         try:
-            merged = _merged(before, noun, key, edit.edit_of(current), current)
+            merged = _merged(work, noun, key, edit.edit_of(current), current)
             if merged is ABSENT and current is None:
                 if noun.stored.nothing is None:
                     raise Refusal("not_found", f"There is no {noun.name} {key[:80]}")
@@ -182,20 +182,28 @@ def apply_many(
     return [found if isinstance(found, WrittenThing) else written[found] for found in out]
 
 
-def _merged(defs: Definitions, noun: Noun, key: str, edit: Edit, current: StoredThing | None) -> Any:
+def _merged(work: Work, noun: Noun, key: str, edit: Edit, current: StoredThing | None) -> Any:
     """The state an edit comes to, ABSENT for none. Raises Clash."""
     theirs = state_of(current.thing) if current else ABSENT
-    merged, clashes = _merge(noun, key, edit, theirs)
-    if not clashes:
-        return merged
+    found, clashes = _merge(noun, key, edit, theirs)
+    if clashes:
+        raise clash_of(work, noun, key, edit, current, clashes)
+    return found
+
+
+def clash_of(
+    work: Work, noun: Noun, key: str, edit: Edit, current: StoredThing | None, clashes: Sequence[Sequence[Any]]
+) -> Clash:
+    """The refusal of an edit of a thing of which others made something else at some paths."""
+    defs = plans.draft(work.session)
+    theirs = state_of(current.thing) if current else ABSENT
     thing = current.thing if current else read_thing(noun, edit.mine if edit.mine is not ABSENT else edit.base)
-    raise Clash(
-        noun.calling.name_of(key, thing, defs),
-        None if edit.mine is ABSENT else edit.mine,
-        None if theirs is ABSENT else theirs,
-        current.version if current else None,
-        clashes,
-    )
+    name, sides = noun.calling.name_of(key, thing, defs), Sides(edit.base, edit.mine, theirs)
+
+    def lines(before: Any, after: Any) -> list[str]:
+        return describe(noun, before, after, defs) if before is not None or after is not None else []
+
+    return clash(work, (noun.code, key), name, sides, current.version if current else None, clashes, lines)
 
 
 def _merge(noun: Noun, key: str, edit: Edit, theirs: Any) -> tuple[Any, list[list[Any]]]:

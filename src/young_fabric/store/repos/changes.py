@@ -198,6 +198,13 @@ def last_versions_of(session: Session, ids: Sequence[tuple[str, str]]) -> dict[t
     return {(row[0], row[1]): row[2] for row in session.execute(_LAST, {"rows": rows})} if rows else {}
 
 
+def last_writer(session: Session, noun: str, key: str) -> tuple[int, str] | None:
+    """Who changed a thing last: id and name; None where nobody did."""
+    query = select(PersonRow.id, PersonRow.name).join(C, PersonRow.id == C.person_id)
+    row = session.execute(query.where(C.noun == noun, C.key == key).order_by(C.id.desc()).limit(1)).first()
+    return None if row is None else (row[0], row[1])
+
+
 def history(
     session: Session, noun: str | None, key: str | None, before: int | None, limit: int
 ) -> list[tuple[ChangeRow, str]]:

@@ -80,7 +80,7 @@ def unstorable(value: Any, depth: int = 0) -> str | None:
 
 
 class Problem(Out):
-    """The one shape of errors; a clash has yours, theirs, version and the paths that clash too."""
+    """The one shape of errors; a clash has yours, theirs, version, the paths that clash, and what each side did in words too."""
 
     code: str
     message: str
@@ -90,6 +90,8 @@ class Problem(Out):
     theirs: Any = None
     version: int | None = None
     clashes: list[list[str | int]] = []
+    your_lines: list[str] = []
+    their_lines: list[str] = []
 
 
 class KeyPath(In):

@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import Field as Member
 
 from young_fabric.core.nouns.layouts.layouts import Layout
-from young_fabric.web.schemas.common import In, Key, KeyPath, Out
+from young_fabric.web.schemas.common import In, Key, KeyPath, Out, Version
 from young_fabric.web.schemas.nouns import ConsequencesOut, ThingOut
 
 
@@ -98,10 +98,16 @@ class ArrangementOut(Out):
     key: str
 
 
-class LayoutEditsIn(In):
+class TriedEditsIn(In):
     """Edits, one after the other: each an object with its `op`."""
 
     edits: list[dict[str, Any]] = Member(min_length=1, max_length=100)
+
+
+class LayoutEditsIn(TriedEditsIn):
+    """The same, and the version of the layout that they were made of."""
+
+    version: Version
 
 
 class BuilderEffectOut(Out):

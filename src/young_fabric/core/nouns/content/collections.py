@@ -152,7 +152,7 @@ def _describe(before: State, after: State, defs: Known) -> list[str]:
         out.append("order of those picked by hand changed")
     if before["rank"] != after["rank"]:
         out.append("moved among the collections")
-    out += cells_changed(before["filled"], after["filled"], defs.fields_of(NOUN.code))
+    out += cells_changed(before["filled"], after["filled"], defs)
     for member in ("name", "slug", "order"):
         if before[member] != after[member]:
             out.append(f"{member} {in_words(before[member])} → {in_words(after[member])}")

@@ -81,7 +81,7 @@ def _refers(record: Record) -> Iterable[Reference]:
 
 
 def _describe(before: State, after: State, defs: Known) -> list[str]:
-    out = cells_changed(before["filled"], after["filled"], defs.fields_of(RECORDS))
+    out = cells_changed(before["filled"], after["filled"], defs)
     for member in ("name", "slug"):
         if before[member] != after[member]:
             out.append(f"{member} {in_words(before[member])} → {in_words(after[member])}")

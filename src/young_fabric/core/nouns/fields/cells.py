@@ -6,8 +6,9 @@ from collections.abc import Container, Iterable, Mapping
 from dataclasses import replace
 from typing import Any
 
-from young_fabric.core.kinds.base import Items, Target
-from young_fabric.core.nouns.base import Reference
+from young_fabric.core.kinds import KINDS
+from young_fabric.core.kinds.base import Items, Target, in_words
+from young_fabric.core.nouns.base import Known, Reference
 from young_fabric.core.nouns.fields.fields import Field
 
 Cell = tuple[str, Any]
@@ -34,10 +35,36 @@ def cells_with_items(
     }
 
 
-def cells_changed(before: Mapping[str, Any], after: Mapping[str, Any], known: Mapping[str, Field]) -> list[str]:
-    """Which fields hold something else, in words."""
+def stored_words(key: str, value: Any, defs: Known) -> str:
+    """Any stored value of a field in a few words, whatever it is; those of its list by their labels."""
+    definition = _field(key, defs)
+    if value is None or definition is None or definition.kind not in KINDS:
+        return in_words(value)
+    rules, target = definition.rules, definition.rules.chosen(definition.options)
+    choices = defs.choices(target) if definition.targets and target is not None else None
+    items = value if isinstance(value, list) else [value]
+    if choices is not None:
+        return ", ".join(choices.label(item) if isinstance(item, str) else in_words(item) for item in items)
+    return (rules.words_of(value) or "nothing") if isinstance(value, list) else rules.words(value)
+
+
+def _field(key: str, defs: Known) -> Field | None:
+    """A field of whatever is there, built-in ones of products too."""
+    return defs.all_fields.get(key) or defs.fields.get(key)
+
+
+def cells_changed(before: Mapping[str, Any], after: Mapping[str, Any], defs: Known) -> list[str]:
+    """Which fields hold something else, and what they held and hold, in words."""
     return [
-        f"{known[key].name if key in known else key} changed"
+        f"{found.name if (found := _field(key, defs)) else key} "
+        f"{_cell_words(key, before.get(key), defs)} → {_cell_words(key, after.get(key), defs)}"
         for key in sorted({*before, *after})
         if before.get(key) != after.get(key)
     ]
+
+
+def _cell_words(key: str, cell: Any, defs: Known) -> str:
+    """What a cell holds, in words; never raises, whatever was stored."""
+    if not isinstance(cell, list | tuple) or len(cell) != 2:
+        return in_words(cell)
+    return stored_words(key, cell[1], defs) if cell[0] == "value" else f"{in_words(cell[1])}, not understood"

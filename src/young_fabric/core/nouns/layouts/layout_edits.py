@@ -54,6 +54,21 @@ def changed_layout(defs: Known, key: str, edits: Sequence[Json]) -> Layout:
     return made
 
 
+def with_ids(edits: Sequence[Json], *states: Layout | None, layouts: Mapping[str, Layout]) -> list[Json]:
+    """Edits in which every block added has its id, one that none of some states of the layout has used: so they mean the same
+    blocks whichever of those states they are made of."""
+    there = [state for state in states if state is not None]
+    taken: set[str] = set().union(*(_taken_ids(layouts, state, resolved(layouts, state)) for state in there))
+    out = []
+    for edit in edits:
+        block = edit.get("block")
+        if edit.get("op") == "add" and isinstance(block, dict):
+            wanted = _free(taken, str(block.get("id") or block.get("kind")))
+            edit = {**edit, "block": {**block, "id": wanted}}
+        out.append(edit)
+    return out
+
+
 def _unknown(_layouts: Mapping[str, Layout], _layout: Layout, edit: Json) -> Layout:
     raise Refusal("edit", f"There is no edit “{str(edit.get('op'))[:40]}”", ("op",), "Send one of those in the API")
 

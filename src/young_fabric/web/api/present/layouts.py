@@ -83,15 +83,15 @@ def arrangement_own(body: s.ArrangementIn) -> Response:
 @api.post("/layouts/<key>/edits", responses=answers(s.LayoutViewOut))
 @allow(Right.EDIT)
 def layouts_edit(path: KeyPath, body: s.LayoutEditsIn) -> Response:
-    """Edit a layout as it is now."""
+    """Edit a layout, from the version that was read; what others changed meanwhile is kept."""
     with work() as unit:
-        layouts.edit(unit, path.key, body.edits)
+        layouts.edit(unit, path.key, body.edits, body.version)
         return reply(s.LayoutViewOut, _view(layouts.layout_view(unit, path.key)))
 
 
 @api.post("/layouts/<key>/edits/preview", responses=answers(s.LayoutConsequencesOut))
 @allow(Right.LOOK)
-def layouts_preview(path: KeyPath, body: s.LayoutEditsIn) -> Response:
+def layouts_preview(path: KeyPath, body: s.TriedEditsIn) -> Response:
     """What edits would touch, and what they do to the layouts that build on it; nothing is written."""
     with work() as unit:
         found = layouts.preview(unit, path.key, body.edits)
