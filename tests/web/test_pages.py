@@ -126,7 +126,9 @@ def test_words_and_marks_of_a_layout_are_escaped(rosa: Api) -> None:
     rosa.send("POST", "/api/layouts", {"name": "Marks", "base": "page", "surface": "product_page"})
     block = {"kind": "words", "heading": "<i>H</i>", "words": "<script>alert(1)</script> & {title}"}
     answer = rosa.send(
-        "POST", "/api/layouts/marks/edits", {"edits": [{"op": "add", "block": block, "region": "main", "after": None}]}
+        "POST",
+        "/api/layouts/marks/edits",
+        {"edits": [{"op": "add", "block": block, "region": "main", "after": None}], "version": 1},
     )
     assert answer.status_code == 200
     page = html(rosa, "/proof/surface/product_page/1?layout=marks")
@@ -212,7 +214,7 @@ def test_pages_of_records_are_byte_for_byte_what_is_live_once_they_are_released(
     rosa.send(
         "POST",
         f"/api/layouts/{made}/edits",
-        {"edits": [{"op": "add", "block": block, "region": "main", "after": "title"}]},
+        {"edits": [{"op": "add", "block": block, "region": "main", "after": "title"}], "version": 1},
     )
     before = html(rosa, "/proof/record/driftline_bindery")
     assert "In short" not in before

@@ -52,6 +52,8 @@ export async function data<T>(answer: Promise<{ data?: T; error?: unknown; respo
       where: [],
       help: "What you typed stays here; try again in a moment",
       clashes: [],
+      your_lines: [],
+      their_lines: [],
     });
   }
   if (got.response.ok) return got.data as T;
@@ -68,6 +70,8 @@ export function refusedBy(status: number, answer: unknown): Refused {
     where: [],
     help: "What you typed stays here; try again in a moment",
     clashes: [],
+    your_lines: [],
+    their_lines: [],
   });
 }
 

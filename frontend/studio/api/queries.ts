@@ -1,5 +1,5 @@
 import { queryOptions } from "@tanstack/react-query";
-import { client, data, type Schemas } from "./client";
+import { client, data, Refused, type Schemas } from "./client";
 import { NOUNS, type NounCode, type Things } from "./nouns";
 
 /** Whether a job is not done yet. */
@@ -9,6 +9,11 @@ export function isOpen(job: Schemas["JobOut"] | null | undefined): boolean {
 
 /** What is asked about: a product by number, or a record by key. */
 export type About = { product: number } | { record: string };
+
+/** What a question was answered with; nothing where what it is about has gone since. */
+export function standing<T>(query: { data: T | undefined; error: Error | null }): T | undefined {
+  return query.error instanceof Refused && query.error.status === 404 ? undefined : query.data;
+}
 
 /** Query options, one a question. Everything is asked anew after a write. */
 export const ask = {
@@ -57,6 +62,12 @@ export const ask = {
     queryOptions({
       queryKey: ["layout", key],
       queryFn: () => data(client.GET("/api/layouts/{key}/view", { params: { path: { key } } })),
+    }),
+  /** What a scope has for itself on a surface, or would have. */
+  arrangement: (scope: string, surface: string) =>
+    queryOptions({
+      queryKey: ["arrangement", scope, surface],
+      queryFn: () => data(client.GET("/api/arrangements", { params: { query: { scope, surface } } })),
     }),
   why: (about: About, field: string, surface: string) =>
     queryOptions({

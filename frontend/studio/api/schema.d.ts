@@ -11,10 +11,27 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** What a scope has for itself on a surface, or would have; it begins with its first edit. */
+        get: operations["layouts_arrangement_get_arrangements_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/arrangements/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
         get?: never;
         put?: never;
-        /** The layout that a scope has for itself on a surface, made where it has none. */
-        post: operations["layouts_arrangement_own_arrangements_post"];
+        /** Edit what a scope has for itself on a surface; the first edit makes it. */
+        post: operations["layouts_arrangement_edit_arrangements_edits_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1033,7 +1050,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Edit a layout as it is now. */
+        /** Edit a layout, from the version that was read; what others changed meanwhile is kept. */
         post: operations["layouts_layouts_edit_layouts__key__edits_post"];
         delete?: never;
         options?: never;
@@ -2467,22 +2484,29 @@ export interface components {
             value: string;
         };
         /**
-         * ArrangementIn
-         * @description Whom an arrangement is for, and on which surface.
+         * ArrangementEditsIn
+         * @description Edits of what a scope has for itself, and the version that was read: null where it had nothing of its own yet.
          */
-        ArrangementIn: {
+        ArrangementEditsIn: {
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
             /** Scope */
             scope: string;
             /** Surface */
             surface: string;
+            /** Version */
+            version: number | null;
         };
         /**
          * ArrangementOut
-         * @description The layout that holds it.
+         * @description What is arranged for a scope alone; `key` is null where nothing is yet, and the view then the one it would have.
          */
         ArrangementOut: {
             /** Key */
-            key: string;
+            key: string | null;
+            view: components["schemas"]["LayoutViewOut"];
         };
         /**
          * AskOut
@@ -4079,13 +4103,15 @@ export interface components {
         };
         /**
          * LayoutEditsIn
-         * @description Edits, one after the other: each an object with its `op`.
+         * @description The same, and the version of the layout that they were made of.
          */
         LayoutEditsIn: {
             /** Edits */
             edits: {
                 [key: string]: unknown;
             }[];
+            /** Version */
+            version: number;
         };
         /**
          * LayoutNew
@@ -5157,7 +5183,7 @@ export interface components {
         };
         /**
          * Problem
-         * @description The one shape of errors; a clash has yours, theirs, version and the paths that clash too.
+         * @description The one shape of errors; a clash has yours, theirs, version, the paths that clash, and what each side did in words too.
          */
         Problem: {
             /**
@@ -5172,6 +5198,11 @@ export interface components {
             /** Message */
             message: string;
             /**
+             * Their Lines
+             * @default []
+             */
+            their_lines?: string[];
+            /**
              * Theirs
              * @default null
              */
@@ -5183,6 +5214,11 @@ export interface components {
             version?: number | null;
             /** Where */
             where: (string | number)[];
+            /**
+             * Your Lines
+             * @default []
+             */
+            your_lines?: string[];
             /**
              * Yours
              * @default null
@@ -6343,6 +6379,16 @@ export interface components {
             words: string;
         };
         /**
+         * TriedEditsIn
+         * @description Edits, one after the other: each an object with its `op`.
+         */
+        TriedEditsIn: {
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
          * TriedOptionOut
          * @description An option as shoppers meet it, with what was given for it, in words.
          */
@@ -7021,7 +7067,75 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    layouts_arrangement_own_arrangements_post: {
+    layouts_arrangement_get_arrangements_get: {
+        parameters: {
+            query: {
+                scope: string;
+                surface: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrangementOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_arrangement_edit_arrangements_edits_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7030,7 +7144,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ArrangementIn"];
+                "application/json": components["schemas"]["ArrangementEditsIn"];
             };
         };
         responses: {
@@ -7040,7 +7154,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ArrangementOut"];
+                    "application/json": components["schemas"]["LayoutViewOut"];
                 };
             };
             /** @description Unauthorized */
@@ -12285,7 +12399,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LayoutEditsIn"];
+                "application/json": components["schemas"]["TriedEditsIn"];
             };
         };
         responses: {

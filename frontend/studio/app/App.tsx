@@ -6,6 +6,7 @@ import { Refused, type Schemas, session } from "../api/client";
 import { ask } from "../api/queries";
 import { SavingProvider } from "../state/saving";
 import { Dialog, TipProvider } from "../ui/basics";
+import { Leaving } from "./Leaving";
 import { Shell } from "./Shell";
 import { SignIn } from "./SignIn";
 import { STAGES, type Stage } from "./stages";
@@ -44,6 +45,7 @@ function Framed({ me }: { me: Schemas["SessionOut"] }) {
       <Suspense fallback={null}>
         <Shell me={me} />
       </Suspense>
+      <Leaving />
     </SavingProvider>
   );
 }

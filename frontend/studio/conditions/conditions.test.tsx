@@ -106,7 +106,15 @@ describe("a condition as a tree", () => {
 
 describe("a refusal", () => {
   const refused = (where: (string | number)[]) =>
-    new Refused(422, { code: "number", message: "Not a number", where, help: "Type one", clashes: [] });
+    new Refused(422, {
+      code: "number",
+      message: "Not a number",
+      where,
+      help: "Type one",
+      clashes: [],
+      your_lines: [],
+      their_lines: [],
+    });
   it("is told at the test it stands in", () => {
     const places = new Map([['["any",1]', "b"]]);
     expect([...wrongIn(refused(["any", 1, "value"]), places)]).toEqual([["b", "Not a number. Type one"]]);

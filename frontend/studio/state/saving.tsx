@@ -175,12 +175,11 @@ export function SavingProvider({ children }: { children: ReactNode }) {
 
 function ClashDialog({ clash, onClose }: { clash: Clash; onClose: () => void }) {
   const { problem } = clash;
-  const [yours, theirs] = differing(problem.yours, problem.theirs);
   return (
     <Dialog open fixed onClose={onClose} title={problem.message} note="Both are kept until you choose.">
       <div className="grid grid-cols-2 gap-3">
-        <Side title="Yours" lines={yours} />
-        <Side title="Theirs, as it stands" lines={theirs} />
+        <Side title="Yours" lines={problem.your_lines ?? []} />
+        <Side title="Theirs, as it stands" lines={problem.their_lines ?? []} />
       </div>
       <div className="mt-4 flex justify-end gap-2">
         <Button
@@ -206,46 +205,21 @@ function ClashDialog({ clash, onClose }: { clash: Clash; onClose: () => void }) 
   );
 }
 
-function Side({ title, lines }: { title: string; lines: [string, string][] }) {
+/** What one side made of it, in words. */
+function Side({ title, lines }: { title: string; lines: readonly string[] }) {
   return (
     <section className="min-w-0">
       <h3 className="mb-1">{title}</h3>
-      <dl className="max-h-60 overflow-auto rounded border border-line bg-cloth p-2 text-[12px]">
-        {lines.length === 0 && <dd className="hint">removed</dd>}
-        {lines.map(([name, value]) => (
-          <div key={name} className="mb-1">
-            <dt className="hint">{name}</dt>
-            <dd className="break-words">{value}</dd>
-          </div>
+      <ul className="max-h-60 overflow-auto rounded border border-line bg-cloth p-2">
+        {lines.length === 0 && <li className="hint">as it was</li>}
+        {lines.map((line) => (
+          <li key={line} className="mb-1 break-words">
+            {line}
+          </li>
         ))}
-      </dl>
+      </ul>
     </section>
   );
-}
-
-/** The members in which two states differ, flattened one level, as text. */
-export function differing(yours: unknown, theirs: unknown): [[string, string][], [string, string][]] {
-  const flat = (state: unknown): Map<string, string> => {
-    const out = new Map<string, string>();
-    if (state === null || typeof state !== "object") return out;
-    for (const [name, value] of Object.entries(state)) {
-      if (
-        value !== null &&
-        typeof value === "object" &&
-        !Array.isArray(value) &&
-        ["values", "limits", "needs", "options", "set"].includes(name)
-      )
-        for (const [inner, part] of Object.entries(value)) out.set(inner, plain(part));
-      else out.set(name, plain(value));
-    }
-    return out;
-  };
-  const a = flat(yours);
-  const b = flat(theirs);
-  const names = [...new Set([...a.keys(), ...b.keys()])].filter((name) => a.get(name) !== b.get(name));
-  const lines = (side: Map<string, string>): [string, string][] =>
-    side.size ? names.map((name) => [name.replaceAll("_", " "), side.get(name) ?? "nothing"]) : [];
-  return [lines(a), lines(b)];
 }
 
 /** JSON with the members in one order, whatever order they came in. */
@@ -255,12 +229,6 @@ function stable(value: unknown): string {
       ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
       : part;
   return JSON.stringify(value, sorted);
-}
-
-function plain(value: unknown): string {
-  if (value === null || value === undefined || value === "") return "nothing";
-  if (typeof value === "object") return stable(value);
-  return String(value);
 }
 
 /** Where saving stands, in words. */

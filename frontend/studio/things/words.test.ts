@@ -3,7 +3,7 @@ import type { Schemas } from "../api/client";
 import { placeOf } from "../api/nouns";
 import { moveField } from "../features/compose/sets/SetsView";
 import { kindWords } from "../features/define/fields/FieldsView";
-import { ago, differing } from "../state/saving";
+import { ago } from "../state/saving";
 import { META } from "../testing";
 import { counted } from "../ui/basics";
 import { moved } from "../ui/Sortable";
@@ -28,20 +28,6 @@ describe("moving", () => {
     expect(fieldsOf(moveField(sections, [0, 0], -1))).toEqual(["xy", "z"]);
     expect(fieldsOf(moveField(sections, [1, 0], 1))).toEqual(["xy", "z"]);
     expect(sections[0]?.fields).toEqual(["x", "y"]);
-  });
-});
-
-describe("two states of a thing", () => {
-  it("differ in named members, values flattened", () => {
-    const [yours, theirs] = differing(
-      { title: "A", values: { price: "8", fibre: "Linen" } },
-      { title: "A", values: { price: "8", fibre: "Hemp" } },
-    );
-    expect(yours).toEqual([["fibre", "Linen"]]);
-    expect(theirs).toEqual([["fibre", "Hemp"]]);
-  });
-  it("say when a thing is gone", () => {
-    expect(differing({ name: "A" }, null)).toEqual([[["name", "A"]], []]);
   });
 });
 

@@ -1,9 +1,11 @@
 import { type InputHTMLAttributes, useCallback, useEffect, useRef, useState } from "react";
+import { toast } from "sonner";
 import { useLeft } from "./leaving";
 
 type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "value" | "onChange"> & {
   value: string;
-  onCommit: (text: string) => void;
+  /** Gives a promise where the writing of it is waited for: until then, what comes is taken for its answer. */
+  onCommit: (text: string) => unknown;
   onTyping?: (text: string) => void;
   rows?: number;
   wrong?: boolean;
@@ -11,24 +13,15 @@ type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "value" | "onChange"> &
 
 const IDLE = 2500;
 
-/** A text box that commits when left, at Enter, or after a pause; Esc puts back what was there. */
+/**
+ * A text box that commits when left, at Enter, or after a pause; Esc puts back what was there. What others wrote into it
+ * while something was being typed is shown, and nothing is written over it before one says so.
+ */
 export function TextBox({ value, onCommit, onTyping, rows, wrong, className = "", ...rest }: Props) {
   const [text, setText] = useState(value);
-  const committed = useRef(value);
   const latest = useRef(text);
-  const commit = useRef(onCommit);
-  commit.current = onCommit;
   latest.current = text;
-  const done = useCallback(() => {
-    if (latest.current === committed.current) return;
-    committed.current = latest.current;
-    commit.current(latest.current);
-  }, []);
-  // What comes from outside is taken, unless something is being typed that is not committed yet.
-  useEffect(() => {
-    if (latest.current === committed.current) setText(value);
-    committed.current = value;
-  }, [value]);
+  const { committed, theirs, setTheirs, done, send } = useCommit(value, latest, setText, onCommit);
   const left = useLeft();
   const standing = useRef({ value, wrong });
   standing.current = { value, wrong };
@@ -37,13 +30,12 @@ export function TextBox({ value, onCommit, onTyping, rows, wrong, className = ""
     if (left === 0 || standing.current.wrong || latest.current !== committed.current) return;
     committed.current = standing.current.value;
     setText(standing.current.value);
-  }, [left]);
+  }, [left, committed]);
   useEffect(() => {
     if (text === committed.current) return;
     const timer = setTimeout(done, IDLE);
     return () => clearTimeout(timer);
   });
-  useEffect(() => () => done(), [done]);
 
   const shared = {
     ...rest,
@@ -61,10 +53,86 @@ export function TextBox({ value, onCommit, onTyping, rows, wrong, className = ""
         event.stopPropagation();
         if (text === committed.current) (event.target as HTMLElement).blur();
         setText(committed.current);
+        setTheirs(null);
         onTyping?.(committed.current);
       }
     },
   };
-  if (rows) return <textarea {...(shared as object)} rows={rows} />;
-  return <input autoComplete="off" {...shared} />;
+  function keepTheirs() {
+    setText(committed.current);
+    setTheirs(null);
+  }
+  return (
+    <>
+      {rows ? <textarea {...(shared as object)} rows={rows} /> : <input autoComplete="off" {...shared} />}
+      {theirs !== null && <Meanwhile theirs={theirs} onKeep={keepTheirs} onWrite={send} />}
+    </>
+  );
+}
+
+function Meanwhile(props: { theirs: string; onKeep: () => void; onWrite: () => void }) {
+  return (
+    <p className="mt-1 text-[12px]" role="status">
+      {props.theirs === "" ? "It was emptied meanwhile." : `“${props.theirs}” was written here meanwhile.`}{" "}
+      <button type="button" className="link" onClick={props.onKeep}>
+        Keep that
+      </button>{" "}
+      <button type="button" className="link" onClick={props.onWrite}>
+        Write yours over it
+      </button>
+    </p>
+  );
+}
+
+/** When what is typed is committed: never over what others wrote since it was begun, unless one says so. */
+function useCommit(
+  value: string,
+  latest: React.RefObject<string>,
+  setText: (text: string) => void,
+  onCommit: (text: string) => unknown,
+) {
+  const committed = useRef(value);
+  // Something of one's own is on its way: the value that comes next is what it was answered with.
+  const own = useRef(false);
+  const [theirs, setTheirs] = useState<string | null>(null);
+  const held = useRef<string | null>(null);
+  held.current = theirs;
+  const commit = useRef(onCommit);
+  commit.current = onCommit;
+  const send = useCallback(() => {
+    setTheirs(null);
+    if (latest.current === committed.current) return;
+    committed.current = latest.current;
+    own.current = true;
+    const answer = commit.current(latest.current);
+    if (answer instanceof Promise)
+      void answer.finally(() => {
+        own.current = false;
+      });
+  }, [latest]);
+  const done = useCallback(() => {
+    if (held.current === null) send();
+  }, [send]);
+  useEffect(() => {
+    if (value === committed.current) {
+      own.current = false;
+      return;
+    }
+    const typing = latest.current !== committed.current;
+    const foreign = typing && !own.current && latest.current.trim() !== value.trim();
+    own.current = false;
+    committed.current = value;
+    if (!typing) setText(value);
+    if (foreign) setTheirs(value);
+  }, [value, latest, setText]);
+  useEffect(
+    () => () => {
+      if (held.current === null) return done();
+      const [mine, write] = [latest.current, commit.current];
+      const action = { label: "Write yours", onClick: () => void write(mine) };
+      toast(`“${mine}” was not written`, { description: `“${held.current}” was, meanwhile`, action, duration: 20000 });
+    },
+    [done, latest],
+  );
+  return { committed, theirs, setTheirs, done, send };
 }

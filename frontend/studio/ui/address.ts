@@ -1,4 +1,4 @@
-import { useCallback, useEffect } from "react";
+import { useCallback, useEffect, useRef } from "react";
 import { useSearchParams } from "react-router";
 
 type Values = Record<string, string | null>;
@@ -13,23 +13,28 @@ export function usePutAddress(): (values: Values) => void {
   useEffect(() => {
     underway = null;
   }, [params]);
-  return useCallback(
-    (values: Values) => {
-      setParams(
-        (old) => {
-          const next = new URLSearchParams(underway?.from === old.toString() ? underway.to : old);
-          for (const [name, value] of Object.entries(values)) {
-            if (value === null || value === "") next.delete(name);
-            else next.set(name, value);
-          }
-          underway = { from: old.toString(), to: next };
-          return next;
-        },
-        { replace: true },
-      );
-    },
-    [setParams],
-  );
+  // A view that is gone puts nothing, and one that stands puts into the address as it is by then.
+  const latest = useRef<typeof setParams | null>(null);
+  useEffect(() => {
+    latest.current = setParams;
+    return () => {
+      latest.current = null;
+    };
+  }, [setParams]);
+  return useCallback((values: Values) => {
+    latest.current?.(
+      (old) => {
+        const next = new URLSearchParams(underway?.from === old.toString() ? underway.to : old);
+        for (const [name, value] of Object.entries(values)) {
+          if (value === null || value === "") next.delete(name);
+          else next.set(name, value);
+        }
+        underway = { from: old.toString(), to: next };
+        return next;
+      },
+      { replace: true },
+    );
+  }, []);
 }
 
 /** A part of the address's query: its value, and how to put another. */

@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { moved } from "./cells";
 import type { Editing, GridColumn, How, Then } from "./column";
 import type { GridProps } from "./props";
@@ -66,8 +66,13 @@ export function useEditing<Row>(
     if (!open || !given || !row || !column?.edit) return null;
     return column.edit(row.row, editingOf(given, row.key, row.row, column));
   }
+  /** What stood in the cell when it was opened; unknown while an own stroke is on its way there. */
+  const began = useRef<{ open: Open; text: string | undefined } | null>(null);
   function editingOf(mine: Open, key: string, of: Row, column: GridColumn<Row>): Editing {
     const draft = drafts.get(cellOf(key, column.key));
+    const stands = column.text?.(of);
+    if (began.current?.open !== mine) began.current = { open: mine, text: draft && !draft.wrong ? undefined : stands };
+    const before = began.current.text;
     return {
       label: column.look?.(of)?.words ?? `${column.name} of ${props.nameOf(of)}`,
       start: mine.start,
@@ -75,7 +80,10 @@ export function useEditing<Row>(
       refused: Boolean(draft?.wrong),
       type: (text, then) => {
         end(mine, then);
-        void write(typedInto(key, column, text), "typed");
+        const over = before !== undefined && stands !== before && stands !== text;
+        const wrong = over ? `“${stands}” was written here meanwhile. Enter yours once more to write it over that` : "";
+        const texts = [{ row: key, column: column.key, text, wrong }];
+        void write(over ? { edits: [], texts, over: 0 } : typedInto(key, column, text), "typed");
       },
       put: (value) => write({ edits: [{ row: key, column: column.key, value }], texts: [], over: 0 }, "typed"),
       paste: (text) => {

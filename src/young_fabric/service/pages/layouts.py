@@ -78,12 +78,10 @@ class LayoutView:
     shown: int
 
 
-def layout_view(work: Work, key: str, instead: Layout | None = None) -> LayoutView:
-    """A layout for its editor, or as it would be. Raises Refusal `not_found`."""
+def layout_view(work: Work, key: str, would_be: Plans | None = None) -> LayoutView:
+    """A layout for its editor, or as it would be by other plans. Raises Refusal `not_found`."""
     work.need(Right.LOOK)
-    made = plans.draft_plans(work.session)
-    if instead is not None:
-        made = made.having(NOUN.code, key, instead)
+    made = would_be or plans.draft_plans(work.session)
     layout = _need_layout(made.defs, key)
     counts = _pages_by_layout(work, made, layout)
     found = arrange(made.defs.layouts, key)
@@ -251,4 +249,6 @@ def preview(work: Work, key: str, edits: Sequence[Json]) -> LayoutConsequences:
                 BuilderEffect(other, defs.layouts[other].name, tuple(step for step in lost if step.key not in was))
             )
     touched = definitions.consequences(work, NOUN.code, key, made)
-    return LayoutConsequences(touched, tuple(found), layout_view(work, key, made))
+    return LayoutConsequences(
+        touched, tuple(found), layout_view(work, key, plans.draft_plans(work.session).having(NOUN.code, key, made))
+    )

@@ -85,19 +85,6 @@ class AlikeLayoutsOut(Out):
     differing: list[DifferingWordsOut]
 
 
-class ArrangementIn(In):
-    """Whom an arrangement is for, and on which surface."""
-
-    scope: str = Member(max_length=200)
-    surface: Key
-
-
-class ArrangementOut(Out):
-    """The layout that holds it."""
-
-    key: str
-
-
 class TriedEditsIn(In):
     """Edits, one after the other: each an object with its `op`."""
 
@@ -108,6 +95,28 @@ class LayoutEditsIn(TriedEditsIn):
     """The same, and the version of the layout that they were made of."""
 
     version: Version
+
+
+class ArrangementQuery(In):
+    """Whom an arrangement is for, and on which surface."""
+
+    scope: str = Member(max_length=200)
+    surface: Key
+
+
+class ArrangementOut(Out):
+    """What is arranged for a scope alone; `key` is null where nothing is yet, and the view then the one it would have."""
+
+    key: str | None
+    view: LayoutViewOut
+
+
+class ArrangementEditsIn(TriedEditsIn):
+    """Edits of what a scope has for itself, and the version that was read: null where it had nothing of its own yet."""
+
+    scope: str = Member(max_length=200)
+    surface: Key
+    version: Version | None
 
 
 class BuilderEffectOut(Out):

@@ -10,6 +10,8 @@ const thing = (key: string, name: string, how: string, more = {}) => ({
   how,
   lines: how === "same" ? [] : [`${name} changes`],
   clashes: [],
+  your_lines: [],
+  their_lines: [],
   ...more,
 });
 const PLAN = [

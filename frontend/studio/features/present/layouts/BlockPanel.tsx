@@ -8,7 +8,7 @@ import { useAddress } from "../../../ui/address";
 import { Button, counted, Line } from "../../../ui/basics";
 import { MEMBER_CONTROLS } from "./controls";
 import { useProved } from "./LayoutProof";
-import { type Line as BlockLine, type Edit, type Kind, nameOf, placesOf, type View } from "./tree";
+import { type Line as BlockLine, type Edit, type Kind, layoutOf, nameOf, placesOf, type View } from "./tree";
 
 type Props = {
   view: View;
@@ -131,7 +131,7 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
 function OnThisPage({ view, block }: { view: View; block: string }) {
   const { about } = useProved(view);
   const [open, setOpen] = useAddress("whyblock");
-  const asked = ask.whyBlock(about ?? { product: 0 }, block, view.surface, view.key);
+  const asked = ask.whyBlock(about ?? { product: 0 }, block, view.surface, layoutOf(view));
   const found = useQuery({ ...asked, enabled: about !== null }).data;
   if (!found) return null;
   const failed = found.steps.find((step) => step.ok === false);

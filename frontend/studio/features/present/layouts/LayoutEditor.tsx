@@ -23,16 +23,27 @@ import { useLayoutEdits } from "./useLayoutEdits";
 const CONTROLS = "textarea, input, select, button";
 
 type Tab = "blocks" | "use" | "history";
+const TABS: [Tab, string][] = [
+  ["blocks", "Blocks"],
+  ["use", "Use"],
+  ["history", "History"],
+];
 
 /** A layout on a page: blocks are picked, moved and added there or in the outline, by mouse or by keys. */
-export function LayoutEditor(props: { view: View; side: ReactNode; layouts: readonly Things["layout"][] }) {
+export function LayoutEditor(props: {
+  view: View;
+  side: ReactNode;
+  layouts: readonly Things["layout"][];
+  /** What is done once an arrangement has begun, with its key. */
+  onBegun: (key: string) => void;
+}) {
   const row = props.layouts.find(({ thing }) => thing.key === props.view.key);
-  const edits = useLayoutEdits(props.view);
+  const edits = useLayoutEdits(props.view, props.onBegun);
   const { view } = edits;
   const [picked] = useAddress("block");
   const [tab, setTab] = useAddress("pane");
   const put = usePutAddress();
-  const can = useMay("edit") && !view.built_in;
+  const can = useMay("edit") && (!view.built_in || Boolean(view.own));
   const meta = useQuery(ask.meta()).data;
   const kinds = meta?.blocks ?? [];
   const lines = linesOf(view);
@@ -107,7 +118,10 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
           start: "53",
           children: (
             <>
-              <PaneHead title={<Name row={row} view={view} can={can} />} note={`in force on ${shown}`}>
+              <PaneHead
+                title={<Name row={row} view={view} can={can} />}
+                note={view.own ? `begins with the first change; would be in force on ${shown}` : `in force on ${shown}`}
+              >
                 <Saved />
               </PaneHead>
               <Careful edits={edits} />
@@ -140,11 +154,10 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
               <PaneTabs<Tab>
                 label="Of this layout"
                 value={(tab as Tab) ?? "blocks"}
-                tabs={[
-                  ["blocks", "Blocks"],
-                  ["use", `Use${view.lost.length ? ` (${view.lost.length} lost)` : ""}`],
-                  ["history", "History"],
-                ]}
+                tabs={TABS.filter(([of]) => of === "blocks" || !view.own).map(([of, words]) => [
+                  of,
+                  of === "use" && view.lost.length ? `${words} (${view.lost.length} lost)` : words,
+                ])}
                 onChoose={(next) => setTab(next === "blocks" ? null : next)}
               />
               {tab === "history" ? (
@@ -153,7 +166,7 @@ export function LayoutEditor(props: { view: View; side: ReactNode; layouts: read
                 <LayoutUse view={view} can={can} layouts={props.layouts} row={row} onEdit={edit} />
               ) : (
                 <div className="flex min-h-0 flex-1 flex-col">
-                  {view.built_in && <BuiltIn view={view} />}
+                  {view.built_in && !view.own && <BuiltIn view={view} />}
                   <Outline
                     view={view}
                     kinds={kinds}

@@ -6,7 +6,7 @@ import { ProofTitle } from "../../../proof/ProofTitle";
 import { Widths } from "../../../proof/Widths";
 import { useAddress } from "../../../ui/address";
 import { Empty } from "../../../ui/basics";
-import type { Edit, View } from "./tree";
+import { type Edit, layoutOf, type View } from "./tree";
 
 type Props = {
   view: View;
@@ -20,13 +20,23 @@ type Props = {
 /** What a layout is proved with: a product, of its own or picked, or a record. */
 export function useProved(view: View) {
   const [chosen, setChosen] = useAddress("product");
-  const example = useQuery(ask.example("layout", view.key)).data;
+  const example = useQuery(ask.example(...provedWith(view))).data;
   const product = chosen ? Number(chosen) : (example?.product ?? null);
   const path = example?.record
     ? `/proof/record/${example.record}`
     : product !== null && `/proof/surface/${view.surface}/${product}`;
   const about: About | null = example?.record ? { record: example.record } : product !== null ? { product } : null;
   return { example, product, path, about, choose: (number: number) => setChosen(String(number)) };
+}
+
+/** Nouns whose things have arrangements of their own, by what scopes call them. */
+const OF_SCOPE: Record<string, string> = { type: "product_type", collection: "collection", record_type: "record_type" };
+
+/** The thing whose example a layout is proved with: what it would be for, or the layout itself. */
+function provedWith(view: View): [noun: string, key: string] {
+  const [kind = "", key = ""] = (view.own?.scope ?? "").split(":");
+  const noun = OF_SCOPE[kind];
+  return noun ? [noun, key] : ["layout", layoutOf(view)];
 }
 
 /** A page with the layout, on which blocks are picked, dragged and moved by keys. */
@@ -46,7 +56,7 @@ export function LayoutProof({ view, picked, tried, can, action, onHear }: Props)
   }, []);
   const tell = () => frame.current?.contentWindow?.postMessage({ picked }, window.location.origin);
   useEffect(tell, [picked]);
-  const asked = new URLSearchParams({ layout: view.key, ...(can ? { arrange: "1" } : {}) });
+  const asked = new URLSearchParams({ layout: layoutOf(view), ...(can ? { arrange: "1" } : {}) });
   if (tried) {
     asked.set("edited", view.key);
     asked.set("edits", JSON.stringify(tried));

@@ -1,17 +1,19 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { useParams } from "react-router";
-import { ask } from "../../../api/queries";
+import { useRef, useState } from "react";
+import { Navigate, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
+import { ask, standing } from "../../../api/queries";
 import { NewThing } from "../../../things/NewThing";
 import { SideList } from "../../../things/SideList";
 import { useMakeThing } from "../../../things/ThingsFrame";
 import { Empty } from "../../../ui/basics";
 import { Split } from "../../../ui/Split";
 import { LayoutEditor } from "./LayoutEditor";
-import { rowsOf } from "./tree";
+import { begunAt, rowsOf, type View } from "./tree";
 
 /** Before the code of a surface: a layout that builds on nothing. */
 const BARE = "bare:";
+/** In place of a key: what a scope has for itself, which may not have begun. */
+const OWN = "~own";
 
 /** All layouts at the left, each below the one it builds on; the one that is open on a page, and its blocks. */
 export default function LayoutsView() {
@@ -20,8 +22,13 @@ export default function LayoutsView() {
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
   const [base, setBase] = useState("page");
   const make = useMakeThing("layout");
-  const view = useQuery({ ...ask.layout(key ?? ""), enabled: Boolean(key) }).data;
-  if (!layouts) return null;
+  const own = key === OWN;
+  const asked = useQuery({ ...ask.layout(key ?? ""), enabled: Boolean(key) && !own });
+  const arranged = useArrangement(own);
+  const [editorOf, begin] = useBegun();
+  const view: View | undefined = own ? arranged?.view : standing(asked);
+  if (!layouts || (own && !arranged)) return null;
+  if (own && arranged?.begun) return <Navigate to={arranged.begun} replace />;
   const rows = surfaces.flatMap((surface) => rowsOf(layouts, surface.code));
   const chosen = layouts.find(({ thing }) => thing.key === base)?.thing;
   const bare = base.startsWith(BARE) ? base.slice(BARE.length) : null;
@@ -58,7 +65,9 @@ export default function LayoutsView() {
       }
     />
   );
-  if (view && view.key === key) return <LayoutEditor key={key} view={view} side={side} layouts={layouts} />;
+  if (view && (own || view.key === key))
+    return <LayoutEditor key={editorOf(key, view)} view={view} side={side} layouts={layouts} onBegun={begin} />;
+  if (asked.isLoading) return null;
   return (
     <Split
       id="layouts"
@@ -77,4 +86,33 @@ export default function LayoutsView() {
       ]}
     />
   );
+}
+
+/** What the scope in the address has for itself, or would have; `begun` is where it is opened once it is there. */
+function useArrangement(own: boolean): { view: View; begun: string | null } | null {
+  const [params] = useSearchParams();
+  const { search } = useLocation();
+  const of = { scope: params.get("scope") ?? "shop", surface: params.get("surface") ?? "" };
+  const found = useQuery({ ...ask.arrangement(of.scope, of.surface), enabled: own }).data;
+  if (!own || !found) return null;
+  return { view: { ...found.view, own: of }, begun: found.key && begunAt(found.key, search) };
+}
+
+/** The editor of an arrangement stays the one it is when the arrangement begins: what is picked and typed in it stands. */
+function useBegun(): [editorOf: (key: string | undefined, view: View) => string, begin: (key: string) => void] {
+  const go = useNavigate();
+  const search = useRef("");
+  search.current = useLocation().search;
+  const [begun, setBegun] = useState<{ key: string; editor: string } | null>(null);
+  const [params] = useSearchParams();
+  const editor = `~own ${params.get("scope")} ${params.get("surface")}`;
+  const latest = useRef(editor);
+  latest.current = editor;
+  return [
+    (key, view) => (view.own ? editor : begun && begun.key === key ? begun.editor : String(key)),
+    (key) => {
+      setBegun({ key, editor: latest.current });
+      go(begunAt(key, search.current), { replace: true, flushSync: true });
+    },
+  ];
 }

@@ -133,16 +133,12 @@ describe("layouts that are the same but for words", () => {
 });
 
 describe("an arrangement of one's own", () => {
-  it("is asked for and opened, with the product it is for", async () => {
-    const asked = serve({
-      "POST /api/arrangements": { key: "mine" },
-      "GET /api/session": { rights: ["look", "edit"] },
-      "GET /api/meta": META,
-    });
+  it("is opened without writing anything, with the product it is for", async () => {
+    const asked = serve({ "GET /api/session": { rights: ["look", "edit"] }, "GET /api/meta": META });
     show(<Arrange scope="product:4" surface="product_page" words="Arrange" product={4} />);
     fireEvent.click(await screen.findByText("Arrange"));
-    await waitFor(() => expect(here()).toBe("/present/layouts/mine?product=4"));
-    expect(writes(asked)[0]?.[2]).toEqual({ scope: "product:4", surface: "product_page" });
+    await waitFor(() => expect(here()).toBe("/present/layouts/~own?scope=product%3A4&surface=product_page&product=4"));
+    expect(writes(asked)).toEqual([]);
   });
 
   it("is for those who may edit", async () => {

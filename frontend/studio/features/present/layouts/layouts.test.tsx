@@ -124,7 +124,11 @@ function open(view: View, at = "/present/layouts/own") {
     "GET /api/shared_copies": { things: [] },
     "GET /api/example": { product: 4, title: "Peat" },
     "GET /api/products/4": { id: 4, title: "Peat", type: "water" },
-    "POST /api/layouts/own/edits": view,
+    "POST /api/layouts/own/edits": { ...view, version: 2 },
+    "GET /api/arrangements": { key: null, view: { ...view, key: "page_of_peat", base: "page", built_in: true } },
+    "POST /api/arrangements/edits": { ...view, key: "page_of_peat", version: 2 },
+    "GET /api/layouts/page_of_peat/view": { ...view, key: "page_of_peat", version: 2 },
+    "POST /api/layouts/page_of_peat/edits": { ...view, key: "page_of_peat", version: 3 },
     "POST /api/layouts/own/blocks/words/copy": view,
     "POST /api/layouts/own/blocks/words/field": view,
     "POST /api/layouts/own/edits/preview": {
@@ -147,6 +151,10 @@ const edits = (asked: ReturnType<typeof serve>) =>
   writes(asked)
     .filter(([, path]) => path.endsWith("/edits"))
     .map(([, , body]) => (body as { edits: Schemas["LayoutEditsIn"]["edits"] }).edits);
+const bodies = (asked: ReturnType<typeof serve>) =>
+  writes(asked)
+    .filter(([, path]) => path.endsWith("/edits"))
+    .map(([, , body]) => body as Schemas["LayoutEditsIn"]);
 
 describe("the layout editor", () => {
   it("shows the layout on a page, and picks a block that is pressed there", async () => {
@@ -193,6 +201,44 @@ describe("the layout editor", () => {
     fireEvent.click(screen.getByText("Make it so"));
     await waitFor(() => expect(edits(asked)).toEqual([[{ op: "remove", id: "title" }]]));
     await waitFor(() => expect(screen.queryByText("1 change tried")).toBeNull());
+  });
+
+  it("names the version that an edit is made of: that of the last answer", async () => {
+    const asked = open(VIEW, "/present/layouts/own?block=price");
+    await screen.findByText("Add a block");
+    const price = await screen.findByRole("option", { name: /price/ });
+    fireEvent.keyDown(price, { key: "ArrowUp", altKey: true });
+    fireEvent.keyDown(price, { key: "Delete" });
+    await waitFor(() => expect(edits(asked)).toHaveLength(2));
+    expect(bodies(asked).map(({ version }) => version)).toEqual([1, 2]);
+  });
+
+  it("keeps what is tried over a reload, and tries it again on the version it was made of", async () => {
+    sessionStorage.setItem("tried own", JSON.stringify({ edits: [{ op: "remove", id: "title" }], version: 1 }));
+    const asked = open({ ...VIEW, version: 7, builders: ["child"] } as View);
+    expect(await screen.findByText("1 change tried")).toBeTruthy();
+    fireEvent.click(screen.getByText("Make it so"));
+    await waitFor(() => expect(bodies(asked).map(({ version }) => version)).toEqual([1]));
+    await waitFor(() => expect(sessionStorage.getItem("tried own")).toBeNull());
+  });
+
+  it("begins an arrangement with its first edit, and goes on in it", async () => {
+    const asked = open(VIEW, "/present/layouts/~own?scope=product%3A4&surface=product_page&block=price");
+    expect(await screen.findByText(/begins with the first change/)).toBeTruthy();
+    const src = () => screen.getByTitle("A page with this layout").getAttribute("src");
+    await waitFor(() => expect(src()).toContain("layout=page&arrange=1"));
+    expect(writes(asked)).toEqual([]);
+    const price = await screen.findByRole("option", { name: /price/ });
+    fireEvent.keyDown(price, { key: "ArrowUp", altKey: true });
+    fireEvent.keyDown(price, { key: "ArrowDown", altKey: true });
+    await waitFor(() => expect(here()).toBe("/present/layouts/page_of_peat?block=price"));
+    await waitFor(() => expect(writes(asked)).toHaveLength(2));
+    expect(writes(asked).map(([, path]) => path)).toEqual([
+      "/api/arrangements/edits",
+      "/api/layouts/page_of_peat/edits",
+    ]);
+    expect(bodies(asked)[0]).toMatchObject({ scope: "product:4", surface: "product_page", version: null });
+    expect(bodies(asked)[1]?.version).toBe(2);
   });
 
   it("makes typed words shared copy or a field by a press", async () => {

@@ -1,6 +1,9 @@
 import type { Schemas } from "../../../api/client";
 
-export type View = Schemas["LayoutViewOut"];
+/** Whom an arrangement is for that has not begun, and on which surface. */
+export type Own = { scope: string; surface: string };
+/** A layout with all its steps taken; `own` says for whom it would be, where it begins with the first edit. */
+export type View = Schemas["LayoutViewOut"] & { own?: Own };
 export type Placed = Schemas["PlacedBlockOut"];
 export type Kind = Schemas["BlockKindOut"];
 export type Json = Record<string, unknown>;
@@ -119,4 +122,17 @@ export function rowsOf(
       .filter((thing) => thing.base === base)
       .flatMap((thing) => [{ key: thing.key, name: thing.name, depth }, ...below(thing.key, depth + 1)]);
   return below("", 0);
+}
+
+/** Where an arrangement is opened that has begun; what else the address says stays. */
+export function begunAt(key: string, search: string): string {
+  const params = new URLSearchParams(search);
+  params.delete("scope");
+  params.delete("surface");
+  return `/present/layouts/${key}${params.size ? `?${params}` : ""}`;
+}
+
+/** The layout by which a page shows what stands so far: one that has not begun shows as what it builds on. */
+export function layoutOf(view: View): string {
+  return view.own ? view.base : view.key;
 }

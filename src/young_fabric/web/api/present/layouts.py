@@ -11,7 +11,7 @@ from young_fabric.core.display.cascade import read_scope
 from young_fabric.core.nouns.layouts import layouts as noun
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.pages import alike_layouts, layouts, typed_words
-from young_fabric.service.pages.arrangements import own_arrangement
+from young_fabric.service.pages.arrangements import arrange_own, arrangement
 from young_fabric.service.planning import plans
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.shared.nouns import NounApi, register_noun_api
@@ -72,12 +72,22 @@ def layouts_make_one(path: KeyPath) -> Response:
         return reply(s.LayoutViewOut, _view(layouts.layout_view(unit, kept)))
 
 
-@api.post("/arrangements", responses=answers(s.ArrangementOut))
-@allow(Right.EDIT)
-def arrangement_own(body: s.ArrangementIn) -> Response:
-    """The layout that a scope has for itself on a surface, made where it has none."""
+@api.get("/arrangements", responses=answers(s.ArrangementOut))
+@allow(Right.LOOK)
+def arrangement_get(query: s.ArrangementQuery) -> Response:
+    """What a scope has for itself on a surface, or would have; it begins with its first edit."""
     with work() as unit:
-        return reply(s.ArrangementOut, {"key": own_arrangement(unit, read_scope(body.scope), body.surface)})
+        found = arrangement(unit, read_scope(query.scope), query.surface)
+        return reply(s.ArrangementOut, {"key": found.key, "view": _view(found.view)})
+
+
+@api.post("/arrangements/edits", responses=answers(s.LayoutViewOut))
+@allow(Right.EDIT)
+def arrangement_edit(body: s.ArrangementEditsIn) -> Response:
+    """Edit what a scope has for itself on a surface; the first edit makes it."""
+    with work() as unit:
+        key = arrange_own(unit, read_scope(body.scope), body.surface, body.edits, body.version)
+        return reply(s.LayoutViewOut, _view(layouts.layout_view(unit, key)))
 
 
 @api.post("/layouts/<key>/edits", responses=answers(s.LayoutViewOut))

@@ -1,0 +1,37 @@
+import { useEffect } from "react";
+import { useBlocker } from "react-router";
+import { useAnyUnwritten } from "../state/unwritten";
+import { Button, Dialog } from "../ui/basics";
+
+/** Asks before a view is left in which something is tried and not written. */
+export function Leaving() {
+  const unwritten = useAnyUnwritten();
+  const blocker = useBlocker(
+    ({ currentLocation, nextLocation }) => unwritten !== null && currentLocation.pathname !== nextLocation.pathname,
+  );
+  useEffect(() => {
+    if (!unwritten) return;
+    const warn = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener("beforeunload", warn);
+    return () => window.removeEventListener("beforeunload", warn);
+  }, [unwritten]);
+  if (blocker.state !== "blocked" || !unwritten) return null;
+  const { title, make, drop } = unwritten.current;
+  const then = async (act: () => unknown) => {
+    await act();
+    blocker.proceed();
+  };
+  return (
+    <Dialog open onClose={() => blocker.reset()} title={title} note="Nothing of it is in the shop or in a release yet.">
+      <div className="flex flex-wrap justify-end gap-2">
+        <Button onClick={() => blocker.reset()}>Stay here</Button>
+        <Button look="danger" onClick={() => void then(drop)}>
+          Drop and leave
+        </Button>
+        <Button look="primary" onClick={() => void then(make)}>
+          Make it so and leave
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
