@@ -168,7 +168,9 @@ def test_notes_made_in_bulk_never_overwrite_a_writers(three: Session) -> None:
 def record(session: Session, key: str, **more: Any) -> int:
     row = {"noun": "field", "name": key, "lines": ["new"], "patch": {"is": {}}, "format": 2, "group_id": key}
     row |= {"version": changes.last_version(session, "field", key) + 1, "undoes": None}
-    return changes.add(session, at=NOW, person_id=person(session), key=key, **{**row, **more})
+    row |= {"key": key, **more}
+    shared = {"at": NOW, "person_id": person(session), "group_id": row.pop("group_id")}
+    return changes.add_many(session, [row], **shared)[0]
 
 
 def test_changes_are_listed_last_first_and_grouped(session: Session) -> None:

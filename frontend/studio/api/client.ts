@@ -14,6 +14,9 @@ export class Refused extends Error {
   }
 }
 
+/** This window of the studio: what it writes is news in all others. */
+export const WINDOW: string = crypto.randomUUID();
+
 /** Who is signed in; kept up by `session`. */
 export const session: { csrf: string; onSignedOut: (() => Promise<void>) | null } = { csrf: "", onSignedOut: null };
 
@@ -34,7 +37,10 @@ async function send(request: Request): Promise<Response> {
 }
 
 function withToken(request: Request): Request {
-  if (request.method !== "GET") request.headers.set("X-CSRF-Token", session.csrf);
+  if (request.method !== "GET") {
+    request.headers.set("X-CSRF-Token", session.csrf);
+    request.headers.set("X-Window", WINDOW);
+  }
   return request;
 }
 

@@ -81,6 +81,17 @@ export function placeOf(noun: string, key: string): string {
   return OTHERS[noun]?.(key) ?? "/";
 }
 
+/** The thing that is open at a path of the studio, null where none is. */
+export function thingAt(path: string): { noun: string; key: string } | null {
+  const product = /^\/fill\/products\/(\d+)/.exec(path)?.[1];
+  if (product) return { noun: PRODUCT, key: product };
+  for (const [noun, { base }] of Object.entries(NOUNS)) {
+    const key = path.startsWith(`${base}/`) ? path.slice(base.length + 1).split("/")[0] : "";
+    if (key && !key.startsWith("~")) return { noun, key: decodeURIComponent(key) };
+  }
+  return null;
+}
+
 /** Questions that stand whatever is written. */
 const ALWAYS = ["session", "meta"];
 /** Questions that no write of products has a bearing on. */

@@ -1160,6 +1160,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What others wrote since a mark, for a window of the studio that has something open, and who has it open too. */
+        post: operations["news_news_hear_news_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/option_sets": {
         parameters: {
             query?: never;
@@ -4549,6 +4566,72 @@ export interface components {
             item: string | number;
             /** Name */
             name: string;
+        };
+        /**
+         * NewsIn
+         * @description A window of the studio, what is open in it (empty for nothing), and the mark it last got (null when it begins).
+         */
+        NewsIn: {
+            /**
+             * Key
+             * @default
+             */
+            key?: string;
+            /**
+             * Noun
+             * @default
+             */
+            noun?: string;
+            /**
+             * Since
+             * @default null
+             */
+            since?: number | null;
+            /** Window */
+            window: string;
+        };
+        /**
+         * NewsItemOut
+         * @description A write: who made it, whether that is who asks, the nouns, and the things, null where they are many.
+         */
+        NewsItemOut: {
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            /** Mine */
+            mine: boolean;
+            /** Nouns */
+            nouns: string[];
+            /** Things */
+            things: components["schemas"]["NewsThingOut"][] | null;
+        };
+        /**
+         * NewsOut
+         * @description What is new: the mark to send the next time, the writes, and others who have the same thing open. Where some were `missed`,
+         *     anything may be another. A write can be told more than once: it has the same id.
+         */
+        NewsOut: {
+            /** Items */
+            items: components["schemas"]["NewsItemOut"][];
+            /** Mark */
+            mark: number;
+            /** Missed */
+            missed: boolean;
+            /** People */
+            people: string[];
+        };
+        /**
+         * NewsThingOut
+         * @description A thing that was written, with its version after it.
+         */
+        NewsThingOut: {
+            /** Key */
+            key: string;
+            /** Noun */
+            noun: string;
+            /** Version */
+            version: number;
         };
         /**
          * NounOut
@@ -12748,6 +12831,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MissingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    news_news_hear_news_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewsOut"];
                 };
             };
             /** @description Unauthorized */

@@ -6,6 +6,7 @@ import { ask, isOpen } from "../api/queries";
 import { useSaving } from "../state/saving";
 import { useKeys } from "../ui/keys";
 import { number } from "../ui/locale";
+import { BesideYou } from "./BesideYou";
 import { FindOrDo } from "./FindOrDo";
 import { KeysSheet } from "./KeysSheet";
 import { Mark } from "./Mark";
@@ -88,8 +89,9 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
             {name}
           </NavLink>
         ))}
+        <BesideYou />
         {counts?.judging && (
-          <p role="status" className="hint ml-auto self-center">
+          <p role="status" className="hint self-center">
             Values are being judged: counts may still change
           </p>
         )}

@@ -15,8 +15,8 @@ type Saving = {
   undo: () => void;
   /** Do again what one last took back. */
   redo: () => void;
-  /** Ask anew for what a write of some sort touched; for everything when it is not said. */
-  freshen: (noun?: string) => Promise<void>;
+  /** Ask anew for what a write of some sort, or of several, touched; for everything when it is not said. */
+  freshen: (noun?: string | readonly string[]) => Promise<void>;
   /** What was last heard of each thing: a write goes on from that, not from what a screen was drawn with. */
   latest: Map<string, unknown>;
   /** Rises with every write that went through: what the proof listens to. */
@@ -75,9 +75,12 @@ export function SavingProvider({ children }: { children: ReactNode }) {
   const latest = useRef(new Map<string, unknown>());
 
   const freshen = useCallback(
-    async (noun?: string) => {
+    async (noun?: string | readonly string[]) => {
+      const nouns = noun === undefined || typeof noun === "string" ? [noun] : noun;
       setWrites((old) => old + 1);
-      await queries.invalidateQueries({ predicate: (query) => isTouched(query.queryKey[0], noun) });
+      await queries.invalidateQueries({
+        predicate: (query) => nouns.some((of) => isTouched(query.queryKey[0], of)),
+      });
     },
     [queries],
   );

@@ -22,6 +22,7 @@ from young_fabric.core.base import words
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.icons import ICONS
 from young_fabric.jobs.queue import asker
+from young_fabric.service.acting.news import Bulletin
 from young_fabric.service.files.pictures import MOST_BYTES
 from young_fabric.store.again import MOST_TRIES, worth_another_try
 from young_fabric.store.base import make_answered, make_engine, make_sessions, make_snapshots
@@ -138,6 +139,8 @@ def wire(app: Flask, settings: Settings, engine: Engine | None, ask: Callable[[i
     made = engine or make_engine(settings.sqlalchemy_url, settings.pool)
     app.extensions["sessions"] = make_sessions(made)
     app.extensions["glance"] = Glances(made, settings.pool)
+    app.extensions["bulletin"] = Bulletin(lambda: app.extensions["glance"]())
+    app.extensions["hearers"] = auth.Hearers()
     app.extensions["snapshots"] = make_snapshots(made)
     app.extensions["answered"] = make_answered(made)
     app.extensions["kept_pages"] = KeptPages()
@@ -222,6 +225,8 @@ def _wrap_requests(app: Flask) -> None:
             response.headers["Cache-Control"] = "no-store"
         elif request.path.startswith("/static/built/assets/"):
             response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        if getattr(app.view_functions.get(request.endpoint or ""), "quiet", False) and response.status_code < 400:
+            return response
         took = (time.perf_counter() - g.get("begun", time.perf_counter())) * 1000
         log.info(
             "request",

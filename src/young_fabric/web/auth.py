@@ -5,10 +5,12 @@ from __future__ import annotations
 import secrets
 from collections.abc import Callable
 from contextlib import AbstractContextManager
+from threading import Lock
 from typing import Any, TypeVar
 from urllib.parse import quote
 
 import structlog
+from cachetools import TTLCache
 from flask import Flask, Response, current_app, redirect, request, session
 from flask_login import LoginManager, UserMixin, current_user
 from sqlalchemy.orm import Session
@@ -27,8 +29,14 @@ KEY = "key"
 """Whoever shows a key of another system, as `Authorization: Bearer KEY`."""
 SHOPPER = "shopper"
 """Anybody, by a form of the shop itself: its browser says that it comes from there (Fetch Metadata, and Origin of RFC 6454)."""
+HEARER = "hearer"
+"""Somebody signed in, by a session that held some seconds ago: for what every open studio asks all the time."""
+HEARS_ON = 5.0
+"""Seconds for which a session is taken to hold that held: one that was ended hears for so long what was written, not what it says."""
 log = structlog.get_logger()
 CSRF_HEADER = "X-CSRF-Token"
+WINDOW_HEADER = "X-Window"
+LONGEST_WINDOW = 40
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
 
 
@@ -36,12 +44,13 @@ MOST_JSON = 1024 * 1024
 """How many bytes a request of JSON has, unless its route takes more."""
 
 
-def allow(who: Right | str, most_json: int = MOST_JSON) -> Callable[[View], View]:
-    """Say who may use a route (a right, KEY, or PUBLIC), and how many bytes of JSON it takes."""
+def allow(who: Right | str, most_json: int = MOST_JSON, *, quiet: bool = False) -> Callable[[View], View]:
+    """Say who may use a route (a right, KEY, HEARER or PUBLIC), and how many bytes of JSON it takes; `quiet` ones are not logged."""
 
     def mark(view: View) -> View:
         view.allowed_to = who  # type: ignore[attr-defined]
         view.most_json = most_json  # type: ignore[attr-defined]
+        view.quiet = quiet  # type: ignore[attr-defined]
         return view
 
     return mark
@@ -71,7 +80,14 @@ def snapshots() -> Session:
 def work() -> AbstractContextManager[Work]:
     """A unit of work for the person signed in; routes that only look see one state of the database throughout."""
     looks = getattr(current_app.view_functions[request.endpoint or ""], "allowed_to", None) == Right.LOOK
-    return unit_of_work(snapshots if looks else sessions, current_user.actor, hand_over=_hand_over)
+    return unit_of_work(snapshots if looks else _told_of, current_user.actor, hand_over=_hand_over)
+
+
+def _told_of() -> Session:
+    """A new database session that says from which window of the studio it writes."""
+    made = sessions()
+    made.info["window"] = request.headers.get(WINDOW_HEADER, "")[:LONGEST_WINDOW]
+    return made
 
 
 def _hand_over(job_id: int) -> None:
@@ -113,6 +129,31 @@ def _need_key() -> None:
         raise Refusal("signed_out", "This needs a key that holds", (), help)
 
 
+class Hearers:
+    """Whose sessions held within the last HEARS_ON seconds, by token."""
+
+    def __init__(self) -> None:
+        self._known: TTLCache[str, Actor] = TTLCache(maxsize=10_000, ttl=HEARS_ON)
+        self._lock = Lock()
+
+    def of(self, token: str) -> Actor | None:
+        """The person of a token, asked for where it is not known; None when its session ended."""
+        with self._lock:
+            found: Actor | None = self._known.get(token)
+        if found is None and (signed_in := _load(token)) is not None:
+            found = signed_in.actor
+            with self._lock:
+                self._known[token] = found
+        return found
+
+
+def hearer() -> Actor | None:
+    """The person whose session held within HEARS_ON seconds, None when there is none."""
+    hearers: Hearers = current_app.extensions["hearers"]
+    token = str(session.get("_user_id") or "")
+    return hearers.of(token) if token else None
+
+
 def _need_own_page() -> None:
     """Raises Refusal `csrf` when a form was sent from a page elsewhere, or by what does not say from where."""
     if request.method in SAFE:
@@ -136,7 +177,7 @@ def _guard() -> Response | None:
     if who == SHOPPER:
         _need_own_page()
         return None
-    if who != PUBLIC and not current_user.is_authenticated:
+    if who != PUBLIC and _asking(who) is None:
         if request.path.startswith("/api"):
             raise Refusal("signed_out", "You are signed out", (), "Sign in again: what you typed is kept")
         return redirect(f"/studio/?next={quote(request.path)}")  # type: ignore[return-value]
@@ -144,9 +185,18 @@ def _guard() -> Response | None:
         sent = request.headers.get(CSRF_HEADER, "")
         if not secrets.compare_digest(sent.encode(), str(session.get("csrf", "")).encode()) or not sent:
             raise Refusal("csrf", "This request does not come from the studio", (), "Reload the page, then try again")
-    if isinstance(who, Right) and who not in current_user.actor.rights:
-        raise Refusal("forbidden", f"You may not {WORDS[who]}", (), "Ask someone who may")
+    right = Right.LOOK if who == HEARER else who
+    actor = _asking(who) if isinstance(right, Right) else None
+    if isinstance(right, Right) and (actor is None or right not in actor.rights):
+        raise Refusal("forbidden", f"You may not {WORDS[right]}", (), "Ask someone who may")
     return None
+
+
+def _asking(who: Right | str) -> Actor | None:
+    """The person signed in, None when there is none; for a HEARER by what was known seconds ago."""
+    if who == HEARER:
+        return hearer()
+    return current_user.actor if current_user.is_authenticated else None
 
 
 def install(app: Flask) -> None:

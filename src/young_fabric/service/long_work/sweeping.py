@@ -14,10 +14,13 @@ from young_fabric.service.acting.unit import unit_of_work
 from young_fabric.service.files import files
 from young_fabric.service.sales import orders, sent_files
 from young_fabric.store.files import FilesOnDisk
-from young_fabric.store.repos import kept_pages
+from young_fabric.store.repos import kept_pages, news
 
 LATE = timedelta(minutes=1)
 """An order that old, whose document is not written, was placed by a process that is gone."""
+
+HEARD_BY_ALL = timedelta(minutes=15)
+"""News that old is asked for by nobody: a process that was not asked for so long begins anew."""
 
 
 @dataclass(frozen=True)
@@ -34,6 +37,7 @@ def sweep(sessions: Callable[[], Session], stores: Stores) -> int:
     while True:
         with unit_of_work(sessions, SHOPPER) as work:
             kept_pages.sweep(work.session)
+            news.sweep(work.session, work.now - HEARD_BY_ALL)
             if not orders.write_documents(work, stores.orders, work.now - LATE):
                 break
     return sent_files.sweep(sessions, stores.sent) + files.sweep(sessions, stores.files)

@@ -20,7 +20,18 @@ from young_fabric.service.releasing.handing_over import hand_over
 from young_fabric.service.releasing.live_documents import LiveWriter, Tally
 from young_fabric.service.releasing.release_batches import BATCH, FREEZING, Looked, ThingKey, batches, work_ahead
 from young_fabric.service.values import value_states
-from young_fabric.store.repos import changes, definitions, gathering, listings, products, releases, shop, variants
+from young_fabric.store.repos import (
+    changes,
+    definitions,
+    gathering,
+    jobs,
+    listings,
+    news,
+    products,
+    releases,
+    shop,
+    variants,
+)
 from young_fabric.store.tables import ReleaseRow
 
 LONGEST_NOTE = 200
@@ -231,4 +242,5 @@ def go_back(work: Work, to: int, note: str = "") -> ReleaseRow:
     )
     _note_drafts(work, number)
     drop_released_notes(work)
+    news.tell(session, work.actor.id, [jobs.JOB])
     return need_release(work, number)

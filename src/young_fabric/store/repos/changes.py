@@ -7,13 +7,14 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Integer, Select, and_, bindparam, case, cast, delete, func, insert, or_, select, text
+from sqlalchemy import Integer, Select, and_, bindparam, case, cast, delete, func, or_, select, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session, aliased
 
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED
+from young_fabric.store.repos.news import MOST_NAMED
 from young_fabric.store.tables import ChangeRow, LiveThingRow, PersonRow, ProductRow, UnreleasedRow
 
 C = ChangeRow
@@ -29,11 +30,14 @@ _NOTE_MISSING = text(
     "FROM jsonb_to_recordset(:rows) AS r(key text, hash text) ORDER BY r.key ON CONFLICT (noun, key) DO NOTHING"
 ).bindparams(bindparam("rows", type_=JSONB()))
 _ADD_MANY = text(
-    "INSERT INTO change (at, person_id, noun, key, name, lines, patch, format, version, group_id, undoes, undo_depth) "
+    "WITH made AS (INSERT INTO change (at, person_id, noun, key, name, lines, patch, format, version, group_id, undoes, undo_depth) "
     "SELECT :at, :person_id, r.noun, r.key, r.name, r.lines, r.patch, r.format, r.version, :group_id, r.undoes, "
     "coalesce((SELECT undo_depth + 1 FROM change AS c WHERE c.id = r.undoes), 0) "
     "FROM jsonb_to_recordset(:rows) AS r(noun text, key text, name text, lines text[], patch jsonb, format int, "
-    "version int, undoes bigint) RETURNING id"
+    "version int, undoes bigint) RETURNING id, noun, key, version), "
+    "told AS (INSERT INTO news (person_id, window_id, nouns, things) SELECT :person_id, :window, array_agg(DISTINCT noun), "
+    "CASE WHEN count(*) <= :most_named THEN jsonb_agg(jsonb_build_array(noun, key, version)) END FROM made) "
+    "SELECT id FROM made"
 ).bindparams(bindparam("rows", type_=JSONB()))
 _NOTE = text(
     "INSERT INTO unreleased (noun, key, hash) SELECT r.noun, r.key, r.hash "
@@ -51,17 +55,11 @@ _LAST = text(
 ).bindparams(bindparam("rows", type_=JSONB()))
 
 
-def add(session: Session, **row: Any) -> int:
-    """Record one change; gives its id."""
-    if row.get("undoes") is not None:
-        row["undo_depth"] = select(C.undo_depth + 1).where(C.id == row["undoes"]).scalar_subquery()
-    return int(session.execute(insert(C).values(**row).returning(C.id)).scalar_one())
-
-
 def add_many(session: Session, rows: Sequence[Mapping[str, Any]], **shared: Any) -> list[int]:
     """Record changes of any nouns, in order: each row its noun, key, name, lines, patch, format, version and what it undoes; gives
-    their ids."""
-    return [row[0] for row in session.execute(_ADD_MANY, {"rows": list(rows), **shared})] if rows else []
+    their ids. Those who listen hear of them once they are committed."""
+    told = {"window": str(session.info.get("window", "")), "most_named": MOST_NAMED, **shared}
+    return [row[0] for row in session.execute(_ADD_MANY, {"rows": list(rows), **told})] if rows else []
 
 
 def get(session: Session, change_id: int) -> ChangeRow | None:

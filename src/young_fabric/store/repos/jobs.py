@@ -9,18 +9,23 @@ from typing import Any
 from sqlalchemy import func, insert, select, update
 from sqlalchemy.orm import Session
 
+from young_fabric.store.repos import news
 from young_fabric.store.tables import JobRow, PersonRow
 
 J = JobRow
 OPEN = ("waiting", "running")
+JOB = "job"
+"""What news of a job, and of the release it makes, is of."""
 
 
 def add(
     session: Session, kind: str, person_id: int, exclusive: str | None, args: Mapping[str, Any], at: datetime
 ) -> int:
-    """A job that waits for the worker; gives its id. Raises IntegrityError when an open one excludes it."""
+    """A job that waits for the worker; gives its id. Those who listen hear of it. Raises IntegrityError when an open one excludes it."""
     row = {"kind": kind, "state": "waiting", "person_id": person_id, "exclusive": exclusive, "args": dict(args)}
-    return int(session.execute(insert(J).values(**row, asked=at, beat=at).returning(J.id)).scalar_one())
+    made = int(session.execute(insert(J).values(**row, asked=at, beat=at).returning(J.id)).scalar_one())
+    news.tell(session, person_id, [JOB])
+    return made
 
 
 def get(session: Session, job_id: int) -> tuple[JobRow, str] | None:
@@ -48,9 +53,12 @@ def open_of(session: Session, kind: str) -> list[JobRow]:
 
 
 def move(session: Session, job_id: int, old: tuple[str, ...], new: str, **more: Any) -> bool:
-    """Put a job in another state if it is still in one of some; says whether it was."""
-    query = update(J).where(J.id == job_id, J.state.in_(old)).values(state=new, **more)
-    return bool(session.execute(query.execution_options(synchronize_session=False)).rowcount)  # type: ignore[attr-defined]
+    """Put a job in another state if it is still in one of some; says whether it was. Those who listen hear of it."""
+    query = update(J).where(J.id == job_id, J.state.in_(old)).values(state=new, **more).returning(J.person_id)
+    person_id = session.scalar(query.execution_options(synchronize_session=False))
+    if person_id is not None and new not in old:
+        news.tell(session, person_id, [JOB])
+    return person_id is not None
 
 
 def begin(session: Session, job_id: int, at: datetime) -> bool:

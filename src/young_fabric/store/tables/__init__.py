@@ -9,6 +9,7 @@ from young_fabric.store.tables.jobs import JobRow
 from young_fabric.store.tables.kept_pages import KeptPageRow
 from young_fabric.store.tables.keys import ApiKeyRow
 from young_fabric.store.tables.listings import ListedCardRow, ListingPartRow
+from young_fabric.store.tables.news import NewsRow, PresenceRow
 from young_fabric.store.tables.people import PersonRow, SignInSessionRow, SignInTryRow
 from young_fabric.store.tables.products import KeptFileRow, PictureRow, ProductRow, StockRow
 from young_fabric.store.tables.releases import LiveDocumentRow, LiveThingRow, ReleaseRow
@@ -31,8 +32,10 @@ __all__ = [
     "ListingPartRow",
     "LiveDocumentRow",
     "LiveThingRow",
+    "NewsRow",
     "PersonRow",
     "PictureRow",
+    "PresenceRow",
     "ProductRow",
     "ReferenceRow",
     "ReleaseRow",
