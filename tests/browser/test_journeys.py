@@ -6,7 +6,9 @@ import pytest
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from tests.browser.people import working
 from tests.browser.studio import Studio
+from young_fabric.service.products import products
 
 pytestmark = pytest.mark.browser
 
@@ -163,20 +165,33 @@ def test_by_keyboard_alone(studio: Studio) -> None:
     assert "Washable" in studio.css(".facts [data-field=ss_washable]").text
 
 
-def test_a_second_editor_and_an_ended_session_lose_nothing(studio: Studio) -> None:
+DEAF = "Object.defineProperty(document, 'visibilityState', { get: () => 'hidden', configurable: true })"
+"""The window takes itself for one that nobody sees, which does not listen for what others write."""
+
+
+def test_a_second_editor_is_seen_and_an_ended_session_loses_nothing(studio: Studio) -> None:
     studio.sign_in()
     studio.open("/studio/fill/products?q=Fen+Etching+300")
-    studio.css("[data-mark=ss_fibre] input")
-    first = studio.driver.current_window_handle
-    number = studio.driver.current_url.split("?")[0].rsplit("/", 1)[1]
-    studio.driver.switch_to.new_window("tab")
-    studio.open(f"/studio/fill/products/{number}")
-    studio.type("Fibre", "Hemp")
-    studio.saved()
-    studio.driver.switch_to.window(first)
+    fibre = "[data-mark=ss_fibre] input"
+    studio.css(fibre)
+    number = int(studio.driver.current_url.split("?")[0].rsplit("/", 1)[1])
+
+    def of_edwin(words: str) -> None:
+        with working(studio, 1) as edwin:
+            version = products.get(edwin, number).version
+            products.fill(edwin, number, version, {"ss_fibre": words})
+
+    # what another writes is seen, and who it was
+    of_edwin("Hemp")
+    studio.until(lambda d: d.find_element(By.CSS_SELECTOR, fibre).get_attribute("value") == "Hemp", "Hemp")
+    studio.text("Edwin Fenn changed this")
+    # what neither could see is told, and both can be looked at
+    studio.driver.execute_script(DEAF)
+    of_edwin("Jute")
     studio.type("Fibre", "Linen")
-    studio.text("was changed by someone else in the meantime", "h2")
-    studio.text("Hemp", "dd")
+    studio.text("was changed by Edwin Fenn in the meantime", "h2")
+    studio.text("“Hemp” → “Jute”", "li")
+    studio.text("“Hemp” → “Linen”", "li")
     studio.press("Write yours over it")
     studio.gone("[role=dialog]")
     studio.proof_says("Linen")

@@ -3,7 +3,6 @@ quick looks and comparisons."""
 
 from __future__ import annotations
 
-import contextlib
 from collections.abc import Callable
 from typing import Any
 
@@ -11,15 +10,10 @@ import pytest
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from sqlalchemy import select
 
+from tests.browser.people import working
 from tests.browser.studio import Studio
-from young_fabric.service.acting.actors import Work
-from young_fabric.service.acting.people import actor_of
-from young_fabric.service.acting.unit import unit_of_work
 from young_fabric.service.defining import definitions
-from young_fabric.store.base import make_sessions
-from young_fabric.store.tables import PersonRow
 
 pytestmark = pytest.mark.browser
 
@@ -95,16 +89,6 @@ def add(studio: Studio, words: str) -> None:
         lambda d: words in d.find_element(By.CSS_SELECTOR, "[cmdk-item][data-selected=true]").text.lower(), words
     )
     studio.css("[cmdk-input]").send_keys(Keys.ENTER)
-
-
-def working(studio: Studio) -> contextlib.AbstractContextManager[Work]:
-    """What Rosa does elsewhere meanwhile."""
-    sessions = make_sessions(studio.engine)
-    with sessions() as session:
-        person = session.scalars(select(PersonRow).order_by(PersonRow.id)).first()
-        assert person is not None
-        actor = actor_of(person)
-    return unit_of_work(sessions, actor)
 
 
 def test_a_page_of_columns_and_tabs_is_made_by_mouse(studio: Studio) -> None:

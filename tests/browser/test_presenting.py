@@ -12,8 +12,9 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import Select
 
+from tests.browser.people import working
 from tests.browser.studio import Studio
-from tests.browser.test_layouts import add, in_page, opened, order, saw, working
+from tests.browser.test_layouts import add, in_page, opened, order, saw
 from young_fabric.core.display.cascade import read_scope
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.defining import definitions

@@ -20,10 +20,13 @@ export const WINDOW: string = crypto.randomUUID();
 /** Who is signed in; kept up by `session`. */
 export const session: { csrf: string; onSignedOut: (() => Promise<void>) | null } = { csrf: "", onSignedOut: null };
 
+/** Asked by nobody's wish: that the session has ended is said when somebody wants something. */
+const SILENT = ["/api/session", "/api/news"];
+
 async function send(request: Request): Promise<Response> {
   const spare = request.clone();
   const response = await fetch(withToken(request));
-  if (response.status === 401 && session.onSignedOut && !request.url.endsWith("/api/session")) {
+  if (response.status === 401 && session.onSignedOut && !SILENT.some((path) => request.url.endsWith(path))) {
     const problem = (await response
       .clone()
       .json()
