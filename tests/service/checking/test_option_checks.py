@@ -21,6 +21,7 @@ def test_a_page_without_a_place_for_options_is_told_with_its_layout(work: Work) 
     by_hand.paste(work, "option_set", key, "SB-1", "picked")
     [found] = found_by(work, "options_unplaced")
     assert found.text.endswith("products has no place on the product page, laid out as Plain")
+    assert found.count == products.search(work, products.Filters(type="sketchbooks"), None).total
     assert found.link == ("layout", "plain")
     layouts.edit(work, "plain", [{"op": "add", "block": {"kind": "options"}, "region": "main", "after": None}])
     assert found_by(work, "options_unplaced") == []

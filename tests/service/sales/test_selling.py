@@ -23,6 +23,7 @@ from tests.service.values.test_variants import (
     option,
     put_set,
 )
+from young_fabric.core.display.cascade import Scope
 from young_fabric.core.display.surfaces import addressed_surface, basket_surface
 from young_fabric.core.options.quote import Quote
 from young_fabric.service.acting.actors import Work
@@ -49,6 +50,19 @@ def test_what_is_offered_goes_live_with_a_release_and_not_before(work: Work) -> 
     found = selling.live_selling(work.session, [product])[product]
     assert [variant.choices for variant in found.variants.values()] == [{"colour": "red"}, {"colour": "blue"}]
     assert pending.pending(work).count == 0
+
+
+def test_what_is_set_for_one_product_alone_is_told_of_each_of_two(work: Work) -> None:
+    give(work, "sketchbooks", make_set(work, "Covers", option("colour", RED, BLUE)))
+    numbers = [make_product(work, "SB-1"), make_product(work, "SB-2")]
+    for number in numbers:
+        definitions.display(
+            work, Scope("product", str(number)), "title", "basket_line", {"label_text": f"N{number}"}, None
+        )
+    found = [products.need_record(work, number).product for number in numbers]
+    both = selling.draft_selling(work, plans.draft_plans(work.session), found)
+    for number, product in zip(numbers, found, strict=True):
+        assert both[number] == selling.draft_selling(work, plans.draft_plans(work.session), [product])[number]
 
 
 def test_the_price_of_a_product_is_that_of_what_is_left(work: Work) -> None:
