@@ -5,6 +5,7 @@ import { MemoryRouter, useLocation } from "react-router";
 import { afterEach, vi } from "vitest";
 import type { Problem } from "./api/client";
 import { SavingProvider } from "./state/saving";
+import { ConsideringProvider } from "./things/Considering";
 import { TipProvider } from "./ui/basics";
 
 /** What the studio asks once, as far as tests need it. */
@@ -117,7 +118,7 @@ export function show(part: ReactNode, at = "/") {
         <MemoryRouter initialEntries={[at]}>
           <SavingProvider>
             <Watch />
-            {part}
+            <ConsideringProvider>{part}</ConsideringProvider>
           </SavingProvider>
         </MemoryRouter>
       </TipProvider>

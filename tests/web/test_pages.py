@@ -143,11 +143,12 @@ def test_many_cells_are_set_as_one_change_with_what_they_touch(rosa: Api) -> Non
         for surface in ("listing_card", "quick_look")
     ]
     body = {"scope": "type:watercolour", "cells": cells}
-    touched = rosa.send("POST", "/api/display_settings/several/consequences", body).get_json()
-    assert {code: count for code, count in touched["surfaces"].items() if count} == {
-        "listing_card": 14,
-        "quick_look": 14,
-    }
+    places = [{"field": cell["field"], "surface": cell["surface"]} for cell in cells]
+    tried = {"cells": places, "sets": [{"shown": True}, {"shown": False}]}
+    asked = {"scope": body["scope"], **tried}
+    show, hide = rosa.send("POST", "/api/display_settings/several/consequences", asked).get_json()["touched"]
+    assert {code: count for code, count in show["surfaces"].items() if count} == {"listing_card": 14, "quick_look": 14}
+    assert not any(hide["surfaces"].values())
     assert rosa.send("PATCH", "/api/display_settings/several", body).get_json()["versions"] == [1, 1, 1, 1]
     shown = {
         row["key"]: row for group in rosa.get("/api/weave?scope=type:watercolour")["groups"] for row in group["rows"]

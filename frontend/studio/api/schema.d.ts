@@ -476,7 +476,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What setting many cells would touch. */
+        /** What setting many cells to one thing or another would touch. */
         post: operations["weave_settings_several_consequences_display_settings_several_consequences_post"];
         delete?: never;
         options?: never;
@@ -3045,11 +3045,13 @@ export interface components {
         };
         /**
          * ConsequencesOut
-         * @description What a change would touch: documents at most, by surface, stored values, None when it bears on none, and the fields
+         * @description What a change would touch: the change in short lines, documents at most, by surface, stored values, None when it bears on none, and the fields
          *     that products get and lose.
          */
         ConsequencesOut: {
             effects: components["schemas"]["ValueEffectsOut"] | null;
+            /** Lines */
+            lines: string[];
             moves: components["schemas"]["FieldMovesOut"];
             /** Products */
             products: number;
@@ -6462,6 +6464,50 @@ export interface components {
             words: string;
         };
         /**
+         * TouchedCellsOut
+         * @description What each would touch, in the order in which they were asked.
+         */
+        TouchedCellsOut: {
+            /** Touched */
+            touched: components["schemas"]["ConsequencesOut"][];
+        };
+        /**
+         * TriedCellIn
+         * @description A cell, and what it would be set to besides what all are.
+         */
+        TriedCellIn: {
+            /** Field */
+            field: string;
+            /**
+             * Set
+             * @default {}
+             */
+            set?: {
+                [key: string]: unknown;
+            };
+            /** Surface */
+            surface: string;
+        };
+        /**
+         * TriedCellsIn
+         * @description Cells of one scope, and what all of them would be set to: one thing or another.
+         */
+        TriedCellsIn: {
+            /** Cells */
+            cells: components["schemas"]["TriedCellIn"][];
+            /** Scope */
+            scope: string;
+            /**
+             * Sets
+             * @default [
+             *       {}
+             *     ]
+             */
+            sets?: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
          * TriedEditsIn
          * @description Edits, one after the other: each an object with its `op`.
          */
@@ -9276,7 +9322,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SettingsIn"];
+                "application/json": components["schemas"]["TriedCellsIn"];
             };
         };
         responses: {
@@ -9286,7 +9332,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ConsequencesOut"];
+                    "application/json": components["schemas"]["TouchedCellsOut"];
                 };
             };
             /** @description Unauthorized */

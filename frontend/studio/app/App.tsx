@@ -5,6 +5,7 @@ import { Toaster } from "sonner";
 import { Refused, type Schemas, session } from "../api/client";
 import { ask } from "../api/queries";
 import { SavingProvider } from "../state/saving";
+import { ConsideringProvider } from "../things/Considering";
 import { Dialog, TipProvider } from "../ui/basics";
 import { Leaving } from "./Leaving";
 import { Shell } from "./Shell";
@@ -42,10 +43,12 @@ function Studio({ me }: { me: Schemas["SessionOut"] }) {
 function Framed({ me }: { me: Schemas["SessionOut"] }) {
   return (
     <SavingProvider>
-      <Suspense fallback={null}>
-        <Shell me={me} />
-      </Suspense>
-      <Leaving />
+      <ConsideringProvider>
+        <Suspense fallback={null}>
+          <Shell me={me} />
+        </Suspense>
+        <Leaving />
+      </ConsideringProvider>
     </SavingProvider>
   );
 }

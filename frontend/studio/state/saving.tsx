@@ -11,6 +11,8 @@ type Saving = {
   state: State;
   /** Run a write after those before it. Gives its answer, or null when it was refused; the refusal goes to `onRefused`. */
   save: <T>(write: () => Promise<T>, options?: Options) => Promise<T | null>;
+  /** Says that something is being saved, from the press on; gives how to say that it is decided. */
+  begin: () => () => void;
   /** Take back one's own last change. */
   undo: () => void;
   /** Do again what one last took back. */
@@ -155,6 +157,15 @@ export function SavingProvider({ children }: { children: ReactNode }) {
     [freshen, undo],
   );
 
+  const begin = useCallback(() => {
+    waiting.current += 1;
+    setState((old) => (old.word === "failed" ? old : { word: "saving" }));
+    return () => {
+      waiting.current -= 1;
+      if (waiting.current === 0) setState((old) => (old.word === "saving" ? { word: "idle" } : old));
+    };
+  }, []);
+
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent) => {
       (document.activeElement as HTMLElement | null)?.blur();
@@ -165,8 +176,8 @@ export function SavingProvider({ children }: { children: ReactNode }) {
   }, []);
 
   const value = useMemo(
-    () => ({ state, save, undo, redo, freshen, writes, latest: latest.current }),
-    [state, save, undo, redo, freshen, writes],
+    () => ({ state, save, begin, undo, redo, freshen, writes, latest: latest.current }),
+    [state, save, begin, undo, redo, freshen, writes],
   );
   return (
     <Context.Provider value={value}>

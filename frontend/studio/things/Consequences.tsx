@@ -1,42 +1,49 @@
 import { useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
-import { client, data, Refused, type Schemas } from "../api/client";
+import { client, data, type Schemas } from "../api/client";
 import { NOUNS, type NounCode, placeOf } from "../api/nouns";
 import { ask } from "../api/queries";
-import { Button, counted, Dialog } from "../ui/basics";
-import { leaveAsItWas } from "../ui/leaving";
+import { counted } from "../ui/basics";
 import { number } from "../ui/locale";
 import { useGrowing } from "../ui/useGrowing";
-import { differs, VariantLines } from "./VariantLines";
+import { differs } from "./VariantLines";
 
 /** What a change touches; where stored values are not all looked at yet, how to look on. */
 export type Touched = Schemas["ConsequencesOut"] & { more?: () => Promise<Touched> };
 type Effects = Schemas["ValueEffectsOut"];
 type Surface = Pick<Schemas["SurfaceOut"], "code" | "counted">;
 
+/** A change of a thing that is not made yet. */
+export type Wanted = { noun: NounCode; key: string; changes: Record<string, unknown>; remove?: boolean };
+
 /** Ask what a change would touch, without making it. */
-export async function consequencesOf(
-  noun: NounCode,
-  key: string,
-  changes: Record<string, unknown>,
-  remove = false,
-): Promise<Touched> {
+export async function consequencesOf(wanted: Wanted, signal?: AbortSignal): Promise<Touched> {
+  const { noun, key, changes, remove = false } = wanted;
   const address = `/api/${NOUNS[noun].plural}/{key}/consequences` as "/api/fields/{key}/consequences";
-  const found = await data(client.POST(address, { params: { path: { key } }, body: { changes, remove } }));
-  return lookingOn(found, noun, key, changes);
+  const found = await data(client.POST(address, { params: { path: { key } }, body: { changes, remove }, signal }));
+  return lookingOn(found, wanted, signal);
 }
 
 /** What was found, and how to look on at the values after it. */
-function lookingOn(found: Touched, noun: NounCode, key: string, changes: Record<string, unknown>): Touched {
+function lookingOn(found: Touched, wanted: Wanted, signal?: AbortSignal): Touched {
+  const { noun, key, changes } = wanted;
   const after = found.effects?.next;
   if (!after) return found;
   const address = `/api/${NOUNS[noun].plural}/{key}/effects` as "/api/fields/{key}/effects";
   const more = async () => {
-    const effects = await data(client.POST(address, { params: { path: { key } }, body: { changes, after } }));
-    return lookingOn({ ...found, effects: summed(found.effects as Effects, effects) }, noun, key, changes);
+    const body = { changes, after };
+    const effects = await data(client.POST(address, { params: { path: { key } }, body, signal }));
+    return lookingOn({ ...found, effects: summed(found.effects as Effects, effects) }, wanted, signal);
   };
   return { ...found, more };
+}
+
+/** Whether anything is another after a change: pages, values, variants, or values that come and go with their fields. */
+export function matters(touched: Touched): boolean {
+  const moved = [...touched.moves.gone, ...touched.moves.come].some(({ values }) => values > 0);
+  const documents = Object.values(touched.surfaces).some((count) => count > 0);
+  return documents || moved || affected(touched.effects) > 0 || differs(touched.variants);
 }
 
 /** What was found so far with what was found on looking on. */
@@ -73,87 +80,13 @@ export function useDocumentWords(): (counts: Record<string, number>) => string {
 
 /** What a change touches, in a line. */
 export function touchedWords(touched: Touched, surfaces: readonly Surface[]): string {
-  const documents = documentWords(touched.surfaces, surfaces);
+  const documents = Object.values(touched.surfaces).some(Boolean) ? documentWords(touched.surfaces, surfaces) : "";
   const what = `${counted(touched.types, "type")}, ${counted(touched.products, "product")}`;
-  return documents ? `${what}: ${documents} will differ` : what;
-}
-
-/** `failed` says why nobody knows what it touches. */
-type Asked = { title: string; touched: Touched | null; failed: string; ask: () => Promise<Touched>; go: () => void };
-
-/** Shows what a risky change touches and lets the user go on or leave it; small ones go on at once. */
-export function useConsequences(): [
-  React.ReactNode,
-  (title: string, ask: () => Promise<Touched>, go: () => void) => Promise<void>,
-] {
-  const [asked, setAsked] = useState<Asked | null>(null);
-  const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
-  const turn = useRef(0);
-  async function consider(title: string, find: () => Promise<Touched>, go: () => void) {
-    turn.current += 1;
-    const mine = turn.current;
-    try {
-      let touched = await find();
-      setAsked(null);
-      if (touched.products === 0 && !affected(touched.effects) && !differs(touched.variants)) go();
-      else setAsked({ title, touched, failed: "", ask: find, go });
-      while (touched.more && turn.current === mine) {
-        touched = await touched.more();
-        const latest = touched;
-        setAsked((old) => (old && turn.current === mine ? { ...old, touched: latest } : old));
-      }
-    } catch (error) {
-      if (!(error instanceof Refused)) throw error;
-      const { problem, status } = error;
-      // What the change itself is refused for is said where it stands; what hinders the asking is said here.
-      if (status === 0 || status >= 500) setAsked({ title, touched: null, failed: problem.message, ask: find, go });
-      else go();
-    }
-  }
-  function leave() {
-    turn.current += 1;
-    setAsked(null);
-    leaveAsItWas();
-  }
-  const dialog = asked && (
-    <Dialog
-      open
-      onClose={leave}
-      title={asked.title}
-      note="Nothing is changed yet, and shoppers see nothing before a release."
-    >
-      {asked.touched ? (
-        asked.touched.products > 0 && <p>{touchedWords(asked.touched, surfaces)}.</p>
-      ) : (
-        <p className="wrongly" role="alert">
-          What it touches could not be found out: {asked.failed}. It can be changed all the same.
-        </p>
-      )}
-      {asked.touched && <MovesLines moves={asked.touched.moves} />}
-      {asked.touched?.variants && differs(asked.touched.variants) && <VariantLines found={asked.touched.variants} />}
-      {asked.touched?.effects && <EffectsLines effects={asked.touched.effects} />}
-      {asked.touched?.more && <p className="hint">Looking on…</p>}
-      <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={leave}>Leave it</Button>
-        {!asked.touched && <Button onClick={() => void consider(asked.title, asked.ask, asked.go)}>Ask again</Button>}
-        <Button
-          look="primary"
-          onClick={() => {
-            asked.go();
-            turn.current += 1;
-            setAsked(null);
-          }}
-        >
-          Change it
-        </Button>
-      </div>
-    </Dialog>
-  );
-  return [dialog, consider];
+  return documents ? `${what}: ${documents} will differ` : `${what}: no page or card will differ`;
 }
 
 /** The fields that products lose and get, and what becomes of their values. */
-function MovesLines({ moves }: { moves: Schemas["FieldMovesOut"] }) {
+export function MovesLines({ moves }: { moves: Schemas["FieldMovesOut"] }) {
   return (
     <>
       {moves.gone.length > 0 && (

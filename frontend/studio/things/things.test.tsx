@@ -1,11 +1,10 @@
-import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { describe, expect, it, vi } from "vitest";
 import { Refused } from "../api/client";
 import SetsView from "../features/compose/sets/SetsView";
 import { ChangeRows } from "../history/ChangeRows";
 import { here, META, Refusal, serve, show, writes } from "../testing";
-import { consequencesOf, useConsequences } from "./Consequences";
 import { NewThing } from "./NewThing";
 
 const field = (key: string, name: string) => ({
@@ -147,112 +146,6 @@ describe("a new thing", () => {
     show(<NewThing what="set" onMake={async () => undefined} />, "/compose/sets?new=1");
     expect(await screen.findByLabelText("Name of the set")).toBeTruthy();
     expect(here()).toBe("/compose/sets");
-  });
-});
-
-function Risky({ go }: { go: () => void }) {
-  const [dialog, consider] = useConsequences();
-  return (
-    <>
-      <button type="button" onClick={() => consider("Narrow it", () => consequencesOf("field", "f", {}), go)}>
-        narrow
-      </button>
-      {dialog}
-    </>
-  );
-}
-
-describe("consequences", () => {
-  it("that nobody could find out are said so, and wait for an answer", async () => {
-    serve({
-      "GET /api/meta": META,
-      "POST /api/fields/f/consequences": new Refusal(500, "server", { message: "It broke" }),
-    });
-    const go = vi.fn();
-    show(<Risky go={go} />);
-    fireEvent.click(screen.getByText("narrow"));
-    expect((await screen.findByRole("alert")).textContent).toContain("could not be found out: It broke");
-    expect(go).not.toHaveBeenCalled();
-    fireEvent.click(screen.getByText("Change it"));
-    expect(go).toHaveBeenCalledOnce();
-  });
-  const effectsOf = (names: string[], next: string | null) => ({
-    values: 9,
-    wrong: names.length,
-    changed: 0,
-    lost: 0,
-    examples: names.map((name, index) => ({
-      noun: "product",
-      key: String(index + 1),
-      name,
-      field: "f",
-      how: "wrong",
-      before: "850 g/m²",
-      after: "at most 640 g/m²",
-    })),
-    next,
-  });
-  const touched = {
-    types: 1,
-    products: 2,
-    surfaces: { product_page: 2, listing_card: 0 },
-    effects: null,
-    moves: { gone: [], come: [] },
-    variants: null,
-  };
-  it("of nothing need no asking", async () => {
-    serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": { ...touched, products: 0, surfaces: {} } });
-    const go = vi.fn();
-    show(<Risky go={go} />);
-    fireEvent.click(screen.getByText("narrow"));
-    await waitFor(() => expect(go).toHaveBeenCalled());
-    expect(screen.queryByRole("dialog")).toBeNull();
-  });
-  it("tell which fields go and come, and that no value is dropped", async () => {
-    const move = (name: string, values: number) => ({ key: name, name, products: 2, values });
-    const gone = ["A", "B", "C", "D", "E", "F"].map((name, index) => move(name, index === 0 ? 2 : 0));
-    const moves = { gone, come: [move("Wood", 1)] };
-    serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": { ...touched, moves } });
-    show(<Risky go={() => undefined} />);
-    fireEvent.click(screen.getByText("narrow"));
-    const dialog = within(await screen.findByRole("dialog"));
-    expect(dialog.getByText(/^Products lose A \(2 values kept aside\), B, C, D, E and 1 more field\./)).toBeTruthy();
-    expect(dialog.getByText("Products get Wood (1 value back from before).")).toBeTruthy();
-  });
-
-  it("name the values that would be wrong", async () => {
-    const effects = effectsOf(["Board 850", "Board 640"], null);
-    serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": { ...touched, effects } });
-    show(<Risky go={() => undefined} />);
-    fireEvent.click(screen.getByText("narrow"));
-    const dialog = within(await screen.findByRole("dialog"));
-    expect(dialog.getByText(/^Of 9 values 2 would be wrong/).textContent).toContain("stay, marked");
-    expect(dialog.getByRole("link", { name: "Board 850" }).getAttribute("href")).toBe("/fill/products/1");
-    expect(dialog.queryByText(/of them$/)).toBeNull();
-  });
-  it("look on at the rest, and list every value", async () => {
-    serve({
-      "GET /api/meta": META,
-      "POST /api/fields/f/consequences": { ...touched, effects: effectsOf(["A", "B", "C"], "f:3") },
-      "POST /api/fields/f/effects": ({ body }: { body: { after: string } }) => {
-        expect(body.after).toBe("f:3");
-        return effectsOf(["D", "E", "F"], null);
-      },
-    });
-    show(<Risky go={() => undefined} />);
-    fireEvent.click(screen.getByText("narrow"));
-    const dialog = within(await screen.findByRole("dialog"));
-    expect(await dialog.findByText(/^Of 18 values 6 would be wrong/)).toBeTruthy();
-    expect(dialog.queryByRole("link", { name: "F" })).toBeNull();
-    fireEvent.click(dialog.getByText("All 6 of them"));
-    expect(dialog.getByRole("link", { name: "F" })).toBeTruthy();
-  });
-  it("that can't be told leave the answer to the write itself", async () => {
-    serve({ "GET /api/meta": META, "POST /api/fields/f/consequences": new Refusal(422, "limit_order") });
-    const go = vi.fn();
-    show(<Risky go={go} />);
-    fireEvent.click(screen.getByText("narrow"));
-    await waitFor(() => expect(go).toHaveBeenCalled());
   });
 });
 

@@ -10,7 +10,7 @@ const EASELS = {
 } as unknown as Things["product_type"];
 
 function Giver({ sets }: { sets: string[] }) {
-  const { put, dialog } = useThingsOf("product_type");
+  const { put } = useThingsOf("product_type");
   return (
     <>
       {sets.map((set) => (
@@ -22,13 +22,20 @@ function Giver({ sets }: { sets: string[] }) {
           give {set}
         </button>
       ))}
-      {dialog}
     </>
   );
 }
 
 describe("writing a thing from elsewhere", () => {
-  const nothing = { types: 0, products: 0, surfaces: {}, effects: null, moves: { gone: [], come: [] }, variants: null };
+  const nothing = {
+    types: 0,
+    products: 0,
+    surfaces: {},
+    effects: null,
+    moves: { gone: [], come: [] },
+    variants: null,
+    lines: [],
+  };
 
   it("begins from the last answer, so that the second write keeps the first and never clashes with it", async () => {
     let version = 4;

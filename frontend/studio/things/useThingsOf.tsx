@@ -2,12 +2,12 @@ import { client, data, type Schemas } from "../api/client";
 import { NOUNS, type NounCode, type Things } from "../api/nouns";
 import { useSaving } from "../state/saving";
 import type { Changes } from "../state/things";
-import { consequencesOf, useConsequences } from "./Consequences";
+import { useConsider } from "./Considering";
 
 /** Write any thing of a noun from elsewhere, after telling what it touches: a set given to a type, a field put in a set. */
 export function useThingsOf<N extends NounCode>(noun: N) {
   const { save, latest } = useSaving();
-  const [dialog, consider] = useConsequences();
+  const consider = useConsider();
   function put(row: Things[N], changesOf: (thing: Things[N]["thing"]) => Changes<N>, title: string) {
     const { key } = row.thing;
     const id = `${noun}/${key}`;
@@ -25,9 +25,9 @@ export function useThingsOf<N extends NounCode>(noun: N) {
     };
     return consider(
       title,
-      () => consequencesOf(noun, key, changesOf(now().thing)),
+      () => ({ noun, key, changes: changesOf(now().thing) }),
       () => void save(() => write(), { noun, over: write, done: title }),
     );
   }
-  return { put, dialog };
+  return { put };
 }

@@ -44,6 +44,7 @@ describe("words", () => {
           effects: null,
           moves: { gone: [], come: [] },
           variants: null,
+          lines: [],
         },
         META.surfaces,
       ),

@@ -53,21 +53,24 @@ describe("a text box", () => {
     expect(shown().value).toBe("a");
     expect(commit).not.toHaveBeenCalled();
   });
-  it("shows what stands when its change was left, and takes the same text again", () => {
+  it("keeps what was typed when its change was left, without making it, until one asks again", () => {
     const commit = vi.fn();
     const { rerender } = render(<TextBox aria-label="box" value="a" onCommit={commit} />);
     type("ab");
     fireEvent.blur(shown());
     act(leaveAsItWas);
-    expect(shown().value).toBe("a");
-    type("ab");
+    expect(shown().value).toBe("ab");
     fireEvent.blur(shown());
+    act(() => vi.advanceTimersByTime(3000));
+    expect(commit.mock.calls).toEqual([["ab"]]);
+    fireEvent.keyDown(shown(), { key: "Enter" });
     expect(commit.mock.calls).toEqual([["ab"], ["ab"]]);
     rerender(<TextBox aria-label="box" value="a" wrong onCommit={commit} />);
     type("none");
     fireEvent.blur(shown());
     act(leaveAsItWas);
     expect(shown().value).toBe("none");
+    expect(screen.queryByText(/Not changed/), "what was refused says so itself").toBeNull();
   });
   it("takes what comes from outside, but not over what is being typed", () => {
     const commit = vi.fn();

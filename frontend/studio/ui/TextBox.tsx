@@ -22,15 +22,7 @@ export function TextBox({ value, onCommit, onTyping, rows, wrong, className = ""
   const latest = useRef(text);
   latest.current = text;
   const { committed, theirs, setTheirs, done, send } = useCommit(value, latest, setText, onCommit);
-  const left = useLeft();
-  const standing = useRef({ value, wrong });
-  standing.current = { value, wrong };
-  // A change that was asked about and left is not made; what was refused stays, to be mended.
-  useEffect(() => {
-    if (left === 0 || standing.current.wrong || latest.current !== committed.current) return;
-    committed.current = standing.current.value;
-    setText(standing.current.value);
-  }, [left, committed]);
+  const [unmade, setUnmade] = useUnmade(value, wrong, latest, committed);
   useEffect(() => {
     if (text === committed.current) return;
     const timer = setTimeout(done, IDLE);
@@ -44,14 +36,21 @@ export function TextBox({ value, onCommit, onTyping, rows, wrong, className = ""
     "aria-invalid": wrong || undefined,
     onBlur: done,
     onChange: (event: { target: { value: string } }) => {
+      setUnmade(false);
       setText(event.target.value);
       onTyping?.(event.target.value);
     },
     onKeyDown: (event: React.KeyboardEvent) => {
-      if (event.key === "Enter" && (!rows || event.ctrlKey)) done();
+      if (event.key === "Enter" && (!rows || event.ctrlKey)) {
+        if (unmade) committed.current = value;
+        setUnmade(false);
+        done();
+      }
       if (event.key === "Escape") {
         event.stopPropagation();
-        if (text === committed.current) (event.target as HTMLElement).blur();
+        if (text === committed.current && !unmade) (event.target as HTMLElement).blur();
+        if (unmade) committed.current = value;
+        setUnmade(false);
         setText(committed.current);
         setTheirs(null);
         onTyping?.(committed.current);
@@ -65,9 +64,35 @@ export function TextBox({ value, onCommit, onTyping, rows, wrong, className = ""
   return (
     <>
       {rows ? <textarea {...(shared as object)} rows={rows} /> : <input autoComplete="off" {...shared} />}
+      {unmade && theirs === null && (
+        <p className="hint mt-1" role="status">
+          Not changed: Enter asks again, Esc puts back what stands.
+        </p>
+      )}
       {theirs !== null && <Meanwhile theirs={theirs} onKeep={keepTheirs} onWrite={send} />}
     </>
   );
+}
+
+/** Whether what stands in a box was asked about and left: it stays, to be gone on with, and is not made. What was refused says so itself. */
+function useUnmade(
+  value: string,
+  wrong: boolean | undefined,
+  latest: React.RefObject<string>,
+  committed: React.RefObject<string>,
+): [boolean, (unmade: boolean) => void] {
+  const left = useLeft();
+  const [unmade, setUnmade] = useState(false);
+  const standing = useRef({ value, wrong });
+  standing.current = { value, wrong };
+  useEffect(() => {
+    const { value, wrong } = standing.current;
+    const open = latest.current === committed.current && latest.current !== value;
+    if (left > 0 && !wrong && open) setUnmade(true);
+  }, [left, latest, committed]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another value stands: nothing is open
+  useEffect(() => setUnmade(false), [value]);
+  return [unmade, setUnmade];
 }
 
 function Meanwhile(props: { theirs: string; onKeep: () => void; onWrite: () => void }) {

@@ -1,5 +1,5 @@
 import { Dialog as RadixDialog, Popover as RadixPopover, Tooltip } from "radix-ui";
-import { type ButtonHTMLAttributes, type ReactNode, useId } from "react";
+import { type ButtonHTMLAttributes, type ReactNode, useId, useRef } from "react";
 import { number } from "./locale";
 
 type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { look?: "primary" | "danger" | "quiet" };
@@ -97,6 +97,21 @@ export function Weft({ state, small }: { state: WeftState; small?: boolean }) {
   return <span aria-hidden="true" className={`weft ${look} ${small ? "small" : ""}`} />;
 }
 
+/** Gives the focus back to what had it when something was opened; where that is gone, to the sheet, never to nothing. */
+function useOpener(open: boolean): (event: Event) => void {
+  const opener = useRef<{ open: boolean; had: Element | null }>({ open: false, had: null });
+  if (open !== opener.current.open) opener.current = { open, had: open ? document.activeElement : opener.current.had };
+  return (event) => {
+    event.preventDefault();
+    const { had } = opener.current;
+    const now = document.activeElement;
+    // Somebody has put it where it is wanted already.
+    if (now !== null && now !== document.body && !now.closest("[data-floating]")) return;
+    const back = had instanceof HTMLElement && had.isConnected && had !== document.body ? had : null;
+    (back ?? document.getElementById("sheet"))?.focus();
+  };
+}
+
 export function Dialog(props: {
   open: boolean;
   onClose: () => void;
@@ -105,11 +120,17 @@ export function Dialog(props: {
   children: ReactNode;
   fixed?: boolean;
 }) {
+  const giveBack = useOpener(props.open);
   return (
     <RadixDialog.Root open={props.open} onOpenChange={(open) => !open && !props.fixed && props.onClose()}>
       <RadixDialog.Portal>
         <RadixDialog.Overlay className="veil" />
-        <RadixDialog.Content className="float dialog" data-floating aria-describedby={undefined}>
+        <RadixDialog.Content
+          className="float dialog"
+          data-floating
+          aria-describedby={undefined}
+          onCloseAutoFocus={giveBack}
+        >
           <RadixDialog.Title className="text-[16px] font-bold">{props.title}</RadixDialog.Title>
           {props.note && <p className="hint mt-1">{props.note}</p>}
           <div className="mt-3">{props.children}</div>

@@ -236,7 +236,8 @@ def test_consequences_count_what_differs_and_write_nothing(work: Work) -> None:
 
 def test_a_setting_touches_only_those_with_a_value(work: Work) -> None:
     def touched(field: str, surface: str, **given: object) -> tuple[int, int]:
-        key, thing = definitions.changed_setting(work, Scope("type", "easels"), field, surface, given)
+        edit = definitions.SettingEdit(field, surface, given, None)
+        [(key, thing)] = definitions.changed_settings(work, Scope("type", "easels"), [edit])
         found = definitions.consequences(work, "display_setting", key, thing)
         return found.surfaces["product_page"], found.surfaces["listing_card"]
 

@@ -214,10 +214,10 @@ def test_changing_a_set_tells_how_much_it_touches(work: Work) -> None:
 
 
 def test_a_setting_counts_the_pages_it_changes_and_goes_back_to_inherited(work: Work) -> None:
-    key, thing = definitions.changed_setting(
-        work, Scope("type", "paint"), "ss_granul", "product_page", {"shown": False}
-    )
+    edit = definitions.SettingEdit("ss_granul", "product_page", {"shown": False}, None)
+    [(key, thing)] = definitions.changed_settings(work, Scope("type", "paint"), [edit])
     touched = definitions.consequences(work, "display_setting", key, thing)
+    assert touched.lines, "the change is told"
     assert (touched.surfaces["product_page"], touched.surfaces["listing_card"]) == (22, 0), (
         "oil colours hide it already"
     )

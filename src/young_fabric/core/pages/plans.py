@@ -105,7 +105,11 @@ class Plans:
 
     def having(self, noun: str, key: str, thing: object | None) -> Plans:
         """Plans as they would be with one thing put in, or taken out when None."""
-        return Plans(self.defs.having(noun, key, thing), self._cache, self._name, kept=False)
+        return self.having_all([(noun, key, thing)])
+
+    def having_all(self, changed: Iterable[tuple[str, str, object | None]]) -> Plans:
+        """The same with several: (noun, key, thing)."""
+        return Plans(self.defs.having_all(changed), self._cache, self._name, kept=False)
 
     def there(self, groups: Iterable[Group]) -> list[Group]:
         """Those of some groups whose type there is."""

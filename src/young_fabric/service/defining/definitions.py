@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from typing import Any, NamedTuple
 
@@ -18,7 +18,7 @@ from young_fabric.core.display.surfaces import SURFACES, product_surfaces
 from young_fabric.core.nouns.base import Noun, state_of
 from young_fabric.core.nouns.layouts import display_settings
 from young_fabric.core.nouns.layouts.display_settings import SettingKey, nothing_said, spoken_of, with_read_condition
-from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.nouns.registry import NOUNS, describe
 from young_fabric.core.pages.plans import changed_groups, reached_groups
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Right, Work
@@ -197,20 +197,24 @@ def _check_scope(work: Work, scope: Scope) -> None:
         raise Refusal("not_found", f"There is no {noun.replace('_', ' ')} {scope.key}", ("scope",))
 
 
-def changed_setting(
-    work: Work, scope: Scope, field: str, surface: str, given: Mapping[str, Any]
-) -> tuple[str, DisplaySetting | None]:
-    """(key, setting) with properties put and taken away; no setting when none are left. Raises Refusal."""
+def changed_settings(work: Work, scope: Scope, edits: Sequence[SettingEdit]) -> list[tuple[str, DisplaySetting | None]]:
+    """(key, setting) of each with properties put and taken away, found by one statement; no setting when none are left. Raises
+    Refusal."""
     _check_scope(work, scope)
-    key = str(SettingKey(scope, field, surface))
-    current = definitions.get(work.session, SETTING.code, key)
-    old = dict(current.thing.set) if current else {}
-    new = {prop: value for prop, value in {**old, **given}.items() if value is not None}
-    if not new:
-        return key, None
-    setting = with_read_condition(DisplaySetting(scope, field, surface, new), plans.draft(work.session))
-    SETTING.check(setting, plans.draft(work.session))
-    return key, setting
+    defs = plans.draft(work.session)
+    keys = [str(SettingKey(scope, edit.field, edit.surface)) for edit in edits]
+    stands = definitions.get_many(work.session, [(SETTING.code, key) for key in keys])
+    out: list[tuple[str, DisplaySetting | None]] = []
+    for edit, key in zip(edits, keys, strict=True):
+        current = stands.get((SETTING.code, key))
+        old = dict(current.thing.set) if current else {}
+        new = {prop: value for prop, value in {**old, **edit.set}.items() if value is not None}
+        setting = None
+        if new:
+            setting = with_read_condition(DisplaySetting(scope, edit.field, edit.surface, new), defs)
+            SETTING.check(setting, defs)
+        out.append((key, setting))
+    return out
 
 
 @dataclass(frozen=True)
@@ -255,8 +259,8 @@ def uses(work: Work, noun_code: str, key: str) -> list[ThingUse]:
 
 @dataclass(frozen=True)
 class Consequences:
-    """What a change would touch: types and products that have the thing, documents that differ at most by surface, and
-    what becomes of stored values, None when it bears on none; `moves` are the fields that products get and lose, `variants` what becomes of
+    """What a change would touch: the change in short lines, types and products that have the thing, documents that differ at most by
+    surface, and what becomes of stored values, None when it bears on none; `moves` are the fields that products get and lose, `variants` what becomes of
     variants, None when it has no bearing on them."""
 
     types: int
@@ -265,11 +269,17 @@ class Consequences:
     effects: ValueEffects | None
     moves: FieldMoves = FieldMoves()  # noqa: RUF009
     variants: VariantEffects | None = None
+    lines: tuple[str, ...] = ()
 
 
 def consequences(work: Work, noun_code: str, key: str, thing: Any | None) -> Consequences:
     """What writing a definition would touch, found without writing; of stored values the first slice is looked at."""
-    return consequences_of_all(work, [(noun_code, key, thing)])
+    noun, current = writes.noun_of(noun_code), definitions.get(work.session, noun_code, key)
+    states = [state_of(held) if held is not None else None for held in (current and current.thing, thing)]
+    lines: list[str] = []
+    if states != [None, None]:
+        lines = describe(noun, states[0], states[1], plans.draft(work.session))
+    return replace(consequences_of_all(work, [(noun_code, key, thing)]), lines=tuple(lines))
 
 
 def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None]]) -> Consequences:
@@ -286,9 +296,8 @@ def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None
             for code in product_surfaces()
         }
         return Consequences(0, 1, shown, None)
-    before = changed = plans.draft_plans(work.session)
-    for code, key, thing in written:
-        changed = changed.having(code, key, thing)
+    before = plans.draft_plans(work.session)
+    changed = before.having_all(written)
     every_type = {Group(type_key): 0 for type_key in {*before.defs.types, *changed.defs.types}}
     counts = {**every_type, **plans.group_counts(work.session, before.defs, speaking=told_apart(before, changed))}
     reached = frozenset[Group]().union(

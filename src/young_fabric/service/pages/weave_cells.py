@@ -25,7 +25,7 @@ from young_fabric.service.writing.writes import WrittenThing
 from young_fabric.store.repos import definitions as stored
 
 SETTING = display_settings.NOUN
-MOST_CELLS = 400
+MOST_CELLS = 5_000
 
 
 @dataclass(frozen=True)
@@ -95,12 +95,12 @@ def consequences_of_several(work: Work, scope: Scope, cells: Sequence[SettingEdi
     """What setting many cells would touch, found without writing. Raises Refusal."""
     work.need(Right.LOOK)
     _check_count(cells)
-    changed = [definitions.changed_setting(work, scope, cell.field, cell.surface, cell.set) for cell in cells]
+    changed = definitions.changed_settings(work, scope, cells)
     return definitions.consequences_of_all(work, [(SETTING.code, key, thing) for key, thing in changed])
 
 
 def _check_count(cells: Sequence[SettingEdit]) -> None:
     if not 0 < len(cells) <= MOST_CELLS:
-        raise Refusal("too_many", f"At most {MOST_CELLS} cells are set at once", ("cells",), "Set them in parts")
+        raise Refusal("too_many", f"At most {MOST_CELLS:,} cells are set at once", ("cells",), "Set them in parts")
     if len({cell[:2] for cell in cells}) < len(cells):
         raise Refusal("twice", "A cell is here twice", ("cells",), "Send each once")

@@ -362,7 +362,7 @@ class VariantEffectsOut(Out):
 
 
 class ConsequencesOut(Out):
-    """What a change would touch: documents at most, by surface, stored values, None when it bears on none, and the fields
+    """What a change would touch: the change in short lines, documents at most, by surface, stored values, None when it bears on none, and the fields
     that products get and lose."""
 
     types: int
@@ -371,6 +371,7 @@ class ConsequencesOut(Out):
     effects: ValueEffectsOut | None
     moves: FieldMovesOut
     variants: VariantEffectsOut | None
+    lines: list[str]
 
 
 class FieldMergeIn(In):

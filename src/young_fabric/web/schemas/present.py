@@ -6,7 +6,9 @@ from typing import Any
 
 from pydantic import Field as Member
 
+from young_fabric.service.pages.weave_cells import MOST_CELLS
 from young_fabric.web.schemas.common import Id, In, Key, Out, Version
+from young_fabric.web.schemas.nouns import ConsequencesOut
 
 
 class ResolvedOut(Out):
@@ -110,7 +112,29 @@ class SettingsIn(In):
     """Cells of one scope to set together."""
 
     scope: Key
-    cells: list[CellIn] = Member(min_length=1, max_length=400)
+    cells: list[CellIn] = Member(min_length=1, max_length=MOST_CELLS)
+
+
+class TriedCellIn(In):
+    """A cell, and what it would be set to besides what all are."""
+
+    field: Key
+    surface: Key
+    set: dict[str, Any] = {}
+
+
+class TriedCellsIn(In):
+    """Cells of one scope, and what all of them would be set to: one thing or another."""
+
+    scope: Key
+    cells: list[TriedCellIn] = Member(min_length=1, max_length=MOST_CELLS)
+    sets: list[dict[Key, Any]] = Member([{}], min_length=1, max_length=4)
+
+
+class TouchedCellsOut(Out):
+    """What each would touch, in the order in which they were asked."""
+
+    touched: list[ConsequencesOut]
 
 
 class SettingsOut(Out):

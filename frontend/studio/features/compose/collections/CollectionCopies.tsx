@@ -4,7 +4,7 @@ import { placeOf, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { OwnWords } from "../../../kinds/OwnWords";
 import { useThing } from "../../../state/things";
-import { consequencesOf, useConsequences } from "../../../things/Consequences";
+import { useConsider } from "../../../things/Considering";
 
 /** The shared copies that products of a collection may show, each with a tick for words of the collection's own. */
 export function CollectionCopies({ row }: { row: Things["collection"] }) {
@@ -27,7 +27,7 @@ function CopyHere({ copy, collection }: Props) {
   const { put } = useThing("shared_copy", copy);
   const own = thing.own?.[collection.key] ?? null;
   const places = useQuery({ ...ask.ownWords(thing.key), enabled: own !== null }).data?.places;
-  const [dialog, consider] = useConsequences();
+  const consider = useConsider();
   const next = (now: Record<string, string>, html: string | null) => {
     const { [collection.key]: _, ...rest } = now;
     return { own: html === null ? rest : { ...rest, [collection.key]: html } };
@@ -45,12 +45,11 @@ function CopyHere({ copy, collection }: Props) {
         onPut={(html) =>
           consider(
             `Change ${thing.name} for ${collection.name}`,
-            () => consequencesOf("shared_copy", thing.key, next(thing.own ?? {}, html)),
+            { noun: "shared_copy", key: thing.key, changes: next(thing.own ?? {}, html) },
             () => void put((now) => next(now.own ?? {}, html)),
           )
         }
       />
-      {dialog}
     </div>
   );
 }

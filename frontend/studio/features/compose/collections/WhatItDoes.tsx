@@ -12,7 +12,7 @@ export function WhatItDoes({ row }: { row: Things["collection"] }) {
   const { key, name } = row.thing;
   const effect = useQuery(ask.effect(key)).data;
   const sets = useQuery(ask.things("field_set")).data ?? [];
-  const { put, dialog } = useThingsOf("field_set");
+  const { put } = useThingsOf("field_set");
   const free = sets.filter(({ thing }) => !thing.collections.includes(key));
   return (
     <section aria-label="What it says">
@@ -71,7 +71,6 @@ export function WhatItDoes({ row }: { row: Things["collection"] }) {
           </Link>
         </li>
       </ul>
-      {dialog}
     </section>
   );
 }

@@ -18,8 +18,8 @@ import { useOptionSet } from "./useOptionSet";
 export function OfferedTo({ row }: { row: Things["option_set"] }) {
   const { key, name } = row.thing;
   const types = useQuery(ask.things("product_type")).data ?? [];
-  const { put: putType, dialog: typeDialog } = useThingsOf("product_type");
-  const { put, remove, dialog } = useOptionSet(row);
+  const { put: putType } = useThingsOf("product_type");
+  const { put, remove } = useOptionSet(row);
   const { gather } = useGathering("option_set", row);
   const takers = types.filter(({ thing }) => row.types.includes(thing.key));
   return (
@@ -95,8 +95,6 @@ export function OfferedTo({ row }: { row: Things["option_set"] }) {
         <LastChanged noun="option_set" thing={key} />
         <RemoveThing what="option set" noun="option_set" name={name} remove={remove} to="/compose/options" />
       </div>
-      {dialog}
-      {typeDialog}
     </section>
   );
 }

@@ -72,7 +72,7 @@ export default function OptionSetsView() {
 function OptionSheet({ row }: { row: Things["option_set"] }) {
   const set = row.thing;
   const writes = useOptionSet(row);
-  const { put, dialog, wrong } = writes;
+  const { put, wrong } = writes;
   const [open, setOpen] = useState<string | null>(set.options?.[0]?.key ?? null);
   const options = set.options ?? [];
   const move = (from: number, to: number) =>
@@ -143,7 +143,6 @@ function OptionSheet({ row }: { row: Things["option_set"] }) {
           }}
         />
         {makes > 0 && <LeaveOuts row={row} put={put} />}
-        {dialog}
       </div>
     </>
   );

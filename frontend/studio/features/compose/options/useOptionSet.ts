@@ -5,7 +5,7 @@ import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { useSaving } from "../../../state/saving";
 import { type Changes, useThing } from "../../../state/things";
-import { consequencesOf, useConsequences } from "../../../things/Consequences";
+import { useConsider } from "../../../things/Considering";
 import { NO_SWATCH } from "../../../ui/SwatchMark";
 
 export type OptionSet = Schemas["OptionSet"];
@@ -23,7 +23,7 @@ export function useOptionSet(row: Things["option_set"]) {
   const { save } = useSaving();
   const queries = useQueryClient();
   const { put: write, current, remove } = useThing("option_set", row);
-  const [dialog, consider] = useConsequences();
+  const consider = useConsider();
   const [wrong, setWrong] = useState<Wrong | null>(null);
   const { key } = row.thing;
 
@@ -35,9 +35,9 @@ export function useOptionSet(row: Things["option_set"]) {
   }
   function put(change: Change, title: string) {
     if (row.products === 0) return void send(change, title);
-    void consider(
+    consider(
       title,
-      () => consequencesOf("option_set", key, change(current().thing)),
+      () => ({ noun: "option_set", key, changes: change(current().thing) }),
       () => void send(change, title),
     );
   }
@@ -91,7 +91,7 @@ export function useOptionSet(row: Things["option_set"]) {
       onRefused: ({ problem }) => setWrong({ where: ["options", option], text: `${problem.message}. ${problem.help}` }),
     });
   }
-  return { put, putOption, paste, putStock, remove, current, dialog, wrong };
+  return { put, putOption, paste, putStock, remove, current, wrong };
 }
 
 /** A key made of a name, that none of those taken is. */

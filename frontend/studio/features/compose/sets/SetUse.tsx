@@ -5,7 +5,7 @@ import { ask } from "../../../api/queries";
 import { LastChanged } from "../../../history/LastChanged";
 import { useSaving } from "../../../state/saving";
 import { makeThing, useThing } from "../../../state/things";
-import { consequencesOf, useConsequences } from "../../../things/Consequences";
+import { useConsider } from "../../../things/Considering";
 import { Picker } from "../../../things/FieldPicker";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { useThingsOf } from "../../../things/useThingsOf";
@@ -16,13 +16,13 @@ import { CompareSets } from "./CompareSets";
 function LimitedTo({ row }: { row: Things["field_set"] }) {
   const collections = useQuery(ask.things("collection")).data ?? [];
   const { put } = useThing("field_set", row);
-  const [dialog, consider] = useConsequences();
+  const consider = useConsider();
   const { key, name, collections: limited } = row.thing;
   const nameOf = (other: string) => collections.find(({ thing }) => thing.key === other)?.thing.name ?? other;
   const limit = (next: string[], title: string) =>
     consider(
       title,
-      () => consequencesOf("field_set", key, { collections: next }),
+      { noun: "field_set", key: key, changes: { collections: next } },
       () => void put({ collections: next }, { done: title }),
     );
   return (
@@ -58,7 +58,6 @@ function LimitedTo({ row }: { row: Things["field_set"] }) {
           .map(({ thing }) => ({ key: thing.key, name: thing.name }))}
         onPick={(other) => limit([...limited, other], `Limit ${name} to ${nameOf(other)}`)}
       />
-      {dialog}
     </>
   );
 }
@@ -66,7 +65,7 @@ function LimitedTo({ row }: { row: Things["field_set"] }) {
 /** Where a set is used and how well it is filled; what else it is compared with and copied from. */
 export function SetUse({ row }: { row: Things["field_set"] }) {
   const types = useQuery(ask.things("product_type")).data ?? [];
-  const { put, dialog } = useThingsOf("product_type");
+  const { put } = useThingsOf("product_type");
   const { remove } = useThing("field_set", row);
   const limited = row.thing.collections.length > 0;
   const sets = useQuery(ask.things("field_set")).data ?? [];
@@ -100,7 +99,6 @@ export function SetUse({ row }: { row: Things["field_set"] }) {
             );
         }}
       />
-      {dialog}
       <ul>
         {types
           .filter(({ thing }) => row.types.includes(thing.key))

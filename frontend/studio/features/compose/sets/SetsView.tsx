@@ -6,7 +6,7 @@ import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { Saved } from "../../../state/saving";
 import { useThing } from "../../../state/things";
-import { consequencesOf, useConsequences } from "../../../things/Consequences";
+import { useConsider } from "../../../things/Considering";
 import { FieldPicker, FieldsPicker } from "../../../things/FieldPicker";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
@@ -72,7 +72,7 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
   const set = row.thing;
   const { put: write } = useThing("field_set", row);
   const fields = useQuery(ask.things("field")).data ?? [];
-  const [dialog, consider] = useConsequences();
+  const consider = useConsider();
   const [wrong, setWrong] = useState<string | null>(null);
   const put = (changes: Parameters<typeof write>[0], done?: string) =>
     write(changes, {
@@ -80,11 +80,7 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
       onRefused: ({ problem }) => setWrong(`${problem.message}. ${problem.help}`),
     }).then((answer) => answer && setWrong(null));
   const putFields = (sections: Section[], title: string) =>
-    consider(
-      title,
-      () => consequencesOf("field_set", set.key, { sections }),
-      () => void put({ sections }, title),
-    );
+    consider(title, { noun: "field_set", key: set.key, changes: { sections } }, () => void put({ sections }, title));
   const nameOf = (key: string) => fields.find(({ thing }) => thing.key === key)?.thing.name ?? key;
   const ids = set.sections.flatMap((section) => [`§${section.key}`, ...section.fields]);
 
@@ -219,7 +215,6 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
           </Empty>
         )}
       </div>
-      {dialog}
     </>
   );
 }

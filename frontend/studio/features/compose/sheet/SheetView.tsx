@@ -24,7 +24,7 @@ export default function SheetView() {
   const [chosen, setChosen] = useAddress("types");
   const [only, setOnly] = useAddress("only");
   const [words, setWords] = useState("");
-  const { put, dialog } = useThingsOf("product_type");
+  const { put } = useThingsOf("product_type");
   const things = useQuery(ask.things("product_type")).data ?? [];
   const keys = useMemo(() => (chosen ? chosen.split(",") : []), [chosen]);
   const types = useMemo(
@@ -96,7 +96,6 @@ export default function SheetView() {
           </Empty>
         }
       />
-      {dialog}
     </section>
   );
 }

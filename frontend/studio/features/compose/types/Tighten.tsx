@@ -19,7 +19,7 @@ const NOTHING: Own = { limits: {}, default: null, help: "" };
 export function Tighten({ row, effective, by }: { row: TypeRow; effective: Schemas["EffectiveOut"]; by: string }) {
   const { field } = effective;
   const [open, setOpen] = useState(false);
-  const { putTold, dialog, wrong } = useTypeWrites(row);
+  const { putTold, wrong } = useTypeWrites(row);
   const kind = useQuery(ask.meta()).data?.kinds.find(({ code }) => code === field.kind);
   const said: Own | undefined = row.thing.own?.[field.key];
   const own = said ?? NOTHING;
@@ -87,7 +87,6 @@ export function Tighten({ row, effective, by }: { row: TypeRow; effective: Schem
           </div>
         )}
       </Popover>
-      {dialog}
     </>
   );
 }

@@ -18,7 +18,7 @@ export function TypePane({ row, types }: { row: TypeRow; types: TypeRow[] }) {
   const fields = useQuery(ask.things("field")).data ?? [];
   const optionSets = useQuery(ask.things("option_set")).data ?? [];
   const optionsName = (key: string) => optionSets.find(({ thing }) => thing.key === key)?.thing.name ?? key;
-  const { put, putTold, remove, dialog, wrong } = useTypeWrites(row);
+  const { put, putTold, remove, wrong } = useTypeWrites(row);
   const wrongAt = (where: string) => (wrong?.where === where ? wrong.text : null);
   const inherited = types.filter(({ thing }) => row.ancestors.includes(thing.key)).map(({ thing }) => thing);
   const setName = (key: string) => sets.find(({ thing }) => thing.key === key)?.thing.name ?? key;
@@ -163,7 +163,6 @@ export function TypePane({ row, types }: { row: TypeRow; types: TypeRow[] }) {
           <RemoveThing what="type" name={type.name} noun="product_type" remove={remove} to="/compose/types" />
         </div>
       </section>
-      {dialog}
     </div>
   );
 }

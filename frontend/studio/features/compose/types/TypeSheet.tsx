@@ -21,7 +21,7 @@ export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
   const type = row.thing;
   const fields = useQuery(ask.typeFields(type.key)).data?.fields;
   const sets = useQuery(ask.things("field_set")).data ?? [];
-  const { putTold, dialog } = useTypeWrites(row);
+  const { putTold } = useTypeWrites(row);
   const [only, setOnly] = useState(false);
   if (!fields) return null;
   const typeName = (key: string | null) => types.find(({ thing }) => thing.key === key)?.thing.name ?? "";
@@ -140,7 +140,6 @@ export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
           <Empty title="It sets nothing itself">All its fields come from the types above it.</Empty>
         )}
       </div>
-      {dialog}
     </>
   );
 }

@@ -14,7 +14,7 @@ export default function TypesView() {
   const { key } = useParams();
   const types = useQuery(ask.things("product_type")).data;
   const [parent, setParent] = useState("");
-  const { put, dialog } = useThingsOf("product_type");
+  const { put } = useThingsOf("product_type");
   if (!types) return null;
   const into = (key: string, to: string | null) => {
     const row = types.find(({ thing }) => thing.key === key);
@@ -37,7 +37,6 @@ export default function TypesView() {
           <TypeTree rows={rows} onInto={into}>
             {item}
           </TypeTree>
-          {dialog}
         </>
       )}
       more={{ parent: parent || null }}

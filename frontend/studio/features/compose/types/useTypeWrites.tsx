@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Things } from "../../../api/nouns";
 import { type Changes, useThing } from "../../../state/things";
-import { consequencesOf, useConsequences } from "../../../things/Consequences";
+import { useConsider } from "../../../things/Considering";
 
 type Thing = Things["product_type"]["thing"];
 type Made = Changes<"product_type"> | ((thing: Thing) => Changes<"product_type">);
@@ -9,7 +9,7 @@ type Made = Changes<"product_type"> | ((thing: Thing) => Changes<"product_type">
 /** Writing a type: at once, or after telling what it touches. */
 export function useTypeWrites(row: Things["product_type"]) {
   const { put: write, remove, current } = useThing("product_type", row);
-  const [dialog, consider] = useConsequences();
+  const consider = useConsider();
   const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
   const put = (changes: Made, done?: string) =>
     write(changes, {
@@ -20,13 +20,12 @@ export function useTypeWrites(row: Things["product_type"]) {
   const putTold = (changes: Made, title: string) =>
     consider(
       title,
-      () =>
-        consequencesOf(
-          "product_type",
-          row.thing.key,
-          typeof changes === "function" ? changes(current().thing) : changes,
-        ),
+      () => ({
+        noun: "product_type",
+        key: row.thing.key,
+        changes: typeof changes === "function" ? changes(current().thing) : changes,
+      }),
       () => void put(changes, title),
     );
-  return { put, putTold, remove, dialog, wrong };
+  return { put, putTold, remove, wrong };
 }

@@ -7,7 +7,7 @@ import { LastChanged } from "../../../history/LastChanged";
 import { RichBox } from "../../../kinds/RichBox";
 import { Saved } from "../../../state/saving";
 import { useThing } from "../../../state/things";
-import { consequencesOf, useConsequences } from "../../../things/Consequences";
+import { useConsider } from "../../../things/Considering";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
@@ -50,7 +50,7 @@ function CopySheet({ row }: { row: Copy }) {
   const copy = row.thing;
   const { put: write, remove, current } = useThing("shared_copy", row);
   const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
-  const [dialog, consider] = useConsequences();
+  const consider = useConsider();
   const put = (changes: Parameters<typeof write>[0]) =>
     write(changes, {
       onRefused: ({ problem }) =>
@@ -59,7 +59,7 @@ function CopySheet({ row }: { row: Copy }) {
   const putTold = (changes: { title?: string; icon?: string; words?: string }) =>
     consider(
       `Change ${copy.name}`,
-      () => consequencesOf("shared_copy", copy.key, changes),
+      { noun: "shared_copy", key: copy.key, changes: changes as Record<string, unknown> },
       () => void put(changes),
     );
   const at = (where: string) => (wrong?.where === where ? wrong.text : null);
@@ -100,7 +100,6 @@ function CopySheet({ row }: { row: Copy }) {
         <RemoveThing what="shared copy" noun="shared_copy" name={copy.name} remove={remove} to="/define/copies" />
         <span className="hint ml-2">only when no field shows it</span>
       </div>
-      {dialog}
     </>
   );
 }

@@ -10,7 +10,7 @@ import { kindUi } from "../../../kinds";
 import { asText } from "../../../kinds/base";
 import { Saved } from "../../../state/saving";
 import { useThing } from "../../../state/things";
-import { consequencesOf, useConsequences } from "../../../things/Consequences";
+import { useConsider } from "../../../things/Considering";
 import { Picker } from "../../../things/FieldPicker";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { useThingsOf } from "../../../things/useThingsOf";
@@ -29,7 +29,7 @@ export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaO
   const field = use.thing;
   const { put: write, remove, current } = useThing("field", use);
   const [wrong, setWrong] = useState<{ where: string[]; text: string } | null>(null);
-  const [dialog, consider] = useConsequences();
+  const consider = useConsider();
   const kind = meta.kinds.find((kind) => kind.code === field.kind);
   const mapped = meta.schema_org.filter(({ shape }) => kind?.shapes.includes(shape));
 
@@ -40,8 +40,10 @@ export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaO
           setWrong({ where: problem.where.map(String), text: `${problem.message}. ${problem.help}` }),
       }).then((answer) => answer && setWrong(null));
     const made = () => (typeof changes === "function" ? changes(current().thing) : changes);
-    if (options.risky) consider(`Change ${field.name}`, () => consequencesOf("field", field.key, made()), run);
-    else void run();
+    if (options.risky) {
+      const members = Object.keys(made()).sort().join();
+      consider(`Change ${field.name}`, () => ({ noun: "field", key: field.key, changes: made() }), run, members);
+    } else void run();
   }
   const at = (where: string) => (wrong?.where.includes(where) ? wrong.text : null);
   if (!use.own) return <BuiltIn use={use} />;
@@ -165,7 +167,6 @@ export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaO
         <RemoveThing what="field" name={field.name} noun="field" remove={remove} to="/define/fields" />
         <span className="hint ml-2">only when nothing uses it</span>
       </div>
-      {dialog}
     </div>
   );
 }
@@ -280,8 +281,6 @@ function UseOf({ use }: { use: Use }) {
           />
         </p>
       )}
-      {toSet.dialog}
-      {toType.dialog}
       <p className="mt-1">{names ? `Shown on ${names}` : "Shown nowhere"}</p>
       <p className="mt-1">
         {number(use.filled)} of {counted(use.products, "product")} filled

@@ -41,7 +41,7 @@ export function UseElsewhere({ use }: { use: Use }) {
 
 function GiveToRecordType({ field, name, taken }: { field: string; name: string; taken: readonly string[] }) {
   const types = useQuery(ask.things("record_type")).data ?? [];
-  const { put, dialog } = useThingsOf("record_type");
+  const { put } = useThingsOf("record_type");
   return (
     <>
       <Picker
@@ -56,7 +56,6 @@ function GiveToRecordType({ field, name, taken }: { field: string; name: string;
             put(type, (thing) => ({ fields: [...(thing.fields ?? []), field] }), `Give ${name} to ${type.thing.name}`);
         }}
       />
-      {dialog}
     </>
   );
 }

@@ -7,7 +7,7 @@ import { ask } from "../../../api/queries";
 import { LastChanged } from "../../../history/LastChanged";
 import { Saved, useSaving } from "../../../state/saving";
 import { useThing } from "../../../state/things";
-import { consequencesOf, useConsequences } from "../../../things/Consequences";
+import { useConsider } from "../../../things/Considering";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
@@ -61,7 +61,7 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
   const box = useRef<HTMLInputElement>(null);
   const [only, setOnly] = useState(false);
   const [merging, setMerging] = useState<Value | null>(null);
-  const [dialog, consider] = useConsequences();
+  const consider = useConsider();
   const put = (changes: Parameters<typeof write>[0]) =>
     write(changes, {
       onRefused: ({ problem }) => {
@@ -93,9 +93,9 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
   function takeOut(code: string) {
     const kept = current().thing.values.filter((value) => value.code !== code);
     const label = list.values.find((value) => value.code === code)?.label ?? code;
-    void consider(
+    consider(
       `Take ${label} out of ${list.name}`,
-      () => consequencesOf("value_list", list.key, { values: kept }),
+      { noun: "value_list", key: list.key, changes: { values: kept } },
       () => void put((thing) => ({ values: thing.values.filter((value) => value.code !== code) })),
     );
   }
@@ -183,7 +183,6 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
           </p>
         )}
         {merging && <MergeDialog list={list} value={merging} onClose={() => setMerging(null)} />}
-        {dialog}
         {list.values.length === 0 && (
           <Empty title="No values yet">Type the first one below, or paste a whole list.</Empty>
         )}

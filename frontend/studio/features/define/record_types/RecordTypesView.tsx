@@ -7,7 +7,7 @@ import { HistoryPane } from "../../../history/HistoryPane";
 import { LastChanged } from "../../../history/LastChanged";
 import { Saved } from "../../../state/saving";
 import { useThing } from "../../../state/things";
-import { consequencesOf, useConsequences } from "../../../things/Consequences";
+import { useConsider } from "../../../things/Considering";
 import { FieldPicker } from "../../../things/FieldPicker";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ThingsFrame } from "../../../things/ThingsFrame";
@@ -43,7 +43,7 @@ function TypeSheet({ row }: { row: Things["record_type"] }) {
   const type = row.thing;
   const { put: write, remove } = useThing("record_type", row);
   const fields = useQuery(ask.things("field")).data ?? [];
-  const [dialog, consider] = useConsequences();
+  const consider = useConsider();
   const [wrong, setWrong] = useState<string | null>(null);
   const put = (changes: Parameters<typeof write>[0], done?: string) =>
     write(changes, {
@@ -54,11 +54,7 @@ function TypeSheet({ row }: { row: Things["record_type"] }) {
   const nameOf = (key: string) => found(key)?.thing.name ?? key;
   const pages = (page: boolean) => {
     const title = page ? `Give every ${type.name} a page` : `Take the pages of ${type.name} away`;
-    void consider(
-      title,
-      () => consequencesOf("record_type", type.key, { page }),
-      () => void put({ page }, title),
-    );
+    consider(title, { noun: "record_type", key: type.key, changes: { page } }, () => void put({ page }, title));
   };
   return (
     <>
@@ -167,7 +163,6 @@ function TypeSheet({ row }: { row: Things["record_type"] }) {
           <RemoveThing what="record type" noun="record_type" name={type.name} remove={remove} to="/define/records" />
         </div>
       </div>
-      {dialog}
     </>
   );
 }

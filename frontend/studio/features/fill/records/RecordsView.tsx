@@ -7,7 +7,7 @@ import { ask } from "../../../api/queries";
 import { OwnFields } from "../../../holding/OwnFields";
 import { Saved } from "../../../state/saving";
 import { useThing } from "../../../state/things";
-import { consequencesOf, useConsequences } from "../../../things/Consequences";
+import { useConsider } from "../../../things/Considering";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
@@ -120,11 +120,11 @@ function RecordSheet({ row }: { row: Things["record"] }) {
   const { thing } = row;
   const { put: write, remove } = useThing("record", row);
   const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
-  const [dialog, consider] = useConsequences();
+  const consider = useConsider();
   const put = (changes: Parameters<typeof write>[0], title: string) =>
     consider(
       title,
-      () => consequencesOf("record", thing.key, changes as Record<string, unknown>),
+      { noun: "record", key: thing.key, changes: changes as Record<string, unknown> },
       () =>
         void write(changes, {
           onRefused: ({ problem }) =>
@@ -193,7 +193,6 @@ function RecordSheet({ row }: { row: Things["record"] }) {
         />
         <span className="hint ml-2">only when nothing refers to it</span>
       </div>
-      {dialog}
     </>
   );
 }

@@ -1,9 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import type { Schemas } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { PROPERTY_CONTROLS } from "../../../controls/properties";
 import { useDocumentWords } from "../../../things/Consequences";
 import { Button, counted, Popover } from "../../../ui/basics";
+import { useSettled } from "../../../ui/useSettled";
 import { type Said, type SetCell, touchedBySeveral, usePutSeveral } from "./usePut";
 
 type Cell = { field: string; surface: string; version: number | null; own: Record<string, unknown> };
@@ -15,16 +17,17 @@ export function BlockBar(props: { scope: string; cells: readonly Cell[]; onDone:
   const words = useDocumentWords();
   const [setting, setSetting] = useState(false);
   const mark = cells.map(({ field, surface, version }) => `${field}/${surface}/${version}`).join();
-  const touched = (set: Said) => ({
-    queryKey: ["touches", "several", scope, mark, set],
-    queryFn: () => touchedBySeveral(scope, edits(cells, set)),
-  });
-  const show = useQuery(touched({ shown: true })).data;
-  const hide = useQuery(touched({ shown: false })).data;
+  // What a block would change is asked once it stays as it is: it grows key by key.
+  const settled = useSettled(mark);
+  const touched = useQuery({
+    queryKey: ["touches", "several", scope, settled],
+    queryFn: ({ signal }) => touchedBySeveral(scope, cells, [{ shown: true }, { shown: false }], signal),
+    enabled: settled === mark,
+  }).data;
+  const [show, hide] = settled === mark ? (touched ?? []) : [];
   const own = cells.filter((cell) => Object.keys(cell.own).length > 0);
-  async function set(changes: readonly SetCell[], done: string) {
-    const now = await touchedBySeveral(scope, changes);
-    await put(scope, changes, `${done}: ${words(now.surfaces)}`);
+  function set(changes: readonly SetCell[], done: string, found?: Schemas["ConsequencesOut"]) {
+    void put(scope, changes, found ? `${done}: ${words(found.surfaces)}` : done);
     props.onDone();
   }
   const name = counted(cells.length, "cell");
@@ -34,9 +37,9 @@ export function BlockBar(props: { scope: string; cells: readonly Cell[]; onDone:
       aria-label="The chosen cells"
     >
       <b>{name} chosen</b>
-      <Button onClick={() => void set(edits(cells, { shown: true }), `${name} shown`)}>Show</Button>
+      <Button onClick={() => set(edits(cells, { shown: true }), `${name} shown`, show)}>Show</Button>
       <span className="hint">{show ? `changes ${words(show.surfaces)}` : ""}</span>
-      <Button onClick={() => void set(edits(cells, { shown: false }), `${name} hidden`)}>Hide</Button>
+      <Button onClick={() => set(edits(cells, { shown: false }), `${name} hidden`, hide)}>Hide</Button>
       <span className="hint">{hide ? `changes ${words(hide.surfaces)}` : ""}</span>
       <Popover
         label="Set one thing in all of them"
@@ -45,12 +48,12 @@ export function BlockBar(props: { scope: string; cells: readonly Cell[]; onDone:
         onOpen={setSetting}
         trigger={<Button>Set…</Button>}
       >
-        <SetAll onPut={(given) => void set(edits(cells, given), `${name} set`)} />
+        <SetAll onPut={(given) => set(edits(cells, given), `${name} set`)} />
       </Popover>
       <Button
         disabled={own.length === 0}
         onClick={() =>
-          void set(
+          set(
             own.map((cell) => edit(cell, Object.fromEntries(Object.keys(cell.own).map((code) => [code, null])))),
             `${counted(own.length, "cell")} as inherited`,
           )

@@ -85,8 +85,10 @@ function Touches({ scope, field, surface, version, set }: CellAt & { set: { show
   const words = useDocumentWords();
   const touched = useQuery({
     queryKey: ["touches", scope, field, surface, version, set],
-    queryFn: () =>
-      data(client.POST("/api/display_settings/consequences", { body: { scope, field, surface, set, version } })),
+    queryFn: ({ signal }) =>
+      data(
+        client.POST("/api/display_settings/consequences", { body: { scope, field, surface, set, version }, signal }),
+      ),
   }).data;
   return (
     <span className="hint" data-touches>

@@ -20,8 +20,8 @@ export function CopyFrom({ weave }: { weave: Weave }) {
   const touched = useQuery({
     queryKey: ["touches", "copy", weave.scope, from, cells.length],
     enabled: cells.length > 0,
-    queryFn: () => touchedBySeveral(weave.scope, cells),
-  }).data;
+    queryFn: ({ signal }) => touchedBySeveral(weave.scope, cells, [{}], signal),
+  }).data?.[0];
   async function copy() {
     if (!other) return;
     await put(weave.scope, cells, `${counted(cells.length, "cell")} as ${other.scope_name} has them`);

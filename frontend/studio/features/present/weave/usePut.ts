@@ -28,33 +28,32 @@ export function usePutCell() {
 }
 
 export type SetCell = Omit<CellAt, "scope"> & { set: Said };
-const AT_ONCE = 400;
+/** So many cells the server takes at once. */
+const MOST_AT_ONCE = 5000;
 
-/** Setting many cells of a scope as one change, told with an undo; more than fit at once go in several. */
+/** Setting many cells of a scope as one change, told with an undo. */
 export function usePutSeveral() {
   const { save } = useSaving();
   return useCallback(
     (scope: string, cells: readonly SetCell[], done: string) => {
-      const parts: SetCell[][] = [];
-      for (let at = 0; at < cells.length; at += AT_ONCE) parts.push(cells.slice(at, at + AT_ONCE));
-      return Promise.all(
-        parts.map((part, index) =>
-          save(
-            () =>
-              data(
-                client.PATCH("/api/display_settings/several", { body: { scope, cells: part as Schemas["CellIn"][] } }),
-              ),
-            { noun: "display_setting", done: index === parts.length - 1 ? done : undefined },
-          ),
-        ),
-      );
+      const body = { scope, cells: cells.slice(0, MOST_AT_ONCE) as Schemas["CellIn"][] };
+      return save(() => data(client.PATCH("/api/display_settings/several", { body })), {
+        noun: "display_setting",
+        done,
+      });
     },
     [save],
   );
 }
 
-/** What setting many cells would touch; of more than fit at once the first ones. */
-export function touchedBySeveral(scope: string, cells: readonly SetCell[]) {
-  const body = { scope, cells: cells.slice(0, AT_ONCE) as Schemas["CellIn"][] };
-  return data(client.POST("/api/display_settings/several/consequences", { body }));
+/** What setting many cells would touch, in one question: each to what it says and to one thing or another besides. */
+export async function touchedBySeveral(
+  scope: string,
+  cells: readonly { field: string; surface: string; set?: Said }[],
+  sets: Said[],
+  signal?: AbortSignal,
+) {
+  const tried = cells.slice(0, MOST_AT_ONCE).map(({ field, surface, set = {} }) => ({ field, surface, set }));
+  const body = { scope, cells: tried, sets };
+  return (await data(client.POST("/api/display_settings/several/consequences", { body, signal }))).touched;
 }

@@ -53,7 +53,9 @@ const ANSWERS = {
     versions: body.cells.map(() => 1),
   }),
   "POST /api/display_settings/consequences": TOUCHED,
-  "POST /api/display_settings/several/consequences": TOUCHED,
+  "POST /api/display_settings/several/consequences": ({ body }: { body: { sets: unknown[] } }) => ({
+    touched: body.sets.map(() => TOUCHED),
+  }),
 };
 
 function settings(own: Record<string, unknown>) {

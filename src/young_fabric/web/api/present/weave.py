@@ -77,13 +77,18 @@ def settings_set_several(body: s.SettingsIn) -> Response:
         return reply(s.SettingsOut, {"versions": [written.version if written.thing else None for written in done]})
 
 
-@api.post(f"/{SETTINGS.plural}/several/consequences", responses=answers(ConsequencesOut))
+@api.post(f"/{SETTINGS.plural}/several/consequences", responses=answers(s.TouchedCellsOut))
 @allow(Right.LOOK)
-def settings_several_consequences(body: s.SettingsIn) -> Response:
-    """What setting many cells would touch."""
+def settings_several_consequences(body: s.TriedCellsIn) -> Response:
+    """What setting many cells to one thing or another would touch."""
     scope = read_scope(body.scope)
     with work() as unit:
-        return reply(ConsequencesOut, weave_cells.consequences_of_several(unit, scope, _cells(body)))
+        tried = [
+            [SettingEdit(cell.field, cell.surface, {**cell.set, **given}, None) for cell in body.cells]
+            for given in body.sets
+        ]
+        found = [weave_cells.consequences_of_several(unit, scope, edits) for edits in tried]
+        return reply(s.TouchedCellsOut, {"touched": found})
 
 
 def _cells(body: s.SettingsIn) -> list[SettingEdit]:
@@ -129,5 +134,6 @@ def settings_consequences(body: s.SettingIn) -> Response:
     """What setting display properties would touch."""
     scope = read_scope(body.scope)
     with work() as unit:
-        key, thing = definitions.changed_setting(unit, scope, body.field, body.surface, body.set)
+        edit = SettingEdit(body.field, body.surface, body.set, body.version)
+        [(key, thing)] = definitions.changed_settings(unit, scope, [edit])
         return reply(ConsequencesOut, definitions.consequences(unit, SETTINGS.code, key, thing))
