@@ -4,6 +4,7 @@ import { X } from "lucide-react";
 import { useRef, useState } from "react";
 import { ask } from "../api/queries";
 import { Button, Popover } from "../ui/basics";
+import { Select } from "../ui/Select";
 import {
   type Asked,
   BETWEEN,
@@ -144,7 +145,7 @@ function TestPart({ test, value, wrong, fields, onChange }: PartProps & { test: 
           fields={fields}
           onPick={(next) => put({ ...newTest(next), id: test.id })}
         />
-        <select
+        <Select
           className="input !w-auto border-dashed"
           aria-label={`Test of ${field?.name ?? test.field}`}
           value={test.op}
@@ -155,7 +156,7 @@ function TestPart({ test, value, wrong, fields, onChange }: PartProps & { test: 
               {found.words}
             </option>
           ))}
-        </select>
+        </Select>
         {field && offered && offered.takes !== "none" && (
           <ValueControl
             field={field}

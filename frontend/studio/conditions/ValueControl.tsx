@@ -4,6 +4,7 @@ import { ask } from "../api/queries";
 import { ReferencePicker } from "../kinds/references";
 import { Popover } from "../ui/basics";
 import { Choices } from "../ui/Choices";
+import { Select } from "../ui/Select";
 import type { Asked, Test } from "./tree";
 
 type Props = { field: Asked; takes: string; test: Test; wrong: boolean; onType: (typed: string[]) => void };
@@ -43,7 +44,7 @@ function Words({ field, takes, test, wrong, onType }: Props) {
 
 function YesNo({ field, test, wrong, onType }: Props) {
   return (
-    <select
+    <Select
       data-value
       className={`input !w-auto !bg-woad-tint ${wrong ? "wrong" : ""}`}
       aria-label={field.name}
@@ -53,7 +54,7 @@ function YesNo({ field, test, wrong, onType }: Props) {
       <option value="">choose</option>
       <option value="yes">yes</option>
       <option value="no">no</option>
-    </select>
+    </Select>
   );
 }
 

@@ -3,6 +3,7 @@ import { type ComponentType, useState } from "react";
 import type { Schemas } from "../api/client";
 import { type Column, columnsOf } from "../kinds/columns";
 import { Button } from "../ui/basics";
+import { Select } from "../ui/Select";
 import { moved, SortableList, SortableRow } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";
 import { LimitsEditor } from "./LimitsEditor";
@@ -98,7 +99,7 @@ function OneColumn({ column, waits, meta, controls, onPut, onTakeOff }: OneProps
     <div className="min-w-0 flex-1">
       <div className="flex items-center gap-1.5">
         <TextBox aria-label={`Label of column ${name}`} value={name} onCommit={(label) => onPut({ label })} />
-        <select
+        <Select
           className="input !w-[130px] flex-none"
           aria-label={`Kind of column ${name}`}
           value={column.kind}
@@ -111,7 +112,7 @@ function OneColumn({ column, waits, meta, controls, onPut, onTakeOff }: OneProps
                 {name}
               </option>
             ))}
-        </select>
+        </Select>
         <button
           type="button"
           className="grid h-6 w-6 flex-none place-items-center rounded text-ink-2 hover:bg-woad-tint"

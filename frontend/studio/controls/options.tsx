@@ -5,6 +5,7 @@ import { ask } from "../api/queries";
 import { asText } from "../kinds/base";
 import { columnsOf } from "../kinds/columns";
 import { counted, Segments } from "../ui/basics";
+import { Select } from "../ui/Select";
 import { Columns } from "./Columns";
 
 type ControlProps = {
@@ -36,7 +37,7 @@ type OptionControl = {
 
 function Unit({ id, value, meta, onPut }: ControlProps) {
   return (
-    <select id={id} className="input" value={asText(value)} onChange={(event) => onPut(event.target.value)}>
+    <Select id={id} className="input" value={asText(value)} onChange={(event) => onPut(event.target.value)}>
       {!value && <option value="">choose a unit</option>}
       {[...new Set(meta.units.map((unit) => unit.dimension))].map((dimension) => (
         <optgroup key={dimension} label={dimension}>
@@ -47,49 +48,49 @@ function Unit({ id, value, meta, onPut }: ControlProps) {
             ))}
         </optgroup>
       ))}
-    </select>
+    </Select>
   );
 }
 
 function List({ id, value, none, onPut }: ControlProps) {
   const lists = useQuery(ask.things("value_list")).data ?? [];
   return (
-    <select id={id} className="input" value={asText(value)} onChange={(event) => onPut(event.target.value)}>
+    <Select id={id} className="input" value={asText(value)} onChange={(event) => onPut(event.target.value)}>
       {(none || !value) && <option value="">{none ?? "choose a list"}</option>}
       {lists.map(({ thing }) => (
         <option key={thing.key} value={thing.key}>
           {thing.name}
         </option>
       ))}
-    </select>
+    </Select>
   );
 }
 
 function RecordType({ id, value, onPut }: ControlProps) {
   const types = useQuery(ask.things("record_type")).data ?? [];
   return (
-    <select id={id} className="input" value={asText(value)} onChange={(event) => onPut(event.target.value)}>
+    <Select id={id} className="input" value={asText(value)} onChange={(event) => onPut(event.target.value)}>
       {!value && <option value="">choose a record type</option>}
       {types.map(({ thing }) => (
         <option key={thing.key} value={thing.key}>
           {thing.name}
         </option>
       ))}
-    </select>
+    </Select>
   );
 }
 
 function SharedCopy({ id, value, onPut }: ControlProps) {
   const copies = useQuery(ask.things("shared_copy")).data ?? [];
   return (
-    <select id={id} className="input" value={asText(value)} onChange={(event) => onPut(event.target.value)}>
+    <Select id={id} className="input" value={asText(value)} onChange={(event) => onPut(event.target.value)}>
       {!value && <option value="">choose a shared copy</option>}
       {copies.map(({ thing }) => (
         <option key={thing.key} value={thing.key}>
           {thing.name}
         </option>
       ))}
-    </select>
+    </Select>
   );
 }
 

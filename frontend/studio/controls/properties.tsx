@@ -3,6 +3,7 @@ import type { Schemas } from "../api/client";
 import { ConditionButton } from "../conditions/ConditionDialog";
 import type { Json } from "../conditions/tree";
 import { Segments } from "../ui/basics";
+import { Select } from "../ui/Select";
 import { moved } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";
 
@@ -54,7 +55,7 @@ function OneOf(props: ControlProps) {
 /** Many choices, or long ones, in a list. */
 function Listed({ property, value, onPut }: ControlProps) {
   return (
-    <select
+    <Select
       className="input"
       aria-label={property.name}
       value={String(value ?? "")}
@@ -68,7 +69,7 @@ function Listed({ property, value, onPut }: ControlProps) {
           {choice.label}
         </option>
       ))}
-    </select>
+    </Select>
   );
 }
 

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Popover } from "../ui/basics";
 import { Choices } from "../ui/Choices";
 import { OverCell } from "../ui/grid/OverCell";
+import { Select } from "../ui/Select";
 import { SwatchMark } from "../ui/SwatchMark";
 import { asText, type CellProps, type EditorProps, type KindUi } from "./base";
 import { AddValue, isLong, useChoices } from "./choices";
@@ -16,7 +17,7 @@ function OneOf({ id, at, wrong, onFill }: EditorProps) {
   return (
     <span className="flex items-center gap-1">
       <SwatchMark swatch={choices.find((choice) => choice.code === value)?.swatch} />
-      <select
+      <Select
         id={id}
         className={`input ${wrong ? "wrong" : ""}`}
         value={value}
@@ -30,7 +31,7 @@ function OneOf({ id, at, wrong, onFill }: EditorProps) {
             {choice.retired ? " (retired)" : ""}
           </option>
         ))}
-      </select>
+      </Select>
       <AddValue field={at.field} onAdded={onFill} />
     </span>
   );

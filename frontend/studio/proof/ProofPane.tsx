@@ -7,6 +7,7 @@ import { useSurfaces } from "../state/surfaces";
 import { useAddress } from "../ui/address";
 import { Empty } from "../ui/basics";
 import { useKeys } from "../ui/keys";
+import { Select } from "../ui/Select";
 import { Arrange } from "./Arrange";
 import { type Device, DeviceFrame, WIDTHS } from "./DeviceFrame";
 import { Examples } from "./Examples";
@@ -155,7 +156,7 @@ function ProofOf(props: {
   onChoose: (code: string) => void;
 }) {
   return (
-    <select
+    <Select
       className="input !w-auto"
       aria-label="What is proved"
       value={props.value}
@@ -167,6 +168,6 @@ function ProofOf(props: {
         </option>
       ))}
       <option value={LISTING}>a listing</option>
-    </select>
+    </Select>
   );
 }

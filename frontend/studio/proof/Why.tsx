@@ -5,6 +5,7 @@ import type { Schemas } from "../api/client";
 import { placeOf } from "../api/nouns";
 import { type About, ask } from "../api/queries";
 import { useSurfaces } from "../state/surfaces";
+import { Select } from "../ui/Select";
 
 /** The chain for one field: each step passed or failed, the first failure with the place to mend it; and what else decides. */
 export function WhyPanel(props: {
@@ -31,7 +32,7 @@ export function WhyPanel(props: {
         </button>
       </header>
       {surfaces.length > 1 && (
-        <select
+        <Select
           className="input mt-1.5 !w-auto"
           aria-label="Surface"
           value={props.surface}
@@ -42,7 +43,7 @@ export function WhyPanel(props: {
               {surface.name}
             </option>
           ))}
-        </select>
+        </Select>
       )}
       <Steps steps={found.steps} />
       <Deciders all={found.deciders} />

@@ -30,10 +30,16 @@ type Consider = (title: string, about: string, find: Considered["find"], go: () 
 
 const Context = createContext<Consider | null>(null);
 
-/** Consider a change of a thing: made at once where nothing is another after it, asked about where something is. */
-export function useConsider() {
+/** Consider any change: `about` names what it is of, `find` asks what it would touch. */
+export function useConsidering(): Consider {
   const consider = useContext(Context);
   if (!consider) throw new Error("no considering here");
+  return consider;
+}
+
+/** Consider a change of a thing: made at once where nothing is another after it, asked about where something is. */
+export function useConsider() {
+  const consider = useConsidering();
   /** `wanted` is made when its turn comes, of the thing as it stands then. */
   return (title: string, wanted: Wanted | (() => Wanted), go: () => unknown, about?: string) => {
     const of = typeof wanted === "function" ? (about ?? title) : Object.keys(wanted.changes).sort().join();

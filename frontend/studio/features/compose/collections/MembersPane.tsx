@@ -5,6 +5,7 @@ import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { Button, Empty } from "../../../ui/basics";
 import { number } from "../../../ui/locale";
+import { Select } from "../../../ui/Select";
 import { moved, SortableList, SortableRow } from "../../../ui/Sortable";
 import { useLoadOn } from "../../../ui/useLoadOn";
 import { type Hand, useGathering } from "./useGathering";
@@ -41,7 +42,7 @@ export function MembersPane({ row }: { row: Things["collection"] }) {
         <span className="min-w-0 flex-1">{number(first?.total ?? 0)}, in the order shoppers see</span>
         <label className="flex items-center gap-1.5">
           then by
-          <select
+          <Select
             className="input !w-auto max-w-[150px]"
             aria-label="Order of those not put in by hand"
             value={order}
@@ -56,7 +57,7 @@ export function MembersPane({ row }: { row: Things["collection"] }) {
                   {field.name}
                 </option>
               ))}
-          </select>
+          </Select>
         </label>
       </div>
       <div className="scroll min-h-0 flex-1 bg-sheet">

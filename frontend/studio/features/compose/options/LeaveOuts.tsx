@@ -4,6 +4,7 @@ import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import type { Changes } from "../../../state/things";
 import { Button, counted } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 import { type Rule, toggledCell, without, wordsOf } from "./leaveOuts";
 import { type OptionSet, useMakers } from "./useOptionSet";
 
@@ -102,7 +103,7 @@ export function LeaveOuts({ row, put }: { row: Things["option_set"]; put: Put })
 
 function AxisChoice(props: { axes: Axis[]; label: string; at: number; onChoose: (at: number) => void }) {
   return (
-    <select
+    <Select
       className="input !w-auto"
       aria-label={props.label}
       value={props.at}
@@ -113,7 +114,7 @@ function AxisChoice(props: { axes: Axis[]; label: string; at: number; onChoose: 
           {axis.name}
         </option>
       ))}
-    </select>
+    </Select>
   );
 }
 

@@ -3,6 +3,7 @@ import type { Schemas } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { LimitsEditor } from "../../../controls/LimitsEditor";
 import { Line } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 import { TextBox } from "../../../ui/TextBox";
 import type { Option, Wrong } from "./useOptionSet";
 
@@ -52,7 +53,7 @@ export function OptionDetails({ option, kind, lists, wrong, onPut }: Props) {
         <Line label="Values" wrong={wrongAt("list")}>
           {(id) => (
             <span className="flex gap-2">
-              <select
+              <Select
                 id={id}
                 className="input"
                 value={from}
@@ -65,9 +66,9 @@ export function OptionDetails({ option, kind, lists, wrong, onPut }: Props) {
                     {words}
                   </option>
                 ))}
-              </select>
+              </Select>
               {from !== "own" && (
-                <select
+                <Select
                   className="input"
                   aria-label={`Value list of ${option.name}`}
                   value={option.list ?? ""}
@@ -78,7 +79,7 @@ export function OptionDetails({ option, kind, lists, wrong, onPut }: Props) {
                       {name}
                     </option>
                   ))}
-                </select>
+                </Select>
               )}
             </span>
           )}
@@ -101,7 +102,7 @@ export function OptionDetails({ option, kind, lists, wrong, onPut }: Props) {
         <Line label="Chosen first" wrong={wrongAt("default")}>
           {(id) =>
             kind.chooses ? (
-              <select
+              <Select
                 id={id}
                 className="input"
                 value={option.default ?? ""}
@@ -113,7 +114,7 @@ export function OptionDetails({ option, kind, lists, wrong, onPut }: Props) {
                     {label || code}
                   </option>
                 ))}
-              </select>
+              </Select>
             ) : (
               <TextBox
                 id={id}
@@ -146,7 +147,7 @@ function KindLine({ option, kind, onPut }: Pick<Props, "option" | "kind" | "onPu
   return (
     <Line label="Kind" note="Its values stay where both kinds have values; limits are set anew">
       {(id) => (
-        <select
+        <Select
           id={id}
           className="input"
           value={option.kind ?? kind.code}
@@ -170,7 +171,7 @@ function KindLine({ option, kind, onPut }: Pick<Props, "option" | "kind" | "onPu
               {makes_variants ? name : `request: ${name}`}
             </option>
           ))}
-        </select>
+        </Select>
       )}
     </Line>
   );

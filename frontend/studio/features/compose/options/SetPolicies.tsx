@@ -1,5 +1,6 @@
 import type { Changes } from "../../../state/things";
 import { Line, Popover } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 import { TextBox } from "../../../ui/TextBox";
 import type { OptionSet } from "./useOptionSet";
 
@@ -37,7 +38,7 @@ export function SetPolicies({ set, put }: { set: OptionSet; put: Put }) {
       {FIGURES.map(([code, name]) => (
         <Line key={code} label={name}>
           {(id) => (
-            <select
+            <Select
               id={id}
               className="input"
               value={set[code] ?? "add"}
@@ -50,13 +51,13 @@ export function SetPolicies({ set, put }: { set: OptionSet; put: Put }) {
                   {words}
                 </option>
               ))}
-            </select>
+            </Select>
           )}
         </Line>
       ))}
       <Line label="SKU">
         {(id) => (
-          <select
+          <Select
             id={id}
             className="input"
             value={set.sku ?? "extend"}
@@ -69,7 +70,7 @@ export function SetPolicies({ set, put }: { set: OptionSet; put: Put }) {
                 {words}
               </option>
             ))}
-          </select>
+          </Select>
         )}
       </Line>
       <Line label="Parts apart by" note="One of . _ / -">

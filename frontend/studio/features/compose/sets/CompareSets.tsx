@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Things } from "../../../api/nouns";
 import { Button, Dialog } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 
 type SetRow = Things["field_set"];
 
@@ -22,13 +23,13 @@ export function CompareSets({ row, sets, nameOf }: { row: SetRow; sets: SetRow[]
       <Dialog open={open} onClose={() => setOpen(false)} title={`${row.thing.name} and another set`}>
         <label className="flex items-center gap-2">
           Compare with
-          <select className="input !w-64" value={other.thing.key} onChange={(event) => setKey(event.target.value)}>
+          <Select className="input !w-64" value={other.thing.key} onChange={(event) => setKey(event.target.value)}>
             {others.map(({ thing }) => (
               <option key={thing.key} value={thing.key}>
                 {thing.name}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
         <div className="scroll mt-3 max-h-80">
           <table className="rows" aria-label="Fields of both sets">

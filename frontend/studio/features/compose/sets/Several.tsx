@@ -1,5 +1,6 @@
 import type { Schemas } from "../../../api/client";
 import { Button, counted } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 
 type Section = Schemas["Section"];
 
@@ -29,7 +30,7 @@ export function Several({ ticked, sections, onMove, onTakeOff, onClear }: Props)
       aria-label="Fields ticked"
     >
       <strong>{counted(ticked.size, "field")} ticked</strong>
-      <select
+      <Select
         className="input !w-56"
         aria-label="Move them to the end of"
         value=""
@@ -41,7 +42,7 @@ export function Several({ ticked, sections, onMove, onTakeOff, onClear }: Props)
             {section.name}
           </option>
         ))}
-      </select>
+      </Select>
       <Button onClick={onTakeOff}>Take them off</Button>
       <button type="button" className="link ml-auto" onClick={onClear}>
         untick

@@ -35,58 +35,56 @@ export function Tighten({ row, effective, by }: { row: TypeRow; effective: Schem
       return { own: rest };
     }, `${field.name} as inherited on ${row.thing.name}`);
   return (
-    <>
-      <Popover
-        label={`What ${row.thing.name} says of ${field.name}`}
-        width={380}
-        open={open}
-        onOpen={setOpen}
-        trigger={
-          <button type="button" className={`link flex-none text-[12px] ${says ? "font-semibold" : ""}`}>
-            {says ? "says more" : by ? `as ${by} says` : "more"}
-            <span className="sr"> of {field.name}</span>
-          </button>
-        }
-      >
-        <h3>
-          {field.name} <span className="font-normal text-ink-3">on {row.thing.name}</span>
-        </h3>
-        <p className="hint">Stricter than its definition, never looser. What is left empty is as inherited.</p>
-        <LimitsEditor
-          field={{ many: field.many, limits: own.limits ?? {} }}
-          kind={kind}
-          wrongAt={() => null}
-          onPut={(limits) => put({ limits })}
-        />
-        {!field.many && kind?.takes_default && (
-          <Line label="Default">
-            {(id) => (
-              <TextBox
-                id={id}
-                value={
-                  own.default === null || own.default === undefined
-                    ? ""
-                    : (kindUi(field.kind).typed?.(own.default as never) ?? asText(own.default))
-                }
-                onCommit={(text) => put({ default: text.trim() || null })}
-              />
-            )}
-          </Line>
-        )}
-        <Line label="Help for staff">
-          {(id) => <TextBox id={id} rows={2} value={own.help ?? ""} onCommit={(help) => put({ help })} />}
+    <Popover
+      label={`What ${row.thing.name} says of ${field.name}`}
+      width={380}
+      open={open}
+      onOpen={setOpen}
+      trigger={
+        <button type="button" className={`link flex-none text-[12px] ${says ? "font-semibold" : ""}`}>
+          {says ? "says more" : by ? `as ${by} says` : "more"}
+          <span className="sr"> of {field.name}</span>
+        </button>
+      }
+    >
+      <h3>
+        {field.name} <span className="font-normal text-ink-3">on {row.thing.name}</span>
+      </h3>
+      <p className="hint">Stricter than its definition, never looser. What is left empty is as inherited.</p>
+      <LimitsEditor
+        field={{ many: field.many, limits: own.limits ?? {} }}
+        kind={kind}
+        wrongAt={() => null}
+        onPut={(limits) => put({ limits })}
+      />
+      {!field.many && kind?.takes_default && (
+        <Line label="Default">
+          {(id) => (
+            <TextBox
+              id={id}
+              value={
+                own.default === null || own.default === undefined
+                  ? ""
+                  : (kindUi(field.kind).typed?.(own.default as never) ?? asText(own.default))
+              }
+              onCommit={(text) => put({ default: text.trim() || null })}
+            />
+          )}
         </Line>
-        {wrong && (
-          <p className="wrongly mt-2" role="alert">
-            {wrong.text}
-          </p>
-        )}
-        {says && (
-          <div className="mt-3 flex justify-end">
-            <Button onClick={back}>Back to inherited</Button>
-          </div>
-        )}
-      </Popover>
-    </>
+      )}
+      <Line label="Help for staff">
+        {(id) => <TextBox id={id} rows={2} value={own.help ?? ""} onCommit={(help) => put({ help })} />}
+      </Line>
+      {wrong && (
+        <p className="wrongly mt-2" role="alert">
+          {wrong.text}
+        </p>
+      )}
+      {says && (
+        <div className="mt-3 flex justify-end">
+          <Button onClick={back}>Back to inherited</Button>
+        </div>
+      )}
+    </Popover>
   );
 }

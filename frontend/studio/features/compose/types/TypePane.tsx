@@ -5,6 +5,7 @@ import { ask } from "../../../api/queries";
 import { FieldPicker, Picker } from "../../../things/FieldPicker";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { Button, counted, Line } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 import { moved, SortableList, SortableRow } from "../../../ui/Sortable";
 import { TextBox } from "../../../ui/TextBox";
 import { useTypeWrites } from "./useTypeWrites";
@@ -32,7 +33,7 @@ export function TypePane({ row, types }: { row: TypeRow; types: TypeRow[] }) {
         </Line>
         <Line label="Under" wrong={wrongAt("parent")}>
           {(id) => (
-            <select
+            <Select
               id={id}
               className="input"
               value={type.parent ?? ""}
@@ -46,7 +47,7 @@ export function TypePane({ row, types }: { row: TypeRow; types: TypeRow[] }) {
                     {path}
                   </option>
                 ))}
-            </select>
+            </Select>
           )}
         </Line>
         <Line label="Address" wrong={wrongAt("slug")} note={`In the shop: /shop/c/${type.slug}`}>

@@ -7,6 +7,7 @@ import { ask } from "../../../api/queries";
 import { Saved } from "../../../state/saving";
 import { counted, Empty } from "../../../ui/basics";
 import { moveFocus } from "../../../ui/keys";
+import { Select } from "../../../ui/Select";
 import { PaneHead } from "../../../ui/Split";
 import { Asks } from "../sheet/SheetView";
 import { Tighten } from "./Tighten";
@@ -97,7 +98,7 @@ export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
                         <span className="hint">computed</span>
                       ) : (
                         <span className="flex items-center gap-2">
-                          <select
+                          <Select
                             className={`input !w-[96px] !min-h-[26px] !py-0 ${effective.need === "required" ? "font-semibold" : ""}`}
                             aria-label={`Need of ${effective.field.name}`}
                             value={effective.need}
@@ -112,7 +113,7 @@ export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
                                 {value}
                               </option>
                             ))}
-                          </select>
+                          </Select>
                           {effective.need_from && (
                             <span className={`tag ${effective.need_from === type.key ? "woad" : ""}`}>
                               {effective.need_from === type.key ? "set here" : `by ${typeName(effective.need_from)}`}

@@ -6,6 +6,7 @@ import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { TypeOptions } from "../../../things/TypeOptions";
 import { useThingsOf } from "../../../things/useThingsOf";
+import { Select } from "../../../ui/Select";
 import { TypePane } from "./TypePane";
 import { TypeSheet } from "./TypeSheet";
 import { TypeTree } from "./TypeTree";
@@ -43,10 +44,10 @@ export default function TypesView() {
       choices={
         <label className="mt-2 block">
           Under
-          <select className="input mt-1" value={parent} onChange={(event) => setParent(event.target.value)}>
+          <Select className="input mt-1" value={parent} onChange={(event) => setParent(event.target.value)}>
             <option value="">nothing, it stands at the top</option>
             <TypeOptions />
-          </select>
+          </Select>
         </label>
       }
       sheet={here && <TypeSheet key={here.thing.key} row={here} types={types} />}

@@ -6,6 +6,7 @@ import { useSaving } from "../../../state/saving";
 import { useMay } from "../../../state/useMay";
 import { TypeOptions } from "../../../things/TypeOptions";
 import { Button, counted, Segments } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 import { PaneHead } from "../../../ui/Split";
 import { useGrowing } from "../../../ui/useGrowing";
 
@@ -32,7 +33,7 @@ export default function FilesView() {
           </p>
           <div className="mt-2 flex flex-wrap items-center gap-3">
             <label htmlFor="out-type">What</label>
-            <select
+            <Select
               id="out-type"
               className="input !w-72"
               value={type}
@@ -40,7 +41,7 @@ export default function FilesView() {
             >
               <option value="">all definitions</option>
               <TypeOptions />
-            </select>
+            </Select>
             <a
               className="link"
               href={`/api/definitions.json${type ? `?type=${encodeURIComponent(type)}` : ""}`}

@@ -16,6 +16,7 @@ import { RemoveThing } from "../../../things/RemoveThing";
 import { useThingsOf } from "../../../things/useThingsOf";
 import { counted, Line, Segments } from "../../../ui/basics";
 import { number } from "../../../ui/locale";
+import { Select } from "../../../ui/Select";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
 import { type FieldChanges, KindLines } from "./KindLines";
@@ -122,7 +123,7 @@ export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaO
             note={field.schema_org ? undefined : "An additional property under its label"}
           >
             {(id) => (
-              <select
+              <Select
                 id={id}
                 className="input"
                 value={field.schema_org ?? ""}
@@ -134,7 +135,7 @@ export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaO
                     {label} ({code})
                   </option>
                 ))}
-              </select>
+              </Select>
             )}
           </Line>
         )}

@@ -12,6 +12,7 @@ import { TypeOptions } from "../../../things/TypeOptions";
 import { useAddress } from "../../../ui/address";
 import { counted, Empty, FillBar } from "../../../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../../../ui/keys";
+import { Select } from "../../../ui/Select";
 import { Selvedge } from "../../../ui/Selvedge";
 import { PaneHead, Split } from "../../../ui/Split";
 import { useGrowing } from "../../../ui/useGrowing";
@@ -186,7 +187,7 @@ function FieldFilters({ kinds }: { kinds: Schemas["KindOut"][] }) {
         onChange={(event) => setText(event.target.value)}
         onKeyDown={leaveOnEsc}
       />
-      <select
+      <Select
         className="input !w-[108px]"
         aria-label="Kind"
         value={kind ?? ""}
@@ -198,8 +199,8 @@ function FieldFilters({ kinds }: { kinds: Schemas["KindOut"][] }) {
             {kind.name}
           </option>
         ))}
-      </select>
-      <select
+      </Select>
+      <Select
         className="input !w-[118px]"
         aria-label="Used by"
         value={used ?? ""}
@@ -209,7 +210,7 @@ function FieldFilters({ kinds }: { kinds: Schemas["KindOut"][] }) {
         <option value="none">no type</option>
         <option value="never">never filled</option>
         <TypeOptions />
-      </select>
+      </Select>
     </>
   );
 }

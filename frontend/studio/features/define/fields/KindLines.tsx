@@ -6,6 +6,7 @@ import { OPTION_CONTROLS, putFrom } from "../../../controls/options";
 import type { Changes } from "../../../state/things";
 import { Line, Segments } from "../../../ui/basics";
 import { capital } from "../../../ui/locale";
+import { Select } from "../../../ui/Select";
 
 type Kind = Schemas["KindOut"];
 /** Members of a field to change, or how they come of it as it stands. */
@@ -63,7 +64,7 @@ export function KindLines({ field, filled, meta, wrongAt, onPut }: Props) {
       >
         {(id) => (
           <div className="flex gap-2">
-            <select id={id} className="input" value={chosen} onChange={(event) => choose(event.target.value)}>
+            <Select id={id} className="input" value={chosen} onChange={(event) => choose(event.target.value)}>
               {meta.kinds
                 .filter((other) => other.own_fields)
                 .map(({ code, name }) => (
@@ -72,7 +73,7 @@ export function KindLines({ field, filled, meta, wrongAt, onPut }: Props) {
                     {code === field.kind ? "" : fitWords(fits, code)}
                   </option>
                 ))}
-            </select>
+            </Select>
             {kind?.takes_many && !waiting && (
               <Segments
                 label="How many values"

@@ -7,6 +7,7 @@ import { OPTION_CONTROLS, putFrom } from "../../../controls/options";
 import { NewThing } from "../../../things/NewThing";
 import { Segments } from "../../../ui/basics";
 import { capital } from "../../../ui/locale";
+import { Select } from "../../../ui/Select";
 
 type Kind = Schemas["KindOut"];
 type Props = { meta: Schemas["MetaOut"]; onMade: (key: string) => Promise<void> };
@@ -58,13 +59,13 @@ export function NewField({ meta, onMade }: Props) {
         <>
           <Labelled label="Kind" id="new-kind" wrong={wrongAt("kind") ?? wrongAt("many")}>
             <div className="flex gap-2">
-              <select id="new-kind" className="input" value={code} onChange={(event) => setCode(event.target.value)}>
+              <Select id="new-kind" className="input" value={code} onChange={(event) => setCode(event.target.value)}>
                 {kinds.map(({ code, name }) => (
                   <option key={code} value={code}>
                     {name}
                   </option>
                 ))}
-              </select>
+              </Select>
               {kind?.takes_many && (
                 <Segments
                   label="How many values"
@@ -158,7 +159,7 @@ export function Into({ id, value, onChoose }: { id: string; value: string; onCho
   const types = useQuery(ask.things("product_type")).data ?? [];
   const recordTypes = useQuery(ask.things("record_type")).data ?? [];
   return (
-    <select id={id} className="input" value={value} onChange={(event) => onChoose(event.target.value)}>
+    <Select id={id} className="input" value={value} onChange={(event) => onChoose(event.target.value)}>
       <option value="">no set or type yet</option>
       <optgroup label="Field sets">
         {sets.map(({ thing }) => (
@@ -183,6 +184,6 @@ export function Into({ id, value, onChoose }: { id: string; value: string; onCho
           ))}
         </optgroup>
       )}
-    </select>
+    </Select>
   );
 }

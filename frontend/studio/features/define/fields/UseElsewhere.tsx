@@ -43,19 +43,17 @@ function GiveToRecordType({ field, name, taken }: { field: string; name: string;
   const types = useQuery(ask.things("record_type")).data ?? [];
   const { put } = useThingsOf("record_type");
   return (
-    <>
-      <Picker
-        label="Give it to a record type"
-        what="record type"
-        rows={types
-          .filter(({ thing }) => !taken.includes(thing.key))
-          .map(({ thing }) => ({ key: thing.key, name: thing.name }))}
-        onPick={(chosen) => {
-          const type = types.find(({ thing }) => thing.key === chosen);
-          if (type)
-            put(type, (thing) => ({ fields: [...(thing.fields ?? []), field] }), `Give ${name} to ${type.thing.name}`);
-        }}
-      />
-    </>
+    <Picker
+      label="Give it to a record type"
+      what="record type"
+      rows={types
+        .filter(({ thing }) => !taken.includes(thing.key))
+        .map(({ thing }) => ({ key: thing.key, name: thing.name }))}
+      onPick={(chosen) => {
+        const type = types.find(({ thing }) => thing.key === chosen);
+        if (type)
+          put(type, (thing) => ({ fields: [...(thing.fields ?? []), field] }), `Give ${name} to ${type.thing.name}`);
+      }}
+    />
   );
 }

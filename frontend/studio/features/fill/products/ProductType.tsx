@@ -2,6 +2,7 @@ import { useState } from "react";
 import { client, data, type Schemas } from "../../../api/client";
 import { TypeOptions } from "../../../things/TypeOptions";
 import { Button, Dialog } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 
 type Change = Schemas["TypeChangeOut"] & { to: string; name: string };
 
@@ -16,7 +17,7 @@ export function ProductType({ product, onFill }: { product: Schemas["ProductOut"
   }
   return (
     <>
-      <select
+      <Select
         id="type-of-product"
         className="input"
         value={product.type}
@@ -25,7 +26,7 @@ export function ProductType({ product, onFill }: { product: Schemas["ProductOut"
         }
       >
         <TypeOptions />
-      </select>
+      </Select>
       <Dialog
         open={asked !== null}
         onClose={() => setAsked(null)}

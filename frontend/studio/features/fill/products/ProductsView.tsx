@@ -12,6 +12,7 @@ import { useAddress } from "../../../ui/address";
 import { Button, counted, Empty } from "../../../ui/basics";
 import { leaveOnEsc, moveFocus, useKeys } from "../../../ui/keys";
 import { number } from "../../../ui/locale";
+import { Select } from "../../../ui/Select";
 import { Split } from "../../../ui/Split";
 import { useLoadOn } from "../../../ui/useLoadOn";
 import { ProductEditor } from "./ProductEditor";
@@ -140,13 +141,13 @@ function ProductList({ here }: { here: number | null }) {
         <NewThing what="product" onMake={make}>
           <label className="mt-2 block">
             Type
-            <select
+            <Select
               className="input mt-1"
               value={newType || type || types[0]?.thing.key || ""}
               onChange={(event) => setNewType(event.target.value)}
             >
               <TypeOptions />
-            </select>
+            </Select>
           </label>
         </NewThing>
       </div>
@@ -186,7 +187,7 @@ function ProductFilters() {
         onKeyDown={leaveOnEsc}
       />
       <div className="flex flex-wrap gap-1.5">
-        <select
+        <Select
           className="input !w-auto !min-w-0 max-w-full flex-1"
           aria-label="Type"
           value={type ?? ""}
@@ -194,7 +195,7 @@ function ProductFilters() {
         >
           <option value="">Every type</option>
           <TypeOptions />
-        </select>
+        </Select>
         <Button
           aria-pressed={gaps === "1"}
           className={gaps === "1" ? "!border-woad !bg-woad-tint !text-woad" : ""}

@@ -13,6 +13,7 @@ import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { useAddress } from "../../../ui/address";
 import { counted, Empty, Line } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
 
@@ -62,7 +63,7 @@ function Records({ types }: { types: Things["record_type"][] }) {
       finds={{ text: words ?? "", onText: setWords, total: found.data.pages[0]?.total ?? 0, pages: found }}
       filter={
         types.length > 1 && (
-          <select
+          <Select
             className="input mt-2"
             aria-label="Which records"
             value={type ?? ""}
@@ -74,20 +75,20 @@ function Records({ types }: { types: Things["record_type"][] }) {
                 {thing.name} ({records})
               </option>
             ))}
-          </select>
+          </Select>
         )
       }
       more={{ type: chosen }}
       choices={
         <label className="mt-2 block">
           Record type
-          <select className="input mt-1" value={chosen} onChange={(event) => setNewType(event.target.value)}>
+          <Select className="input mt-1" value={chosen} onChange={(event) => setNewType(event.target.value)}>
             {types.map(({ thing }) => (
               <option key={thing.key} value={thing.key}>
                 {thing.name}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
       }
       sheet={here && <RecordSheet key={here.thing.key} row={here} />}

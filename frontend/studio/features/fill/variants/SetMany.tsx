@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Button, counted, Line, Popover } from "../../../ui/basics";
 import type { GridColumn } from "../../../ui/grid/column";
+import { Select } from "../../../ui/Select";
 import type { GridRow } from "./useVariants";
 
 /** One value for many variants at once: those that are ticked, or all that are shown. */
@@ -39,13 +40,13 @@ export function SetMany(props: {
         <Line label="Of">{(id) => <output id={id}>{whom}</output>}</Line>
         <Line label="Set">
           {(id) => (
-            <select id={id} className="input" value={column} onChange={(event) => setColumn(event.target.value)}>
+            <Select id={id} className="input" value={column} onChange={(event) => setColumn(event.target.value)}>
               {props.columns.map(({ key, name }) => (
                 <option key={key} value={key}>
                   {name}
                 </option>
               ))}
-            </select>
+            </Select>
           )}
         </Line>
         <Line label="To" note="Empty takes their own value away" wrong={wrong}>

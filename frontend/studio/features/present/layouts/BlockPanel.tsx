@@ -6,6 +6,7 @@ import { Steps } from "../../../proof/Why";
 import type { Surface } from "../../../state/surfaces";
 import { useAddress } from "../../../ui/address";
 import { Button, counted, Line } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 import { MEMBER_CONTROLS } from "./controls";
 import { useProved } from "./LayoutProof";
 import { type Line as BlockLine, type Edit, type Kind, layoutOf, nameOf, placesOf, type View } from "./tree";
@@ -84,7 +85,7 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
       })}
       <Line label="Stands in">
         {(control) => (
-          <select
+          <Select
             id={control}
             className="input"
             value={line.region}
@@ -97,7 +98,7 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
                 {words}
               </option>
             ))}
-          </select>
+          </Select>
         )}
       </Line>
       <div className="mt-2 flex flex-wrap gap-1.5">

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { placeOf, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
@@ -7,7 +8,8 @@ import { useThing } from "../../../state/things";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ScopeOptions } from "../../../things/ScopeOptions";
 import { Button, counted } from "../../../ui/basics";
-import { usePutCell } from "../weave/usePut";
+import { Select } from "../../../ui/Select";
+import { usePutLayout } from "../weave/usePut";
 import { Alike } from "./Alike";
 import { type Edit, nameOf, type View } from "./tree";
 
@@ -99,7 +101,7 @@ function Remove({ row }: { row: Things["layout"] }) {
 
 /** One scope it was chosen for, with the way to take it back there. */
 function Use(props: { view: View; scope: string; name: string; can: boolean }) {
-  const put = usePutLayout(props.view);
+  const put = useChoose(props.view);
   return (
     <li className="flex items-baseline gap-2">
       <Link className="link" to={`/present/weave?scope=${encodeURIComponent(props.scope)}`}>
@@ -110,7 +112,7 @@ function Use(props: { view: View; scope: string; name: string; can: boolean }) {
           type="button"
           className="link text-[12px] text-ink-3"
           aria-label={`No longer for ${props.name}`}
-          onClick={() => void put(props.scope, null)}
+          onClick={() => void put(props.scope, null, `${props.view.name} no longer for ${props.name}`)}
         >
           take back
         </button>
@@ -120,27 +122,49 @@ function Use(props: { view: View; scope: string; name: string; can: boolean }) {
 }
 
 function ChooseFor({ view }: { view: View }) {
-  const put = usePutLayout(view);
+  const put = useChoose(view);
+  const [scope, setScope] = useState("");
+  const name = useRef("");
   const surface = useQuery(ask.meta()).data?.surfaces.find(({ code }) => code === view.surface);
   return (
-    <label className="mt-2 block">
-      <span className="text-ink-2">Choose it for</span>
-      <select className="input mt-1" value="" onChange={(event) => void put(event.target.value, view.key)}>
-        <option value="">…</option>
-        <option value="shop">the whole shop</option>
-        <ScopeOptions subjects={[surface?.subject ?? ""]} />
-      </select>
-    </label>
+    <form
+      className="mt-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (scope) void put(scope, view.key, `${view.name} for ${name.current}`).then(() => setScope(""));
+      }}
+    >
+      <label className="text-ink-2" htmlFor="choose-for">
+        Choose it for
+      </label>
+      <div className="mt-1 flex gap-2">
+        <Select
+          id="choose-for"
+          className="input min-w-0"
+          value={scope}
+          onChange={(event) => {
+            name.current = event.target.selectedOptions[0]?.textContent ?? "";
+            setScope(event.target.value);
+          }}
+        >
+          <option value="">…</option>
+          <option value="shop">the whole shop</option>
+          <ScopeOptions subjects={[surface?.subject ?? ""]} />
+        </Select>
+        <Button type="submit" disabled={!scope}>
+          Choose it
+        </Button>
+      </div>
+    </form>
   );
 }
 
 /** Choosing the layout for a scope on its surface, from what that scope says now. */
-function usePutLayout(view: View) {
-  const put = usePutCell();
-  return async (scope: string, layout: string | null) => {
-    if (!scope) return;
+function useChoose(view: View) {
+  const put = usePutLayout();
+  return async (scope: string, layout: string | null, title: string) => {
     const { version } = await fetchCell(scope, view.surface);
-    await put({ scope, field: "*", surface: view.surface, version }, { layout });
+    put({ scope, surface: view.surface, version }, layout, title);
   };
 }
 

@@ -6,6 +6,7 @@ import { NewThing } from "../../../things/NewThing";
 import { SideList } from "../../../things/SideList";
 import { useMakeThing } from "../../../things/ThingsFrame";
 import { Empty } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 import { Split } from "../../../ui/Split";
 import { LayoutEditor } from "./LayoutEditor";
 import { begunAt, rowsOf, type View } from "./tree";
@@ -46,7 +47,7 @@ export default function LayoutsView() {
         <NewThing what="layout" onMake={async (name) => void (await make(name, given))}>
           <label className="mt-2 block font-semibold">
             Builds on
-            <select className="input mt-1 font-normal" value={base} onChange={(event) => setBase(event.target.value)}>
+            <Select className="input mt-1 font-normal" value={base} onChange={(event) => setBase(event.target.value)}>
               {surfaces.map((surface) => (
                 <optgroup key={surface.code} label={surface.name}>
                   {layouts
@@ -59,7 +60,7 @@ export default function LayoutsView() {
                   <option value={`${BARE}${surface.code}`}>nothing, an empty {surface.name}</option>
                 </optgroup>
               ))}
-            </select>
+            </Select>
           </label>
         </NewThing>
       }

@@ -5,6 +5,7 @@ import { PROPERTY_CONTROLS } from "../../../controls/properties";
 import { Picker } from "../../../things/FieldPicker";
 import { Segments } from "../../../ui/basics";
 import { IconMark } from "../../../ui/IconMark";
+import { Select } from "../../../ui/Select";
 import { TextBox } from "../../../ui/TextBox";
 import { FieldKey, FieldKeys } from "./fields";
 import { Chip, type MemberProps } from "./parts";
@@ -211,7 +212,7 @@ function Widths({ member, block, value, onPut }: MemberProps) {
         return (
           <label key={device} className="contents">
             <span className="text-ink-2">{device}</span>
-            <select
+            <Select
               className="input"
               value={here}
               onChange={(event) => {
@@ -227,7 +228,7 @@ function Widths({ member, block, value, onPut }: MemberProps) {
                   {words}
                 </option>
               ))}
-            </select>
+            </Select>
           </label>
         );
       })}
@@ -238,7 +239,7 @@ function Widths({ member, block, value, onPut }: MemberProps) {
 function Copy({ id, value, onPut }: MemberProps) {
   const copies = useQuery(ask.things("shared_copy")).data ?? [];
   return (
-    <select
+    <Select
       id={id}
       className="input"
       value={String(value ?? "")}
@@ -250,7 +251,7 @@ function Copy({ id, value, onPut }: MemberProps) {
           {thing.name}
         </option>
       ))}
-    </select>
+    </Select>
   );
 }
 

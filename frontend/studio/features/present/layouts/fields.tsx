@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../../api/queries";
 import { Picker } from "../../../things/FieldPicker";
+import { Select } from "../../../ui/Select";
 import { Chip, type MemberProps } from "./parts";
 
 /** The shop's fields that a member can name. */
@@ -18,7 +19,7 @@ export function FieldKey(props: MemberProps) {
   const { id, member, value, onPut } = props;
   const fields = useFields(props);
   return (
-    <select
+    <Select
       id={id}
       className="input"
       aria-label={member.name}
@@ -31,7 +32,7 @@ export function FieldKey(props: MemberProps) {
           {name}
         </option>
       ))}
-    </select>
+    </Select>
   );
 }
 

@@ -104,6 +104,7 @@ const TOUCHED = {
   effects: null,
   moves: { gone: [], come: [] },
   variants: null,
+  lines: [],
 };
 
 function open(view: View, at = "/present/layouts/own") {
@@ -122,6 +123,14 @@ function open(view: View, at = "/present/layouts/own") {
     },
     "GET /api/layouts/own/view": view,
     "GET /api/shared_copies": { things: [] },
+    "GET /api/layouts/own/alike": { layouts: [], differing: [] },
+    "GET /api/changes": { changes: [] },
+    "GET /api/product_types": { things: [] },
+    "GET /api/collections": { things: [] },
+    "GET /api/record_types": { things: [] },
+    "GET /api/weave/cell": { version: 4, properties: [] },
+    "POST /api/display_settings/consequences": TOUCHED,
+    "PATCH /api/display_settings": { version: 5 },
     "GET /api/example": { product: 4, title: "Peat" },
     "GET /api/products/4": { id: 4, title: "Peat", type: "water" },
     "POST /api/layouts/own/edits": { ...view, version: 2 },
@@ -239,6 +248,21 @@ describe("the layout editor", () => {
     ]);
     expect(bodies(asked)[0]).toMatchObject({ scope: "product:4", surface: "product_page", version: null });
     expect(bodies(asked)[1]?.version).toBe(2);
+  });
+
+  it("is chosen by a press, never by a key on the list, and tells what that touches", async () => {
+    const asked = open(VIEW, "/present/layouts/own?pane=use");
+    const list = await screen.findByLabelText("Choose it for");
+    fireEvent.keyDown(list, { key: "ArrowDown" });
+    fireEvent.change(list, { target: { value: "shop" } });
+    expect(writes(asked)).toEqual([]);
+    fireEvent.click(screen.getByText("Choose it"));
+    expect(await screen.findByText("Page of paints for the whole shop")).toBeTruthy();
+    expect(screen.getByText("1 type, 3 products: 3 pages will differ.")).toBeTruthy();
+    expect(writes(asked).map(([method]) => method)).toEqual(["POST"]);
+    fireEvent.click(screen.getByText("Change it", { selector: "button" }));
+    await waitFor(() => expect(writes(asked).at(-1)?.[1]).toBe("/api/display_settings"));
+    expect(writes(asked).at(-1)?.[2]).toMatchObject({ scope: "shop", set: { layout: "own" }, version: 4 });
   });
 
   it("makes typed words shared copy or a field by a press", async () => {

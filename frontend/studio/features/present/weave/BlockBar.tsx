@@ -5,6 +5,7 @@ import { ask } from "../../../api/queries";
 import { PROPERTY_CONTROLS } from "../../../controls/properties";
 import { useDocumentWords } from "../../../things/Consequences";
 import { Button, counted, Popover } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 import { useSettled } from "../../../ui/useSettled";
 import { type Said, type SetCell, touchedBySeveral, usePutSeveral } from "./usePut";
 
@@ -88,14 +89,14 @@ function SetAll({ onPut }: { onPut: (set: Said) => void }) {
     <>
       <label className="block font-semibold">
         What to set
-        <select className="input mt-1 font-normal" value={code} onChange={(event) => setCode(event.target.value)}>
+        <Select className="input mt-1 font-normal" value={code} onChange={(event) => setCode(event.target.value)}>
           <option value="">choose</option>
           {properties.map((known) => (
             <option key={known.code} value={known.code}>
               {known.name}
             </option>
           ))}
-        </select>
+        </Select>
       </label>
       {Control && (
         <div className="mt-3">

@@ -1,10 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { client, data } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { PROPERTY_CONTROLS } from "../../../controls/properties";
 import { useDocumentWords } from "../../../things/Consequences";
 import { Button } from "../../../ui/basics";
-import { type CellAt, usePutCell } from "./usePut";
+import { type CellAt, touchedByOne, usePutCell } from "./usePut";
 
 type Props = CellAt & {
   title: string;
@@ -85,10 +84,7 @@ function Touches({ scope, field, surface, version, set }: CellAt & { set: { show
   const words = useDocumentWords();
   const touched = useQuery({
     queryKey: ["touches", scope, field, surface, version, set],
-    queryFn: ({ signal }) =>
-      data(
-        client.POST("/api/display_settings/consequences", { body: { scope, field, surface, set, version }, signal }),
-      ),
+    queryFn: ({ signal }) => touchedByOne({ scope, field, surface, version }, set, signal),
   }).data;
   return (
     <span className="hint" data-touches>

@@ -6,8 +6,9 @@ import { placeOf } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { Arrange } from "../../../proof/Arrange";
 import { Popover } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 import { CellSettings } from "./CellSettings";
-import { usePutCell } from "./usePut";
+import { usePutLayout } from "./usePut";
 
 type Props = {
   surface: Schemas["SurfaceOut"];
@@ -79,21 +80,22 @@ function LayoutChoice(props: {
 }) {
   const { surface, scope, layout } = props;
   const layouts = useQuery(ask.things("layout")).data ?? [];
-  const put = usePutCell();
+  const put = usePutLayout();
   const from = layout.own ? "chosen here" : layout.origin === "default" ? "as it comes" : `from ${layout.origin_name}`;
   return (
     <div className="grid grid-cols-[96px_minmax(0,1fr)] items-center gap-x-2 gap-y-1">
       <label htmlFor={`layout-${surface.code}`} className="text-ink-2">
         Layout
       </label>
-      <select
+      <Select
         id={`layout-${surface.code}`}
         className="input"
         value={layout.own}
         onChange={(event) =>
-          void put(
-            { scope, field: "*", surface: surface.code, version: props.version },
-            { layout: event.target.value || null },
+          put(
+            { scope, surface: surface.code, version: props.version },
+            event.target.value || null,
+            `${event.target.value ? event.target.selectedOptions[0]?.textContent : "The inherited layout"} for ${props.scopeName}`,
           )
         }
       >
@@ -105,7 +107,7 @@ function LayoutChoice(props: {
               {thing.name}
             </option>
           ))}
-      </select>
+      </Select>
       <span />
       {layout.own === "" && scope !== "shop" && (
         <>

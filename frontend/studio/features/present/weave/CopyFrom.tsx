@@ -5,6 +5,7 @@ import { ask } from "../../../api/queries";
 import { useDocumentWords } from "../../../things/Consequences";
 import { TypeOptions } from "../../../things/TypeOptions";
 import { Button, counted, Popover } from "../../../ui/basics";
+import { Select } from "../../../ui/Select";
 import { type SetCell, touchedBySeveral, usePutSeveral } from "./usePut";
 
 type Weave = Schemas["WeaveOut"];
@@ -32,10 +33,10 @@ export function CopyFrom({ weave }: { weave: Weave }) {
     <Popover label="Copy from another type" open={open} onOpen={setOpen} trigger={<Button>Copy from…</Button>}>
       <label className="block font-semibold">
         From
-        <select className="input mt-1 font-normal" value={from} onChange={(event) => setFrom(event.target.value)}>
+        <Select className="input mt-1 font-normal" value={from} onChange={(event) => setFrom(event.target.value)}>
           <option value="">choose a type</option>
           <TypeOptions scope />
-        </select>
+        </Select>
       </label>
       <p className="hint mt-2 min-h-9">
         {from === weave.scope

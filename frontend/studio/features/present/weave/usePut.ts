@@ -1,6 +1,7 @@
 import { useCallback } from "react";
 import { client, data, type Schemas } from "../../../api/client";
 import { useSaving } from "../../../state/saving";
+import { useConsidering } from "../../../things/Considering";
 
 export type CellAt = { scope: string; field: string; surface: string; version: number | null };
 export type Said = Record<string, unknown>;
@@ -10,7 +11,7 @@ type Known = { drawn: number | null; version: number | null };
 export function usePutCell() {
   const { save, latest } = useSaving();
   return useCallback(
-    ({ scope, field, surface, version: drawn }: CellAt, set: Said) => {
+    ({ scope, field, surface, version: drawn }: CellAt, set: Said, done?: string) => {
       const mark = `display_setting/${scope}/${field}/${surface}`;
       const known = latest.get(mark) as Known | undefined;
       // A cell drawn anew says itself where it stands.
@@ -21,10 +22,30 @@ export function usePutCell() {
         latest.set(mark, { drawn, version: answer.version });
         return answer;
       };
-      return save(() => write((latest.get(mark) as Known).version), { noun: "display_setting", over: write });
+      return save(() => write((latest.get(mark) as Known).version), { noun: "display_setting", over: write, done });
     },
     [save, latest],
   );
+}
+
+/** Choosing a layout for a scope, or none of its own: told with what it touches where pages would differ, and with an undo. */
+export function usePutLayout() {
+  const put = usePutCell();
+  const consider = useConsidering();
+  return (of: Omit<CellAt, "field">, layout: string | null, title: string) => {
+    const at = { ...of, field: "*" };
+    consider(
+      title,
+      `layout/${at.scope}/${at.surface}`,
+      (signal) => touchedByOne(at, { layout }, signal),
+      () => void put(at, { layout }, title),
+    );
+  };
+}
+
+/** What setting one cell would touch. */
+export function touchedByOne(at: CellAt, set: Said, signal?: AbortSignal) {
+  return data(client.POST("/api/display_settings/consequences", { body: { ...at, set }, signal }));
 }
 
 export type SetCell = Omit<CellAt, "scope"> & { set: Said };
