@@ -2583,11 +2583,13 @@ export interface components {
         };
         /**
          * BlockKindOut
-         * @description A kind of block: what it shows, where it is offered, what can be said of it, the kinds of field it takes (none: any),
+         * @description A kind of block: what it shows, what else people call it, where it is offered, what can be said of it, the kinds of field it takes (none: any),
          *     how many fields and parts it holds at most, whether a layout has one at most, on which surfaces it can stand,
          *     and what its words can be made (`as_field`, `as_copy`).
          */
         BlockKindOut: {
+            /** Also */
+            also: string[];
             /** Becomes */
             becomes: {
                 [key: string]: string;

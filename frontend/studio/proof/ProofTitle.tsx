@@ -1,15 +1,21 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { PRODUCT } from "../api/nouns";
 import { ask } from "../api/queries";
 import { Popover } from "../ui/basics";
+import { FindBox } from "../ui/FindBox";
+import { moveFocus } from "../ui/keys";
+
+const SERVER_AFTER = 200;
 
 /** Which product the proof is of, and a way to prove another. */
 export function ProofTitle({ product, onPick }: { product: number; onPick?: (product: number) => void }) {
   const title = useQuery(ask.product(product)).data?.title ?? "";
   const [open, setOpen] = useState(false);
   const [text, setText] = useState("");
-  const hits = useQuery({ ...ask.find(text), enabled: open && text !== "" }).data?.hits ?? [];
+  const found = useQuery({ ...ask.find(text), enabled: open && text !== "" });
+  const hits = found.data?.hits ?? [];
+  const list = useRef<HTMLUListElement>(null);
   if (!onPick)
     return (
       <h2 className="min-w-[150px] flex-1 truncate font-bold" title={title}>
@@ -29,20 +35,22 @@ export function ProofTitle({ product, onPick }: { product: number; onPick?: (pro
           </button>
         }
       >
-        <input
-          className="input"
-          aria-label="Find a product"
-          placeholder="Find a product"
-          value={text}
-          onChange={(event) => setText(event.target.value)}
+        <FindBox
+          label="Find a product"
+          text={text}
+          onText={setText}
+          after={SERVER_AFTER}
+          list={list}
+          settled={found.isSuccess}
         />
-        <ul className="mt-2 font-normal">
+        <ul ref={list} className="mt-2 font-normal" onKeyDown={moveFocus}>
           {hits
             .filter((hit) => hit.noun === PRODUCT)
             .map((hit) => (
               <li key={hit.key}>
                 <button
                   type="button"
+                  data-item
                   className="side rounded"
                   onClick={() => {
                     onPick(Number(hit.key));
@@ -54,6 +62,9 @@ export function ProofTitle({ product, onPick }: { product: number; onPick?: (pro
               </li>
             ))}
         </ul>
+        {text && found.isSuccess && !hits.some((hit) => hit.noun === PRODUCT) && (
+          <p className="hint mt-2">No product has that in its title or SKU.</p>
+        )}
         {!text && <p className="hint mt-2">Type a few letters of its title or SKU.</p>}
       </Popover>
     </h2>

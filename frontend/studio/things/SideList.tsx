@@ -1,7 +1,9 @@
 import { type ReactNode, useRef, useState } from "react";
 import { NavLink } from "react-router";
 import { counted, Empty } from "../ui/basics";
-import { leaveOnEsc, moveFocus, useKeys } from "../ui/keys";
+import { FindBox } from "../ui/FindBox";
+import { ranked } from "../ui/finding";
+import { moveFocus } from "../ui/keys";
 import { number, withArticle } from "../ui/locale";
 import { SortableList, SortableRow } from "../ui/Sortable";
 import { type Pages, useLoadOn } from "../ui/useLoadOn";
@@ -17,7 +19,10 @@ export type Finds = {
   onText: (text: string | null) => void;
   total: number;
   pages: Pages;
+  /** Whether the rows are those of the words by now. */
+  settled: boolean;
 };
+const SERVER_AFTER = 200;
 
 /** A list of things at the left edge: filter, rows, and a way to make a new one at its foot. */
 export function SideList(props: {
@@ -35,28 +40,22 @@ export function SideList(props: {
 }) {
   const { finds } = props;
   const [text, setText] = useState(finds?.text ?? "");
-  const box = useRef<HTMLInputElement>(null);
-  useKeys({ "/": () => box.current?.focus() });
   const list = useRef<HTMLElement>(null);
   useReveal(list, props.here, props.rows.length > 0);
-  const shown = finds
-    ? props.rows
-    : props.rows.filter((row) => row.name.toLowerCase().includes(text.trim().toLowerCase()));
+  const shown = finds ? props.rows : ranked(props.rows, text, (row) => ({ name: row.name, also: [row.key] }));
   return (
     <>
       <div className="flex-none p-3">
-        <input
-          ref={box}
-          type="search"
-          className="input"
-          aria-label={`Find ${withArticle(props.what)}`}
-          placeholder={`Find ${withArticle(props.what)}   /`}
-          value={text}
-          onChange={(event) => {
-            setText(event.target.value);
-            finds?.onText(event.target.value || null);
+        <FindBox
+          label={`Find ${withArticle(props.what)}`}
+          text={finds ? finds.text : text}
+          onText={(next) => {
+            setText(next);
+            finds?.onText(next || null);
           }}
-          onKeyDown={leaveOnEsc}
+          after={finds ? SERVER_AFTER : 0}
+          list={list}
+          settled={finds?.settled}
         />
         {props.filter}
         {finds && text.trim() && <p className="hint mt-1">{counted(finds.total, props.what)}</p>}

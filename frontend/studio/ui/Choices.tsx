@@ -1,6 +1,7 @@
 import { Command } from "cmdk";
 import { useState } from "react";
 import { counted } from "./basics";
+import { ranked } from "./finding";
 import { type Swatch, SwatchMark } from "./SwatchMark";
 
 export type Choice = { code: string; label: string; synonyms?: readonly string[]; swatch?: Swatch };
@@ -17,15 +18,9 @@ type Props = {
 /** So many are on the screen at once; the rest are found by typing on. */
 export const MOST_SHOWN = 100;
 
-/** The choices whose label, code or synonym has some letters in it; those that begin with them first. */
+/** The choices that are found by words: by label first, then by code and synonyms. */
 export function found(choices: readonly Choice[], asked: string): Choice[] {
-  const words = asked.trim().toLocaleLowerCase();
-  if (!words) return [...choices];
-  const fits = choices.filter((choice) =>
-    [choice.label, choice.code, ...(choice.synonyms ?? [])].some((text) => text.toLocaleLowerCase().includes(words)),
-  );
-  const first = (choice: Choice) => choice.label.toLocaleLowerCase().startsWith(words);
-  return [...fits.filter(first), ...fits.filter((choice) => !first(choice))];
+  return ranked(choices, asked, ({ label, code, synonyms = [] }) => ({ name: label, also: [code, ...synonyms] }));
 }
 
 /** Choices of a list, searched while typing, however many there are. */

@@ -1,6 +1,6 @@
 import { fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { isTyping, keyName, leaveOnEsc, moveFocus, useKeys } from "./keys";
+import { isTyping, keyName, moveFocus, useKeys } from "./keys";
 
 afterEach(() => {
   document.body.innerHTML = "";
@@ -71,13 +71,5 @@ describe("keys", () => {
     press("Home");
     press("ArrowUp");
     expect(document.activeElement?.textContent).toBe("a");
-  });
-  it("Esc leaves a search box with its text", () => {
-    render(<input aria-label="search" defaultValue="moss" onKeyDown={leaveOnEsc} />);
-    const box = screen.getByLabelText<HTMLInputElement>("search");
-    box.focus();
-    fireEvent.keyDown(box, { key: "Escape" });
-    expect(document.activeElement).toBe(document.body);
-    expect(box.value).toBe("moss");
   });
 });

@@ -50,10 +50,3 @@ export function moveFocus(event: React.KeyboardEvent<HTMLElement>): void {
   to.focus();
   to.scrollIntoView({ block: "nearest" });
 }
-
-/** Esc leaves a search box and keeps what is in it; browsers would empty it. */
-export function leaveOnEsc(event: React.KeyboardEvent<HTMLInputElement>): void {
-  if (event.key !== "Escape") return;
-  event.preventDefault();
-  event.currentTarget.blur();
-}

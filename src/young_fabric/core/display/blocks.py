@@ -44,7 +44,7 @@ what is between stands between others; a light one stands, and has nothing else 
 
 @dataclass(frozen=True)
 class BlockKind:
-    """A kind of block. `help` says what it shows; `group` heads it where blocks are chosen.
+    """A kind of block. `help` says what it shows; `group` heads it where blocks are chosen; `also` is what else people call it.
 
     Those with a number of `most_fields` are slots, which take fields of `kinds` (none: of any); a new one takes `fields`.
     `becomes` says which kinds show its words once
@@ -76,6 +76,7 @@ class BlockKind:
     weight: str = CONTENT
     begins: Mapping[str, Any] = field(default_factory=dict)
     becomes: Mapping[str, str] = field(default_factory=dict)
+    also: tuple[str, ...] = ()
 
     @property
     def takes_fields(self) -> bool:
@@ -159,6 +160,7 @@ _KNOWN: dict[str, BlockKind] = {
             fields=("title",),
             once=True,
             filled=True,
+            also=("name",),
         ),
         BlockKind(
             "pictures",
@@ -170,6 +172,7 @@ _KNOWN: dict[str, BlockKind] = {
             kinds=(Picture,),
             fields=("pictures",),
             filled=True,
+            also=("picture", "image", "images", "photo", "gallery", "slider", "zoom"),
         ),
         BlockKind(
             "price",
@@ -182,6 +185,7 @@ _KNOWN: dict[str, BlockKind] = {
             once=True,
             filled=True,
             subjects=(PRODUCTS,),
+            also=("cost", "amount"),
         ),
         BlockKind(
             "unit_price",
@@ -194,6 +198,7 @@ _KNOWN: dict[str, BlockKind] = {
             once=True,
             filled=True,
             subjects=(PRODUCTS,),
+            also=("base price", "price per litre"),
         ),
         BlockKind(
             "stock",
@@ -203,6 +208,7 @@ _KNOWN: dict[str, BlockKind] = {
             once=True,
             weight=LIGHT,
             subjects=(PRODUCTS,),
+            also=("availability", "in stock", "sold out"),
         ),
         BlockKind(
             "options",
@@ -213,6 +219,7 @@ _KNOWN: dict[str, BlockKind] = {
             options=(CHOSEN_FROM, SWATCHES, CHOSEN),
             chooses=True,
             subjects=(PRODUCTS,),
+            also=("variants", "choices", "swatches", "sizes"),
         ),
         BlockKind(
             "to_basket",
@@ -223,6 +230,7 @@ _KNOWN: dict[str, BlockKind] = {
             options=(CHOSEN_FROM, SWATCHES),
             weight=LIGHT,
             subjects=(PRODUCTS,),
+            also=("cart", "buy", "quantity", "order"),
         ),
         BlockKind(
             "text",
@@ -234,8 +242,18 @@ _KNOWN: dict[str, BlockKind] = {
             kinds=_TEXTS,
             fields=("description",),
             filled=True,
+            also=("description", "rich text", "html"),
         ),
-        BlockKind("field", "single field", "One field by itself", _PRODUCT, HEADED, most_fields=1, in_rows=True),
+        BlockKind(
+            "field",
+            "single field",
+            "One field by itself",
+            _PRODUCT,
+            HEADED,
+            most_fields=1,
+            in_rows=True,
+            also=("attribute", "metafield", "custom field", "value"),
+        ),
         BlockKind(
             "fields",
             "fields",
@@ -245,6 +263,7 @@ _KNOWN: dict[str, BlockKind] = {
             most_fields=300,
             in_rows=True,
             begins={"takes": {"rest": True}, "heading": "Details"},
+            also=("table", "specifications", "specs", "details", "facts", "attributes"),
         ),
         BlockKind(
             "rating",
@@ -255,6 +274,7 @@ _KNOWN: dict[str, BlockKind] = {
             most_fields=2,
             kinds=(Rating,),
             filled=True,
+            also=("stars", "reviews"),
         ),
         BlockKind(
             "video",
@@ -265,6 +285,7 @@ _KNOWN: dict[str, BlockKind] = {
             most_fields=4,
             kinds=(Video,),
             filled=True,
+            also=("film", "player"),
         ),
         BlockKind(
             "related",
@@ -278,6 +299,7 @@ _KNOWN: dict[str, BlockKind] = {
             paged=True,
             begins={"heading": "Goes with it"},
             subjects=(PRODUCTS,),
+            also=("recommended", "cross-sell", "similar", "cards"),
         ),
         BlockKind(
             "referrers",
@@ -288,8 +310,18 @@ _KNOWN: dict[str, BlockKind] = {
             once=True,
             weight=LIGHT,
             subjects=(RECORDS,),
+            also=("products of it", "backlinks"),
         ),
-        BlockKind("columns", "columns", "Parts side by side", _PARTS, (WIDTHS,), fewest_regions=2, most_regions=4),
+        BlockKind(
+            "columns",
+            "columns",
+            "Parts side by side",
+            _PARTS,
+            (WIDTHS,),
+            fewest_regions=2,
+            most_regions=4,
+            also=("grid", "side by side", "two columns"),
+        ),
         BlockKind(
             "panels",
             "panels",
@@ -299,6 +331,7 @@ _KNOWN: dict[str, BlockKind] = {
             fewest_regions=1,
             most_regions=1,
             panels=True,
+            also=("tabs", "accordion", "fold"),
         ),
         BlockKind(
             "section",
@@ -308,9 +341,20 @@ _KNOWN: dict[str, BlockKind] = {
             HEADED,
             fewest_regions=1,
             most_regions=1,
+            also=("group", "box", "container"),
         ),
-        BlockKind("divider", "divider", "A line between blocks", _PARTS, weight=BETWEEN),
-        BlockKind("heading", "heading", "Words above what follows", _WORDS, (WORDS, LEVEL), weight=TITLE),
+        BlockKind(
+            "divider", "divider", "A line between blocks", _PARTS, weight=BETWEEN, also=("line", "rule", "separator")
+        ),
+        BlockKind(
+            "heading",
+            "heading",
+            "Words above what follows",
+            _WORDS,
+            (WORDS, LEVEL),
+            weight=TITLE,
+            also=("headline", "title", "h2"),
+        ),
         BlockKind(
             "words",
             "words",
@@ -318,6 +362,7 @@ _KNOWN: dict[str, BlockKind] = {
             _WORDS,
             (WORDS, *HEADED),
             becomes={"as_field": "text", "as_copy": "copy"},
+            also=("text", "paragraph", "copy", "html"),
         ),
         BlockKind(
             "pins",
@@ -325,8 +370,16 @@ _KNOWN: dict[str, BlockKind] = {
             "A picture with places on it, each with words and a link",
             _WORDS,
             (PICTURE, PINS, *HEADED),
+            also=("hotspots", "image map", "lookbook"),
         ),
-        BlockKind("copy", "shared copy", "Words that are written once for many pages", _WORDS, (COPY, *HEADED)),
+        BlockKind(
+            "copy",
+            "shared copy",
+            "Words that are written once for many pages",
+            _WORDS,
+            (COPY, *HEADED),
+            also=("snippet", "shared words", "reusable text"),
+        ),
         BlockKind(
             "share",
             "share links",
@@ -335,6 +388,7 @@ _KNOWN: dict[str, BlockKind] = {
             (HEADING,),
             once=True,
             weight=LIGHT,
+            also=("social", "send", "mail"),
         ),
         BlockKind(
             "closer",
@@ -344,6 +398,7 @@ _KNOWN: dict[str, BlockKind] = {
             once=True,
             weight=LIGHT,
             subjects=(PRODUCTS,),
+            also=("zoom in", "preview"),
         ),
         BlockKind(
             "save",
@@ -353,6 +408,7 @@ _KNOWN: dict[str, BlockKind] = {
             once=True,
             weight=LIGHT,
             subjects=(PRODUCTS,),
+            also=("wish list", "favourites", "bookmark", "remember"),
         ),
     )
 }

@@ -8,6 +8,8 @@ import { Saved } from "../../../state/saving";
 import { useThingsOf } from "../../../things/useThingsOf";
 import { useAddress } from "../../../ui/address";
 import { Button, counted, Empty, FillBar, Popover, Weft, type WeftState } from "../../../ui/basics";
+import { FindBox } from "../../../ui/FindBox";
+import { rank } from "../../../ui/finding";
 import type { GridColumn, Line } from "../../../ui/grid/column";
 import { Grid } from "../../../ui/grid/Grid";
 import { OverCell } from "../../../ui/grid/OverCell";
@@ -32,10 +34,7 @@ export default function SheetView() {
     [sheet, keys],
   );
   const differing = only === "1";
-  const lines = useMemo(
-    () => (sheet ? linesOf(sheet, types, words.trim().toLowerCase(), differing) : []),
-    [sheet, types, words, differing],
-  );
+  const lines = useMemo(() => (sheet ? linesOf(sheet, types, words, differing) : []), [sheet, types, words, differing]);
   const columns = sheet && [FIELD, ...types.map((type) => columnOf(type, sheet, turn))];
   const count = lines.filter((line) => "row" in line).length;
   if (!sheet || !columns) return null;
@@ -58,14 +57,7 @@ export default function SheetView() {
         <Saved />
       </PaneHead>
       <div className="flex flex-none flex-wrap items-center gap-2 px-[14px] pb-2">
-        <input
-          type="search"
-          className="input !w-52"
-          aria-label="Find a field"
-          placeholder="Find a field"
-          value={words}
-          onChange={(event) => setWords(event.target.value)}
-        />
+        <FindBox label="Find a field" className="input !w-52" text={words} onText={setWords} />
         <ChooseTypes types={sheet.types} chosen={keys} onChoose={(next) => setChosen(next.join(",") || null)} />
         <button type="button" className="btn" aria-pressed={differing} onClick={() => setOnly(differing ? null : "1")}>
           only what differs
@@ -105,7 +97,7 @@ function linesOf(sheet: Sheet, types: readonly Type[], words: string, differing:
   return sheet.groups.flatMap((group) => {
     const fields = group.fields.filter(
       (field) =>
-        field.name.toLowerCase().includes(words) &&
+        rank(words, { name: field.name, also: [field.key] }) !== null &&
         (!differing || differs(types.map(({ key }) => sheet.cells[key]?.[field.key]))),
     );
     const rows = fields.map((field) => ({ key: field.key, row: field }));

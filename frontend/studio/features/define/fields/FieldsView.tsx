@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../../../api/client";
 import { PRODUCT, type Things } from "../../../api/nouns";
@@ -11,7 +11,9 @@ import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { TypeOptions } from "../../../things/TypeOptions";
 import { useAddress } from "../../../ui/address";
 import { counted, Empty, FillBar } from "../../../ui/basics";
-import { leaveOnEsc, moveFocus, useKeys } from "../../../ui/keys";
+import { FindBox } from "../../../ui/FindBox";
+import { ranked } from "../../../ui/finding";
+import { moveFocus } from "../../../ui/keys";
 import { Select } from "../../../ui/Select";
 import { Selvedge } from "../../../ui/Selvedge";
 import { PaneHead, Split } from "../../../ui/Split";
@@ -68,15 +70,17 @@ export default function FieldsView() {
   const open = (to: string) => go({ pathname: `/define/fields/${to}`, search: params.toString() });
   const shown = useMemo(
     () =>
-      (all ?? []).filter(({ thing: field, types, products, filled }) => {
-        const words = (text ?? "").toLowerCase();
-        const fits = `${field.name} ${field.key} ${field.label}`.toLowerCase().includes(words);
+      ranked(all ?? [], text ?? "", ({ thing }) => ({
+        name: thing.name,
+        also: [thing.key, thing.label],
+        help: thing.help,
+      })).filter(({ thing: field, types, products, filled }) => {
         const use =
           !used ||
           (used === "none" && types.length === 0) ||
           (used === "never" && products > 0 && filled === 0) ||
           types.includes(used);
-        return fits && (!kind || field.kind === kind) && use;
+        return (!kind || field.kind === kind) && use;
       }),
     [all, text, kind, used],
   );
@@ -99,7 +103,7 @@ export default function FieldsView() {
   const sheetPart = (
     <>
       <PaneHead title="Fields" note={`${own} of your own, ${all.length - own} built in`}>
-        <FieldFilters kinds={meta.kinds} />
+        <FieldFilters kinds={meta.kinds} list={sheet} />
         <Starters onAdded={goTo} />
         <NewField meta={meta} onMade={goTo} />
       </PaneHead>
@@ -169,24 +173,13 @@ export default function FieldsView() {
 }
 
 /** What the list of fields is narrowed by; the address holds it. */
-function FieldFilters({ kinds }: { kinds: Schemas["KindOut"][] }) {
+function FieldFilters({ kinds, list }: { kinds: Schemas["KindOut"][]; list: RefObject<HTMLElement | null> }) {
   const [text, setText] = useAddress("q");
   const [kind, setKind] = useAddress("kind");
   const [used, setUsed] = useAddress("used");
-  const filter = useRef<HTMLInputElement>(null);
-  useKeys({ "/": () => filter.current?.focus() });
   return (
     <>
-      <input
-        ref={filter}
-        className="input !w-[120px]"
-        type="search"
-        aria-label="Filter fields"
-        placeholder="Filter   /"
-        value={text ?? ""}
-        onChange={(event) => setText(event.target.value)}
-        onKeyDown={leaveOnEsc}
-      />
+      <FindBox label="Filter fields" className="input !w-[120px]" text={text ?? ""} onText={setText} list={list} />
       <Select
         className="input !w-[108px]"
         aria-label="Kind"

@@ -1,5 +1,5 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../../../api/client";
 import { ask } from "../../../api/queries";
@@ -10,12 +10,15 @@ import { ThingPane } from "../../../things/ThingPane";
 import { TypeOptions } from "../../../things/TypeOptions";
 import { useAddress } from "../../../ui/address";
 import { Button, counted, Empty } from "../../../ui/basics";
-import { leaveOnEsc, moveFocus, useKeys } from "../../../ui/keys";
+import { FindBox } from "../../../ui/FindBox";
+import { moveFocus } from "../../../ui/keys";
 import { number } from "../../../ui/locale";
 import { Select } from "../../../ui/Select";
 import { Split } from "../../../ui/Split";
 import { useLoadOn } from "../../../ui/useLoadOn";
 import { ProductEditor } from "./ProductEditor";
+
+const SERVER_AFTER = 200;
 
 export default function ProductsView() {
   const { key } = useParams();
@@ -104,6 +107,7 @@ function ProductList({ here }: { here: number | null }) {
     if (here === null && first !== undefined) go({ pathname: `/fill/products/${first}`, search }, { replace: true });
   }, [here, first, go, search]);
   const end = useLoadOn(found);
+  const list = useRef<HTMLElement>(null);
   const make = async (title: string) => {
     const made = await data(
       client.POST("/api/products", { body: { type: newType || type || types[0]?.thing.key || "", title } }),
@@ -113,8 +117,8 @@ function ProductList({ here }: { here: number | null }) {
   };
   return (
     <>
-      <ProductFilters />
-      <nav className="scroll min-h-0 flex-1" aria-label="Products" onKeyDown={moveFocus}>
+      <ProductFilters list={list} settled={!found.isPlaceholderData && found.isSuccess} />
+      <nav ref={list} className="scroll min-h-0 flex-1" aria-label="Products" onKeyDown={moveFocus}>
         {rows.map((row) => (
           <Row key={row.id} row={row} here={row.id === here} to={to(row.id)} />
         ))}
@@ -156,9 +160,8 @@ function ProductList({ here }: { here: number | null }) {
 }
 
 /** What the list of products is narrowed by; the address holds it. */
-function ProductFilters() {
+function ProductFilters({ list, settled }: { list: RefObject<HTMLElement | null>; settled: boolean }) {
   const [asked, setAsked] = useAddress("q");
-  const [text, setText] = useState(asked ?? "");
   const [type, setType] = useAddress("type");
   const [gaps, setGaps] = useAddress("gaps");
   const [lacking, setLacking] = useAddress("lacking");
@@ -168,23 +171,15 @@ function ProductFilters() {
   const collectionName = collections?.find(({ thing }) => thing.key === collection)?.thing.name ?? collection;
   const fields = useQuery({ ...ask.things("field"), enabled: Boolean(lacking ?? wrong) }).data ?? [];
   const fieldName = (key: string) => fields.find(({ thing }) => thing.key === key)?.thing.name ?? key;
-  const box = useRef<HTMLInputElement>(null);
-  useKeys({ "/": () => box.current?.focus() });
-  useEffect(() => {
-    const timer = setTimeout(() => text !== (asked ?? "") && setAsked(text || null), 200);
-    return () => clearTimeout(timer);
-  }, [text, asked, setAsked]);
   return (
     <div className="grid flex-none gap-2 p-3">
-      <input
-        ref={box}
-        type="search"
-        className="input"
-        aria-label="Find a product"
-        placeholder="Find a product   /"
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        onKeyDown={leaveOnEsc}
+      <FindBox
+        label="Find a product"
+        text={asked ?? ""}
+        onText={setAsked}
+        after={SERVER_AFTER}
+        list={list}
+        settled={settled}
       />
       <div className="flex flex-wrap gap-1.5">
         <Select

@@ -60,7 +60,13 @@ function Records({ types }: { types: Things["record_type"][] }) {
       search={params.toString()}
       rows={rows.map(({ thing }) => ({ key: thing.key, name: thing.name }))}
       opened={here !== undefined}
-      finds={{ text: words ?? "", onText: setWords, total: found.data.pages[0]?.total ?? 0, pages: found }}
+      finds={{
+        text: words ?? "",
+        onText: setWords,
+        total: found.data.pages[0]?.total ?? 0,
+        pages: found,
+        settled: !found.isPlaceholderData,
+      }}
       filter={
         types.length > 1 && (
           <Select

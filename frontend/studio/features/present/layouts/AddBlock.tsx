@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { NounCode } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { Button, Popover } from "../../../ui/basics";
+import { ranked } from "../../../ui/finding";
 import { useKeys } from "../../../ui/keys";
 import type { Json, Kind } from "./tree";
 
@@ -13,7 +14,7 @@ function hasGoneOn(): boolean {
   return focused !== null && focused !== document.body && !focused.closest("[data-floating]");
 }
 
-type Offer = { words: string; help: string; block: Json };
+type Offer = { words: string; help: string; also: readonly string[]; group: string; block: Json };
 
 /** Choose a block to add: typed for, or picked from its group. A block that must name something is offered for each. */
 export function AddBlock({ kinds, onAdd }: { kinds: readonly Kind[]; onAdd: (block: Json) => void }) {
@@ -26,22 +27,33 @@ export function AddBlock({ kinds, onAdd }: { kinds: readonly Kind[]; onAdd: (blo
     combine: (answers) => Object.fromEntries(nouns.map((noun, at) => [noun, answers[at]?.data ?? []])),
   }) as Record<string, { thing: { key: string; name: string } }[]>;
   useKeys({ a: () => setOpen(true) });
-  const groups = [...new Set(kinds.map(({ group }) => group))];
+  const [text, setText] = useState("");
   const offers = (kind: Kind): Offer[] => {
     const naming = kind.members.find(({ noun }) => noun !== "");
-    if (!naming) return [{ words: kind.name, help: kind.help, block: { kind: kind.code } }];
+    const { help, also, group } = kind;
+    if (!naming) return [{ words: kind.name, help, also, group, block: { kind: kind.code } }];
     return (named[naming.noun] ?? []).map(({ thing }) => ({
       words: `${kind.name}: ${thing.name}`,
-      help: kind.help,
+      help,
+      also: [...also, thing.name],
+      group,
       block: { kind: kind.code, [naming.code]: thing.key },
     }));
   };
+  const all = kinds.flatMap(offers);
+  const fits = ranked(all, text, ({ words, also, help }) => ({ name: words, also, help }));
+  // What is looked for stands in one list, the best first; else each in its group.
+  const groups = text.trim() ? [""] : [...new Set(all.map(({ group }) => group))];
+  function close(next: boolean) {
+    setOpen(next);
+    if (!next) setText("");
+  }
   return (
     <Popover
       label="Add a block"
       width={360}
       open={open}
-      onOpen={setOpen}
+      onOpen={close}
       keepFocus={hasGoneOn}
       trigger={
         <Button look="primary" title="A" data-adds>
@@ -49,22 +61,23 @@ export function AddBlock({ kinds, onAdd }: { kinds: readonly Kind[]; onAdd: (blo
         </Button>
       }
     >
-      <Command label="Add a block">
-        <Command.Input className="input" placeholder="Find a block" />
+      <Command label="Add a block" shouldFilter={false}>
+        <Command.Input className="input" placeholder="Find a block" value={text} onValueChange={setText} />
         <Command.List className="scroll mt-2 max-h-80">
-          <Command.Empty className="hint p-2">There is no such block.</Command.Empty>
+          <Command.Empty className="hint p-2">
+            There is no such block. Words, pictures and fields make most things: try “words”.
+          </Command.Empty>
           {groups.map((group) => (
-            <Command.Group key={group} heading={group} className="text-[12px] text-ink-3">
-              {kinds
-                .filter((kind) => kind.group === group)
-                .flatMap(offers)
+            <Command.Group key={group} heading={text.trim() ? undefined : group} className="text-[12px] text-ink-3">
+              {fits
+                .filter((offer) => text.trim() !== "" || offer.group === group)
                 .map((offer) => (
                   <Command.Item
                     key={offer.words}
-                    value={`${offer.words} ${offer.help}`}
+                    value={offer.words}
                     className="cursor-pointer rounded px-2 py-1 text-ink data-[selected=true]:bg-woad-tint"
                     onSelect={() => {
-                      setOpen(false);
+                      close(false);
                       onAdd(offer.block);
                     }}
                   >

@@ -61,7 +61,18 @@ def _noun(noun: Noun) -> dict[str, object]:
 
 
 def _block_kind(kind: BlockKind) -> dict[str, object]:
-    names = ("code", "name", "help", "group", "most_fields", "fewest_regions", "most_regions", "once", "becomes")
+    names = (
+        "code",
+        "name",
+        "help",
+        "also",
+        "group",
+        "most_fields",
+        "fewest_regions",
+        "most_regions",
+        "once",
+        "becomes",
+    )
     kinds = _kind_codes(kind.kinds) if kind.takes_fields else []
     surfaces = [code for code, surface in SURFACES.items() if kind.stands_on(surface)]
     members = {name: getattr(kind, name) for name in names}
