@@ -19,6 +19,8 @@ export function FieldPicker(props: {
   label: string;
   taken: ReadonlySet<string>;
   subject?: string;
+  /** Whether it is what one goes on with in what was just made. */
+  next?: boolean;
   onPick: (key: string) => unknown;
 }) {
   const { subject = PRODUCT } = props;
@@ -39,6 +41,7 @@ export function FieldPicker(props: {
       what="field"
       rows={rows}
       taken={taken}
+      next={props.next}
       stays
       onPick={props.onPick}
       onMake={can ? make : undefined}
@@ -87,6 +90,8 @@ export function Picker(props: {
   rows: { key: string; name: string }[];
   /** Names of those that are picked already: what is looked for may be among them. */
   taken?: readonly string[];
+  /** Whether it is what one goes on with in what was just made. */
+  next?: boolean;
   /** Whether it stays open for the next. */
   stays?: boolean;
   onPick: (key: string) => unknown;
@@ -109,7 +114,16 @@ export function Picker(props: {
     return act;
   }
   return (
-    <Popover label={props.label} open={open} onOpen={close} trigger={<Button look="quiet">{props.label}</Button>}>
+    <Popover
+      label={props.label}
+      open={open}
+      onOpen={close}
+      trigger={
+        <Button look="quiet" data-next={props.next || undefined}>
+          {props.label}
+        </Button>
+      }
+    >
       <Command label={props.label} shouldFilter={false}>
         <Command.Input
           className="input"

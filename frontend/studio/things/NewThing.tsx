@@ -2,6 +2,7 @@ import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Refused } from "../api/client";
 import { useAddress } from "../ui/address";
 import { Button, Popover } from "../ui/basics";
+import { holdKeys } from "../ui/focus";
 import { useKeys } from "../ui/keys";
 
 /** What is wrong at a place, in words; null where nothing is. */
@@ -32,6 +33,8 @@ export function NewThing(props: {
   }, [asked, setAsked]);
   async function submit(event: React.FormEvent) {
     event.preventDefault();
+    // What is pressed before it is made is meant for what comes after.
+    const release = holdKeys();
     try {
       await props.onMake(name);
       made.current = true;
@@ -42,6 +45,8 @@ export function NewThing(props: {
       if (!(error instanceof Refused)) throw error;
       const { message, help, where } = error.problem;
       setWrong({ where: String(where[0] ?? ""), text: `${message}. ${help}` });
+    } finally {
+      release();
     }
   }
   const wrongAt: WrongAt = (where) => (wrong?.where === where ? wrong.text : null);

@@ -1,4 +1,4 @@
-import { type ReactNode, useRef, useState } from "react";
+import { type ReactNode, type RefObject, useRef, useState } from "react";
 import { NavLink } from "react-router";
 import { counted, Empty } from "../ui/basics";
 import { FindBox } from "../ui/FindBox";
@@ -27,6 +27,8 @@ const SERVER_AFTER = 200;
 /** A list of things at the left edge: filter, rows, and a way to make a new one at its foot. */
 export function SideList(props: {
   what: string;
+  /** Where the list of rows is kept, for who must reach into it. */
+  nav?: RefObject<HTMLElement | null>;
   rows: SideRow[];
   here?: string;
   to: (key: string) => string;
@@ -40,7 +42,8 @@ export function SideList(props: {
 }) {
   const { finds } = props;
   const [text, setText] = useState(finds?.text ?? "");
-  const list = useRef<HTMLElement>(null);
+  const own = useRef<HTMLElement>(null);
+  const list = props.nav ?? own;
   useReveal(list, props.here, props.rows.length > 0);
   const shown = finds ? props.rows : ranked(props.rows, text, (row) => ({ name: row.name, also: [row.key] }));
   return (

@@ -4,6 +4,7 @@ import { NOUNS, type NounCode } from "../api/nouns";
 import { useSaving } from "../state/saving";
 import { makeThing } from "../state/things";
 import { Empty } from "../ui/basics";
+import { focusOnceThere, nextIn } from "../ui/focus";
 import { Split } from "../ui/Split";
 import { NewThing } from "./NewThing";
 import { type Finds, SideList, type SideRow, type Tree } from "./SideList";
@@ -33,22 +34,19 @@ export function ThingsFrame(props: {
   const { what, base } = NOUNS[props.noun];
   const go = useNavigate();
   const sheet = useRef<HTMLDivElement>(null);
-  const made = useRef<string | null>(null);
+  const list = useRef<HTMLElement>(null);
   const first = rows[0]?.key;
   useEffect(() => {
     if (!here && first) go({ pathname: `${base}/${first}`, search }, { replace: true });
   }, [here, first, base, go, search]);
   const known = props.opened ?? rows.some((row) => row.key === here);
   const makeAndGo = useMakeThing(props.noun, search);
+  const shown = useRef<string | null>(null);
+  shown.current = known ? (here ?? null) : null;
   async function make(name: string) {
-    made.current = await makeAndGo(name, props.more ?? {});
+    const key = await makeAndGo(name, props.more ?? {});
+    focusOnceThere(() => (shown.current === key ? (nextIn(sheet.current) ?? row(list.current, key)) : null));
   }
-  // What was just made is gone on with: its first control has the focus.
-  useEffect(() => {
-    if (!known || made.current !== here) return;
-    made.current = null;
-    sheet.current?.querySelector<HTMLElement>("input, textarea, select, button")?.focus();
-  }, [known, here]);
   const nothing =
     rows.length === 0 && !props.finds?.text ? (
       <Empty title={`No ${what} yet`}>Make the first one with N: its name is enough.</Empty>
@@ -70,6 +68,7 @@ export function ThingsFrame(props: {
           className: "pane",
           children: (
             <SideList
+              nav={list}
               what={what}
               rows={rows}
               here={here}
@@ -101,6 +100,11 @@ export function ThingsFrame(props: {
       ]}
     />
   );
+}
+
+/** The row of a thing in the list. */
+function row(list: HTMLElement | null, key: string): HTMLElement | null {
+  return list?.querySelector<HTMLElement>(`[data-item][data-mark="${CSS.escape(key)}"]`) ?? null;
 }
 
 /** Make a thing of a noun from its name, and open it; gives its key. */

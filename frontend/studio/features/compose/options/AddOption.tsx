@@ -17,6 +17,7 @@ export function AddOption({ options, onAdd }: { options: readonly Option[]; onAd
     <form onSubmit={add} className="mt-1 flex gap-2">
       <input
         className="input"
+        data-next
         aria-label="New option"
         placeholder="New option, such as Tube size: 5 ml, 15 ml"
         value={line}

@@ -11,6 +11,7 @@ import { FieldPicker, FieldsPicker } from "../../../things/FieldPicker";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { Button, counted, Empty } from "../../../ui/basics";
+import { focusOnceThere } from "../../../ui/focus";
 import { moved, SortableList, SortableRow } from "../../../ui/Sortable";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
@@ -100,7 +101,14 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
     const taken = new Set(set.sections.map((section) => section.key));
     let number = set.sections.length + 1;
     while (taken.has(`s${number}`)) number += 1;
-    void put({ sections: [...set.sections, { key: `s${number}`, name: `Section ${number}`, fields: [] }] });
+    const name = `Section ${number}`;
+    void put({ sections: [...set.sections, { key: `s${number}`, name, fields: [] }] });
+    // Its name is typed at once; what it was called till then goes.
+    focusOnceThere(() => {
+      const box = document.querySelector<HTMLInputElement>(`[aria-label="Name of section ${name}"]`);
+      box?.select();
+      return box;
+    });
   }
   const taken = new Set(set.sections.flatMap((section) => section.fields));
   const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
@@ -246,7 +254,7 @@ function SectionHead(props: {
         onCommit={props.onName}
       />
       <span className="ml-auto flex gap-1">
-        <FieldPicker label="Add field" taken={props.taken} onPick={(key) => props.onAdd([key])} />
+        <FieldPicker label="Add field" next={props.first} taken={props.taken} onPick={(key) => props.onAdd([key])} />
         <FieldsPicker label="Add several" taken={props.taken} onPick={props.onAdd} />
         {props.removable && (
           <Button look="quiet" onClick={props.onRemove}>

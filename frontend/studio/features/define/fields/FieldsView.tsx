@@ -13,6 +13,7 @@ import { useAddress } from "../../../ui/address";
 import { counted, Empty, FillBar } from "../../../ui/basics";
 import { FindBox } from "../../../ui/FindBox";
 import { ranked } from "../../../ui/finding";
+import { focusOnceThere } from "../../../ui/focus";
 import { moveFocus } from "../../../ui/keys";
 import { Select } from "../../../ui/Select";
 import { Selvedge } from "../../../ui/Selvedge";
@@ -58,14 +59,13 @@ export default function FieldsView() {
   const [kind] = useAddress("kind");
   const [used] = useAddress("used");
   const [fresh, setFresh] = useState<string | null>(null);
-  const made = useRef<string | null>(null);
-  const pane = useRef<HTMLDivElement>(null);
   const sheet = useRef<HTMLDivElement>(null);
   async function goTo(key: string) {
     await freshen(undefined);
     setFresh(key);
-    made.current = key;
     open(key);
+    // The row has it: the next one is made with N, whatever it is called.
+    focusOnceThere(() => sheet.current?.querySelector<HTMLElement>(`[data-mark="${CSS.escape(key)}"] [data-item]`));
   }
   const open = (to: string) => go({ pathname: `/define/fields/${to}`, search: params.toString() });
   const shown = useMemo(
@@ -90,12 +90,6 @@ export default function FieldsView() {
     if (!key && first)
       go({ pathname: `/define/fields/${first.thing.key}`, search: params.toString() }, { replace: true });
   }, [key, all, go, params]);
-  // What was just made is gone on with: its first control has the focus.
-  useEffect(() => {
-    if (!here || made.current !== here.thing.key) return;
-    made.current = null;
-    pane.current?.querySelector<HTMLElement>("[data-next], input")?.focus();
-  }, [here]);
   useReveal(sheet, key, Boolean(here && meta));
   if (!all || !meta) return null;
   const own = all.filter((use) => use.own).length;
@@ -131,7 +125,7 @@ export default function FieldsView() {
     </>
   );
   const panePart = here && (
-    <div ref={pane} className="contents">
+    <div className="contents">
       <ThingPane
         what="field"
         noun="field"

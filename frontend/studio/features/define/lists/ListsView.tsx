@@ -12,6 +12,7 @@ import { RemoveThing } from "../../../things/RemoveThing";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { Button, counted, Empty } from "../../../ui/basics";
+import { focusOnceThere } from "../../../ui/focus";
 import { moved, SortableList } from "../../../ui/Sortable";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
@@ -96,26 +97,30 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
     consider(
       `Take ${label} out of ${list.name}`,
       { noun: "value_list", key: list.key, changes: { values: kept } },
-      () => void put((thing) => ({ values: thing.values.filter((value) => value.code !== code) })),
+      () => {
+        void put((thing) => ({ values: thing.values.filter((value) => value.code !== code) }));
+        focusOnceThere(() => box.current);
+      },
     );
   }
   async function add(event: React.FormEvent) {
     event.preventDefault();
-    if (!fresh.trim()) return;
+    const typed = fresh;
+    if (!typed.trim()) return;
     const done = await save(
       () =>
         data(
           client.POST("/api/value_lists/{key}/paste", {
             params: { path: { key: list.key } },
-            body: { version: current().version, text: fresh.replaceAll(";", ","), apply: true },
+            body: { version: current().version, text: typed.replaceAll(";", ","), apply: true },
           }),
         ),
       { noun: "value_list" },
     );
     const skipped = done?.skipped[0];
     setWrong(skipped ? { code: null, text: `${skipped.text}: ${skipped.reason}` } : null);
-    if (done && !skipped) setFresh("");
-    box.current?.focus();
+    if (done && !skipped) setFresh((now) => (now === typed ? "" : now));
+    if (document.activeElement === document.body) box.current?.focus();
   }
   return (
     <>
@@ -124,8 +129,8 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
         <a className="link" href={`/api/value_lists/${list.key}/table.csv`} download>
           Export CSV
         </a>
-        <ReadValues row={row} way="table" />
-        <ReadValues row={row} way="paste" />
+        <ReadValues row={row} way="table" onDone={() => focusOnceThere(() => box.current)} />
+        <ReadValues row={row} way="paste" onDone={() => focusOnceThere(() => box.current)} />
       </PaneHead>
       <div className="flex flex-wrap items-center gap-x-5 gap-y-1 px-[14px] pb-2">
         <label htmlFor="name" className="flex items-center gap-3 text-ink-2">
@@ -182,13 +187,23 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
             {wrong.text}
           </p>
         )}
-        {merging && <MergeDialog list={list} value={merging} onClose={() => setMerging(null)} />}
+        {merging && (
+          <MergeDialog
+            list={list}
+            value={merging}
+            onClose={() => {
+              setMerging(null);
+              focusOnceThere(() => box.current);
+            }}
+          />
+        )}
         {list.values.length === 0 && (
           <Empty title="No values yet">Type the first one below, or paste a whole list.</Empty>
         )}
         <form onSubmit={add} className="flex gap-2 px-[36px] pt-3">
           <input
             ref={box}
+            data-next
             className="input"
             aria-label="New value"
             placeholder="New value, then Enter"

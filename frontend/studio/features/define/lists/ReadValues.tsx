@@ -22,7 +22,8 @@ const WAYS = {
 type Way = keyof typeof WAYS;
 
 /** Read many values at once, pasted or from a file: what becomes of them is told before anything is written. */
-export function ReadValues({ row, way }: { row: Things["value_list"]; way: Way }) {
+export function ReadValues({ row, way, onDone }: { row: Things["value_list"]; way: Way; onDone: () => void }) {
+  const [busy, setBusy] = useState(false);
   const [open, setOpen] = useState(false);
   const [text, setText] = useState("");
   const { save } = useSaving();
@@ -37,7 +38,8 @@ export function ReadValues({ row, way }: { row: Things["value_list"]; way: Way }
   const read = useQuery({
     queryKey: ["paste", way, row.thing.key, row.version, text],
     queryFn: () => send(false),
-    enabled: open && text.trim() !== "",
+    // While it is put in, what it was told to be stands: the list it is judged by is another by then.
+    enabled: open && text.trim() !== "" && !busy,
     placeholderData: keepPreviousData,
   });
   const close = () => {
@@ -45,8 +47,12 @@ export function ReadValues({ row, way }: { row: Things["value_list"]; way: Way }
     setText("");
   };
   async function apply() {
+    setBusy(true);
     const done = await save(() => send(true), { noun: "value_list", done: `Values put into ${row.thing.name}` });
-    if (done) close();
+    setBusy(false);
+    if (!done) return;
+    close();
+    onDone();
   }
   const shown = text.trim() ? read.data : undefined;
   const count = shown ? shown.added.length + shown.changed.length : 0;
@@ -92,8 +98,8 @@ export function ReadValues({ row, way }: { row: Things["value_list"]; way: Way }
         </div>
         <div className="mt-3 flex justify-end gap-2">
           <Button onClick={close}>Leave it</Button>
-          <Button look="primary" disabled={!count || Boolean(read.error)} onClick={apply}>
-            {shown?.changed.length ? `Put in ${count}` : `Add ${count}`}
+          <Button look="primary" disabled={!count || busy || Boolean(read.error)} onClick={apply}>
+            {busy ? `Putting in ${count}…` : shown?.changed.length ? `Put in ${count}` : `Add ${count}`}
           </Button>
         </div>
       </Dialog>

@@ -72,6 +72,7 @@ function TypeSheet({ row }: { row: Things["record_type"] }) {
         <Saved />
         <FieldPicker
           label="Add field"
+          next
           subject="record"
           taken={new Set(type.fields)}
           onPick={(key) =>

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useRef } from "react";
+import { type ReactNode, useRef } from "react";
 import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { HistoryPane } from "../../../history/HistoryPane";
@@ -9,6 +9,7 @@ import { useMay } from "../../../state/useMay";
 import { useDocumentWords } from "../../../things/Consequences";
 import { useAddress, usePutAddress } from "../../../ui/address";
 import { Button, counted } from "../../../ui/basics";
+import { boxIn, focusOnceThere, holdKeys } from "../../../ui/focus";
 import { useKeys } from "../../../ui/keys";
 import { PaneHead, PaneTabs, Split } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
@@ -52,28 +53,29 @@ export function LayoutEditor(props: {
   // What is picked when an answer comes, which may be another than when it was asked for.
   const latest = useRef(picked);
   latest.current = picked;
-  const made = useRef<{ id: string; focused: Element | null } | null>(null);
+  const drawn = useRef(line?.id);
+  drawn.current = line?.id;
 
   const pick = (id: string | null) => put({ block: id, pane: null });
   async function edit(...asked: Edit[]) {
     const [before, from, focused] = [view, latest.current, document.activeElement];
+    const makes = asked.some(({ op }) => op === "add" || op === "wrap");
+    // What is typed before a block is there is meant for it.
+    const release = makes ? holdKeys() : () => undefined;
     const now = await edits.edit(...asked);
-    const fresh = now && asked.some(({ op }) => op === "add" || op === "wrap") ? newIn(now, before)[0] : undefined;
+    const fresh = now && makes ? newIn(now, before)[0] : undefined;
     if (fresh && latest.current === from) {
-      made.current = { id: fresh, focused };
       pick(fresh);
+      const free = (at: Element | null) =>
+        at === null || at === document.body || at === focused || at.matches("[data-adds]");
+      focusOnceThere(() => {
+        if (!free(document.activeElement)) return false;
+        return drawn.current === fresh ? (boxIn(panel.current) ?? lineOf(fresh)) : null;
+      });
     }
+    release();
     return now;
   }
-  // What was just made is gone on with: its first control has the focus, unless somebody has gone elsewhere meanwhile.
-  useEffect(() => {
-    if (made.current === null || made.current.id !== line?.id) return;
-    const { focused } = made.current;
-    made.current = null;
-    const now = document.activeElement;
-    const free = now === null || now === document.body || now === focused || now.matches("[data-adds]");
-    if (free) panel.current?.querySelector<HTMLElement>(CONTROLS)?.focus();
-  }, [line?.id]);
   async function lift(id: string, what: Lift) {
     const [before, from] = [view, latest.current];
     const now = await edits.lift(id, what);
@@ -206,6 +208,11 @@ export function LayoutEditor(props: {
       ]}
     />
   );
+}
+
+/** The line of a block in the outline. */
+function lineOf(id: string): HTMLElement | null {
+  return document.querySelector<HTMLElement>(`[role=option][data-mark="${CSS.escape(id)}"]`);
 }
 
 function Name({ row, view, can }: { row?: Things["layout"]; view: View; can: boolean }) {
