@@ -19,6 +19,7 @@ from young_fabric.core.display.cascade import read_scope
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.defining import definitions
 from young_fabric.service.pages import layouts
+from young_fabric.service.planning import plans
 from young_fabric.service.products import products
 from young_fabric.service.releasing import release
 from young_fabric.store.repos import definitions as stored
@@ -102,6 +103,9 @@ def test_an_empty_layout_becomes_a_page_with_a_picture_and_pins(studio: Studio, 
     assert studio.axe() == []
     studio.press("Use")
     studio.choose("Choose it for", "Sketchbooks")
+    studio.press("Choose it")
+    studio.text("pages will differ")
+    studio.press("Change it")
     studio.text("Sketchbooks", "a")
     with working(studio) as work:
         release.release(work, "pins")
@@ -178,11 +182,15 @@ def test_a_product_is_arranged_for_itself_and_a_block_hidden_by_one_press(studio
         easel = number_of(work, "Estuary Easel")
     studio.sign_in()
     studio.open(f"/studio/fill/products/{easel}?pane=proof")
-    studio.press("Arrange")
-    opened(studio, "product_page_of_estuary_easel")
-    studio.text("in force on 1 page")
+    studio.text("Arrange", "a").click()
+    # Opening it writes nothing: it begins with its first edit.
+    studio.text("begins with the first change; would be in force on 1 page")
+    with working(studio) as work:
+        assert "product_page_of_estuary_easel" not in plans.draft(work.session).layouts
     studio.driver.execute_script("arguments[0].focus()", studio.css("[role=option][data-mark=asked]"))
     studio.keys(" ")
+    opened(studio, "product_page_of_estuary_easel")
+    studio.text("in force on 1 page")
     studio.text("hidden", "span")
     panels = "return [...page.querySelectorAll('.panel')].map(panel => panel.dataset.part)"
     saw(studio, lambda: in_page(studio, panels) == ["details"], "the panel is gone from this page")
@@ -191,7 +199,7 @@ def test_a_product_is_arranged_for_itself_and_a_block_hidden_by_one_press(studio
     studio.keys(" ")
     saw(studio, lambda: in_page(studio, panels) == ["asked", "details"], "shown again, before the other")
     studio.open(f"/studio/fill/products/{easel}?pane=proof")
-    studio.press("Arrange")
+    studio.text("Arrange", "a").click()
     opened(studio, "product_page_of_estuary_easel")
     assert studio.axe() == []
     assert studio.complaints() == []
@@ -219,7 +227,7 @@ def picked(studio: Studio, mark: str) -> None:
 
 def gone_on_with(studio: Studio) -> None:
     """Wait for what was just made to have the focus in its settings."""
-    inside = "return document.activeElement.closest('fieldset') !== null"
+    inside = "return document.activeElement.closest('fieldset, [role=option][aria-selected=true]') !== null"
     saw(studio, lambda: studio.driver.execute_script(inside), "what was made is gone on with")
 
 
@@ -264,7 +272,7 @@ def test_from_nothing_to_two_columns_with_tabs_by_keys(studio: Studio) -> None:
 
     def stand_in(words: str) -> None:
         studio.driver.execute_script("arguments[0].focus()", studio.field("Stands in"))
-        studio.keys(words)
+        studio.keys(words, Keys.ENTER)
 
     put("columns", "columns")
     put("title", "title")

@@ -6,6 +6,7 @@ import { useNavigate } from "react-router";
 import { FOUND, NOUNS, placeOf } from "../api/nouns";
 import { ask } from "../api/queries";
 import { useSaving } from "../state/saving";
+import { useFirst } from "../ui/useFirst";
 import { STAGES } from "./stages";
 
 /** Go to any thing or view, or run a command, by a few letters. */
@@ -41,8 +42,7 @@ export function FindOrDo(props: { open: boolean; onClose: () => void; onKeys: ()
   // What is found comes a moment after the typing: the first of it is chosen then.
   const ordered = Object.keys(FOUND).flatMap((noun) => hits.filter((hit) => hit.noun === noun));
   const first = ordered[0] ? `${ordered[0].noun} ${ordered[0].key}` : shown[0]?.[0];
-  const [selected, setSelected] = useState("");
-  useEffect(() => setSelected(first ?? ""), [first]);
+  const [selected, setSelected] = useFirst(first, "");
   function run(act: () => void) {
     props.onClose();
     setText("");

@@ -10,6 +10,7 @@ import { Button, counted, Popover } from "../ui/basics";
 import { Choices, MOST_SHOWN } from "../ui/Choices";
 import { ranked } from "../ui/finding";
 import { withArticle } from "../ui/locale";
+import { useFirst } from "../ui/useFirst";
 
 /**
  * Pick fields of the shop, of products unless told otherwise, that are not taken yet, one after the other. One that is
@@ -104,6 +105,7 @@ export function Picker(props: {
   const same = (other: string) => other.toLocaleLowerCase() === name.toLocaleLowerCase();
   const there = props.taken?.some(same) ?? false;
   const makes = props.onMake && name !== "" && !there && !fits.some((row) => same(row.name));
+  const [selected, setSelected] = useFirst(fits[0]?.key ?? (makes ? "~make" : undefined), text);
   function close(next: boolean) {
     setOpen(next);
     if (!next) setText("");
@@ -124,7 +126,7 @@ export function Picker(props: {
         </Button>
       }
     >
-      <Command label={props.label} shouldFilter={false}>
+      <Command label={props.label} shouldFilter={false} value={selected} onValueChange={setSelected}>
         <Command.Input
           className="input"
           placeholder={`Find ${withArticle(props.what)}`}

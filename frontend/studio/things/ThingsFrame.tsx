@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useRef } from "react";
+import { type ReactNode, useEffect, useLayoutEffect, useRef } from "react";
 import { useNavigate } from "react-router";
 import { NOUNS, type NounCode } from "../api/nouns";
 import { useSaving } from "../state/saving";
@@ -41,8 +41,11 @@ export function ThingsFrame(props: {
   }, [here, first, base, go, search]);
   const known = props.opened ?? rows.some((row) => row.key === here);
   const makeAndGo = useMakeThing(props.noun, search);
+  // What stands on the screen, not what is being worked out.
   const shown = useRef<string | null>(null);
-  shown.current = known ? (here ?? null) : null;
+  useLayoutEffect(() => {
+    shown.current = known ? (here ?? null) : null;
+  }, [known, here]);
   async function make(name: string) {
     const key = await makeAndGo(name, props.more ?? {});
     focusOnceThere(() => (shown.current === key ? (nextIn(sheet.current) ?? row(list.current, key)) : null));

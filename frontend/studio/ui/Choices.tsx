@@ -3,6 +3,7 @@ import { useState } from "react";
 import { counted } from "./basics";
 import { ranked } from "./finding";
 import { type Swatch, SwatchMark } from "./SwatchMark";
+import { useFirst } from "./useFirst";
 
 export type Choice = { code: string; label: string; synonyms?: readonly string[]; swatch?: Swatch };
 type Props = {
@@ -27,8 +28,9 @@ export function found(choices: readonly Choice[], asked: string): Choice[] {
 export function Choices({ label, choices, chosen, onPick, note, start = "" }: Props) {
   const [asked, setAsked] = useState(start);
   const fits = found(choices, asked);
+  const [selected, setSelected] = useFirst(fits[0]?.code, asked);
   return (
-    <Command label={label} shouldFilter={false}>
+    <Command label={label} shouldFilter={false} value={selected} onValueChange={setSelected}>
       <Command.Input
         className="input"
         placeholder={`Find in ${choices.length}`}

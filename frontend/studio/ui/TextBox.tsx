@@ -36,6 +36,7 @@ export function TextBox({ value, onCommit, onTyping, rows, wrong, className = ""
     "aria-invalid": wrong || undefined,
     onBlur: done,
     onChange: (event: { target: { value: string } }) => {
+      if (unmade) committed.current = value;
       setUnmade(false);
       setText(event.target.value);
       onTyping?.(event.target.value);

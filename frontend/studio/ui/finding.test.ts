@@ -34,6 +34,14 @@ describe("finding by words", () => {
     expect(first(words)).toBe(name);
   });
 
+  it("takes words that stand together in what is said for better than scattered ones", () => {
+    const rows = [
+      { name: "related", help: "Those its fields name, or of the same values" },
+      { name: "words", help: "Text with values of fields in it" },
+    ];
+    expect(ranked(rows, "values of fields", (row) => row).map(({ name }) => name)).toEqual(["words", "related"]);
+  });
+
   it("finds nothing by scattered letters, and all by none", () => {
     expect(ranked(BLOCKS, "hdg", (block) => block)).toEqual([]);
     expect(ranked(BLOCKS, "  ", (block) => block)).toHaveLength(BLOCKS.length);

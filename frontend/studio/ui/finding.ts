@@ -29,8 +29,9 @@ export function rank(words: string, { name, also = [], help = "" }: Findable): n
   if (others.some((other) => other.startsWith(asked)) || every((word) => known.some((part) => part.startsWith(word))))
     return 6;
   if (others.some((other) => other.includes(asked))) return 7;
+  if (plain(help).includes(asked)) return 8;
   const said = [...known, ...parts(help)];
-  return every((word) => said.some((part) => part.startsWith(word))) ? 8 : null;
+  return every((word) => said.some((part) => part.startsWith(word))) ? 9 : null;
 }
 
 /** The rows that are found by words, the best first; those found as well as each other in their order. */

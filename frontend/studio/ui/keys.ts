@@ -28,7 +28,8 @@ export function useKeys(keys: Keys): void {
       const act = latest.current[name];
       if (!act) return;
       const everywhere = name.startsWith("ctrl+") && !name.endsWith("z");
-      if (!everywhere && isTyping(event)) return;
+      const takesBack = name.startsWith("ctrl+") && (event.target as HTMLElement | null)?.closest?.("select");
+      if (!everywhere && !takesBack && isTyping(event)) return;
       event.preventDefault();
       act(event);
     }

@@ -52,6 +52,8 @@ function TypeSheet({ row }: { row: Things["record_type"] }) {
     }).then((answer) => answer && setWrong(null));
   const found = (key: string) => fields.find(({ thing }) => thing.key === key);
   const nameOf = (key: string) => found(key)?.thing.name ?? key;
+  const kinds = useQuery(ask.meta()).data?.kinds ?? [];
+  const kindName = (code = "") => kinds.find((kind) => kind.code === code)?.name ?? code.replaceAll("_", " ");
   const pages = (page: boolean) => {
     const title = page ? `Give every ${type.name} a page` : `Take the pages of ${type.name} away`;
     consider(title, { noun: "record_type", key: type.key, changes: { page } }, () => void put({ page }, title));
@@ -116,7 +118,7 @@ function TypeSheet({ row }: { row: Things["record_type"] }) {
               <Link className="min-w-0 flex-1 truncate hover:underline" to={`/define/fields/${key}`}>
                 {nameOf(key)}
               </Link>
-              <span className="w-28 truncate text-ink-3">{found(key)?.thing.kind.replaceAll("_", " ")}</span>
+              <span className="w-28 truncate text-ink-3">{kindName(found(key)?.thing.kind)}</span>
               <span className="key w-44 truncate">{key}</span>
               <Button
                 look="quiet"

@@ -6,6 +6,7 @@ import { ask } from "../../../api/queries";
 import { Button, Popover } from "../../../ui/basics";
 import { ranked } from "../../../ui/finding";
 import { useKeys } from "../../../ui/keys";
+import { useFirst } from "../../../ui/useFirst";
 import type { Json, Kind } from "./tree";
 
 /** Whether the focus is somewhere already, on no list that goes away. */
@@ -44,6 +45,7 @@ export function AddBlock({ kinds, onAdd }: { kinds: readonly Kind[]; onAdd: (blo
   const fits = ranked(all, text, ({ words, also, help }) => ({ name: words, also, help }));
   // What is looked for stands in one list, the best first; else each in its group.
   const groups = text.trim() ? [""] : [...new Set(all.map(({ group }) => group))];
+  const [selected, setSelected] = useFirst(fits[0]?.words, text);
   function close(next: boolean) {
     setOpen(next);
     if (!next) setText("");
@@ -61,7 +63,7 @@ export function AddBlock({ kinds, onAdd }: { kinds: readonly Kind[]; onAdd: (blo
         </Button>
       }
     >
-      <Command label="Add a block" shouldFilter={false}>
+      <Command label="Add a block" shouldFilter={false} value={selected} onValueChange={setSelected}>
         <Command.Input className="input" placeholder="Find a block" value={text} onValueChange={setText} />
         <Command.List className="scroll mt-2 max-h-80">
           <Command.Empty className="hint p-2">

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useRef } from "react";
+import { type ReactNode, useLayoutEffect, useRef } from "react";
 import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { HistoryPane } from "../../../history/HistoryPane";
@@ -53,8 +53,11 @@ export function LayoutEditor(props: {
   // What is picked when an answer comes, which may be another than when it was asked for.
   const latest = useRef(picked);
   latest.current = picked;
-  const drawn = useRef(line?.id);
-  drawn.current = line?.id;
+  // What stands on the screen, not what is being worked out.
+  const drawn = useRef<string | undefined>(undefined);
+  useLayoutEffect(() => {
+    drawn.current = line?.id;
+  }, [line?.id]);
 
   const pick = (id: string | null) => put({ block: id, pane: null });
   async function edit(...asked: Edit[]) {
