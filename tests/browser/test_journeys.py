@@ -42,11 +42,13 @@ def test_from_a_field_to_the_shop(studio: Studio) -> None:
     studio.text("Drying time")
     studio.choose("Need of Drying time", "required")
     studio.text("set here")
+    studio.saved()
     # Fill
     studio.open("/studio/fill/products?q=Ebb+Gouache+Brick")
     studio.text("next:")
     studio.press("Drying time")
-    assert studio.driver.execute_script("return document.activeElement.closest('[data-mark=ss_drying_time]') !== null")
+    inside = "return document.activeElement.closest('[data-mark=ss_drying_time]') !== null"
+    studio.until(lambda d: d.execute_script(inside), "the next field has the focus")
     studio.type("Drying time", "2 kg")
     studio.text("kg is a mass, this field needs time")
     studio.type("Drying time", "0.5 h")
@@ -108,6 +110,8 @@ def test_by_keyboard_alone(studio: Studio) -> None:
     studio.css("[cmdk-input]")
     studio.keys("washable", Keys.ENTER)
     studio.text("4 fields, on 29 products of 4 types")
+    # The list stays open for the next one.
+    studio.keys(Keys.ESCAPE)
     # up one place, by Alt and an arrow on its grip
     studio.tab_to("Move Washable")
     studio.chord(Keys.ALT, Keys.ARROW_UP)

@@ -136,6 +136,9 @@ def test_a_page_of_columns_and_tabs_is_made_by_mouse(studio: Studio) -> None:
     # Chosen for a type, seen in the proof of its products, and in force there.
     studio.press("Use")
     studio.choose("Choose it for", "Paint › Watercolour")
+    studio.press("Choose it")
+    studio.text("14 pages will differ")
+    studio.press("Change it")
     studio.text("14 products", "b")
     studio.open("/studio/present/weave?scope=type:watercolour")
     studio.text("Page of watercolours", "span")

@@ -64,13 +64,13 @@ def test_the_same_by_keyboard_alone(studio: Studio) -> None:
     step(lambda: studio.keys(*"Easel"))
     step(lambda: studio.chord(Keys.CONTROL, Keys.ENTER))
     studio.text("Fill it: 4 products", "a")
-    assert "Fill it" in studio.focused()
+    studio.until(lambda _: "Fill it" in studio.focused(), "what comes next has the focus")
     step(lambda: studio.keys(Keys.ENTER))
     studio.until(
         lambda d: d.execute_script("return document.activeElement.closest('[data-mark=ss_stands_by]') !== null"),
         "the new field has the focus",
     )
-    step(lambda: studio.keys(*"A wall"))
+    step(lambda: studio.keys(*"A wall", Keys.ENTER))
     studio.saved()
     studio.proof_says("A wall plate")
     assert step.count <= MOST_STEPS

@@ -2,6 +2,8 @@ import { type ChangeEvent, type ComponentProps, type KeyboardEvent, useRef, useS
 import { flushSync } from "react-dom";
 
 const MOVES = new Set(["ArrowDown", "ArrowUp", "ArrowLeft", "ArrowRight", "Home", "End", "PageUp", "PageDown"]);
+/** Milliseconds after which letters begin another word. */
+const WORD_ENDS = 2000;
 
 /**
  * A list to choose one of. While it is closed no key chooses by accident: arrows open it; what is typed marks the one that
@@ -9,14 +11,27 @@ const MOVES = new Set(["ArrowDown", "ArrowUp", "ArrowLeft", "ArrowRight", "Home"
  */
 export function Select({ onKeyDown, onChange, onBlur, value, className = "input", ...rest }: ComponentProps<"select">) {
   const list = useRef<HTMLSelectElement>(null);
-  const typing = useRef(false);
+  const typed = useRef({ word: "", at: 0 });
   const [marked, setMarked] = useState<string | null>(null);
   function take() {
-    typing.current = false;
+    typed.current.word = "";
     if (marked === null || !list.current) return;
     setMarked(null);
     if (marked !== String(value ?? ""))
       onChange?.({ target: list.current, currentTarget: list.current } as ChangeEvent<HTMLSelectElement>);
+  }
+  /** Marks the one that begins with what is typed; gives whether the key was typed. */
+  function type({ key, timeStamp }: KeyboardEvent): boolean {
+    const { word, at } = typed.current;
+    const before = timeStamp - at < WORD_ENDS ? word : "";
+    if (key.length !== 1 || (key === " " && before === "")) return false;
+    const options = [...(list.current?.options ?? [])].filter((option) => !option.disabled);
+    const begins = (text: string) => options.find((option) => option.text.trim().toLowerCase().startsWith(text));
+    const next = `${before}${key}`.toLowerCase();
+    const found = begins(next);
+    typed.current = { word: next, at: timeStamp };
+    if (found) setMarked(found.value);
+    return true;
   }
   function press(event: KeyboardEvent<HTMLSelectElement>) {
     onKeyDown?.(event);
@@ -32,14 +47,16 @@ export function Select({ onKeyDown, onChange, onBlur, value, className = "input"
       );
       return;
     }
+    // What is marked may change what comes next: it is taken before the focus goes there.
+    if (event.key === "Tab" && marked !== null) return flushSync(take);
     if (event.key === "Escape" && marked !== null) {
       event.preventDefault();
       event.stopPropagation();
-      typing.current = false;
+      typed.current.word = "";
       return setMarked(null);
     }
-    if (event.ctrlKey || event.metaKey) return;
-    typing.current = event.key.length === 1 && (event.key !== " " || typing.current);
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (type(event)) return event.preventDefault();
     if (!MOVES.has(event.key)) return;
     event.preventDefault();
     try {
@@ -54,7 +71,6 @@ export function Select({ onKeyDown, onChange, onBlur, value, className = "input"
       className={className}
       value={marked ?? value}
       onChange={(event) => {
-        if (typing.current) return setMarked(event.target.value);
         setMarked(null);
         onChange?.(event);
       }}

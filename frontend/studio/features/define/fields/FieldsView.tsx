@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
+import { type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../../../api/client";
 import { PRODUCT, type Things } from "../../../api/nouns";
@@ -13,7 +13,7 @@ import { useAddress } from "../../../ui/address";
 import { counted, Empty, FillBar } from "../../../ui/basics";
 import { FindBox } from "../../../ui/FindBox";
 import { ranked } from "../../../ui/finding";
-import { focusOnceThere } from "../../../ui/focus";
+import { focusOnceThere, nextIn } from "../../../ui/focus";
 import { moveFocus } from "../../../ui/keys";
 import { Select } from "../../../ui/Select";
 import { Selvedge } from "../../../ui/Selvedge";
@@ -60,12 +60,21 @@ export default function FieldsView() {
   const [used] = useAddress("used");
   const [fresh, setFresh] = useState<string | null>(null);
   const sheet = useRef<HTMLDivElement>(null);
+  const pane = useRef<HTMLDivElement>(null);
+  // What stands on the screen, not what is being worked out.
+  const drawn = useRef<string | undefined>(undefined);
+  useLayoutEffect(() => {
+    drawn.current = fresh !== null && fresh === key && all?.some(({ thing }) => thing.key === key) ? key : undefined;
+  }, [fresh, key, all]);
   async function goTo(key: string) {
     await freshen(undefined);
     setFresh(key);
     open(key);
-    // The row has it: the next one is made with N, whatever it is called.
-    focusOnceThere(() => sheet.current?.querySelector<HTMLElement>(`[data-mark="${CSS.escape(key)}"] [data-item]`));
+    // What comes next has it, else the row, and no box: the next one is made with N, whatever it is called.
+    focusOnceThere(() => {
+      const row = sheet.current?.querySelector<HTMLElement>(`[data-mark="${CSS.escape(key)}"] [data-item]`);
+      return row && drawn.current === key ? (nextIn(pane.current) ?? row) : null;
+    });
   }
   const open = (to: string) => go({ pathname: `/define/fields/${to}`, search: params.toString() });
   const shown = useMemo(
@@ -125,7 +134,7 @@ export default function FieldsView() {
     </>
   );
   const panePart = here && (
-    <div className="contents">
+    <div ref={pane} className="contents">
       <ThingPane
         what="field"
         noun="field"
