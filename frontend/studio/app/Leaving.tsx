@@ -17,18 +17,20 @@ export function Leaving() {
   }, [unwritten]);
   if (blocker.state !== "blocked" || !unwritten) return null;
   const { title, make, drop } = unwritten.current;
-  const then = async (act: () => unknown) => {
-    await act();
+  // What is refused is mended here.
+  const makeAndLeave = async () => ((await make()) ? blocker.proceed() : blocker.reset());
+  const dropAndLeave = () => {
+    drop();
     blocker.proceed();
   };
   return (
     <Dialog open onClose={() => blocker.reset()} title={title} note="Nothing of it is in the shop or in a release yet.">
       <div className="flex flex-wrap justify-end gap-2">
         <Button onClick={() => blocker.reset()}>Stay here</Button>
-        <Button look="danger" onClick={() => void then(drop)}>
+        <Button look="danger" onClick={dropAndLeave}>
           Drop and leave
         </Button>
-        <Button look="primary" onClick={() => void then(make)}>
+        <Button look="primary" onClick={() => void makeAndLeave()}>
           Make it so and leave
         </Button>
       </div>

@@ -6,7 +6,7 @@ import { useUnwritten } from "../state/unwritten";
 import "../testing";
 import { Leaving } from "./Leaving";
 
-const make = vi.fn(async () => undefined);
+const make = vi.fn(async () => true);
 
 function Tries() {
   const [tried, setTried] = useState(false);
@@ -68,6 +68,17 @@ describe("leaving a view", () => {
     fireEvent.click(await screen.findByText("Make it so and leave"));
     expect(await screen.findByText("There")).toBeTruthy();
     expect(make).toHaveBeenCalledTimes(1);
+  });
+
+  it("stays where what is tried is refused", async () => {
+    make.mockClear();
+    make.mockResolvedValueOnce(false);
+    open();
+    fireEvent.click(screen.getByText("try"));
+    fireEvent.click(screen.getByText("elsewhere"));
+    fireEvent.click(await screen.findByText("Make it so and leave"));
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    expect(screen.getByText("try")).toBeTruthy();
   });
 
   it("drops what is tried when one says so", async () => {

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useSyncExternalStore } from "react";
 
-/** What is tried and not written: in words, how to write it, and how to drop it. */
-export type Unwritten = { title: string; make: () => Promise<void>; drop: () => void };
+/** What is tried and not written: in words, how to write it (whether it was), and how to drop it. */
+export type Unwritten = { title: string; make: () => Promise<boolean>; drop: () => void };
 
 const all = new Set<{ current: Unwritten }>();
 const watchers = new Set<() => void>();

@@ -61,7 +61,12 @@ function press({ key, shiftKey }: Pressed): void {
 export function typed({ key }: Pressed): void {
   const at = document.activeElement ?? document.body;
   if (at instanceof HTMLInputElement || at instanceof HTMLTextAreaElement) typeInto(at, key);
-  else if ((key === "Enter" || key === " ") && at.matches("a, button")) (at as HTMLElement).click();
+  else if (at instanceof HTMLElement && at.isContentEditable) {
+    // Editors of rich text hear of what a browser types alone.
+    if (key.length === 1) document.execCommand("insertText", false, key);
+    else if (key === "Enter") document.execCommand("insertParagraph");
+    else if (key === "Backspace") document.execCommand("delete");
+  } else if ((key === "Enter" || key === " ") && at.matches("a, button")) (at as HTMLElement).click();
 }
 
 function typeInto(box: HTMLInputElement | HTMLTextAreaElement, key: string): void {

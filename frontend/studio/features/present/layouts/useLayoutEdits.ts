@@ -70,10 +70,13 @@ export function useLayoutEdits(view: View, onBegun: (key: string) => void) {
     }
   }
   useKept(view.key, careful, tried, attempt);
-  const leave = () => setTried(null);
-  const make = async () => {
-    if (tried) await write(tried.edits, tried.version, `${view.name} changed`, leave);
+  const leave = () => {
+    // The view may be gone before it is drawn without it.
+    sessionStorage.removeItem(keptAs(view.key));
+    setTried(null);
   };
+  const make = async () =>
+    tried !== null && (await write(tried.edits, tried.version, `${view.name} changed`, leave)) !== null;
   useUnwritten(
     tried && {
       title: `${counted(tried.edits.length, "change")} of ${view.name} ${tried.edits.length === 1 ? "is" : "are"} tried and not made`,
@@ -106,7 +109,7 @@ function useKept(
   tried: Tried | null,
   attempt: (edits: Edit[], of: number) => Promise<View | null>,
 ) {
-  const name = `tried ${key}`;
+  const name = keptAs(key);
   const asked = useRef(false);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what was kept is tried once, when the layout is opened
   useEffect(() => {
@@ -123,6 +126,8 @@ function useKept(
     } else if (begun.current) sessionStorage.removeItem(name);
   }, [name, tried]);
 }
+
+const keptAs = (key: string) => `tried ${key}`;
 
 function readKept(name: string): { edits: Edit[]; version: number } | null {
   try {
