@@ -13,6 +13,7 @@ import chosen
 import grids
 import layouts
 import lists
+import news
 import options
 import plans
 import records
@@ -31,6 +32,7 @@ BENCHES = {
     "grids": grids.run,
     "layouts": layouts.run,
     "lists": lists.run,
+    "news": news.run,
     "options": options.run,
     "records": records.run,
     "release": release.run,

@@ -116,3 +116,48 @@ def test_how_a_year_is_written_is_told_before_it_is_changed(studio: Studio) -> N
     studio.text("whole number", "td")
     studio.open("/studio/fill/products?q=Tideline+Cold")
     studio.until(lambda _: studio.field("Maker since").get_attribute("value") == "1,871", "the year has a group sign")
+
+
+def test_a_record_type_with_five_fields_without_leaving_it(studio: Studio) -> None:
+    studio.sign_in()
+    studio.open("/studio/define/records")
+    studio.css("nav[aria-label='All record types']")
+    step = Steps()
+    step(lambda: studio.keys("n"))
+    studio.css("[data-floating] input")
+    step(lambda: studio.keys(*"Guild"))
+    step(lambda: studio.keys(Keys.ENTER))
+    studio.until(lambda _: studio.focused() == "Add field", "what comes next has the focus")
+    step(lambda: studio.keys(Keys.ENTER))
+    names = ["Motto", "Street address", "Members", "Hall", "Patron"]
+    for name in names:
+        studio.css("[cmdk-input]")
+        step(lambda name=name: studio.keys(*name))  # type: ignore[misc]
+        studio.text(f"Make the field “{name}”")
+        step(lambda: studio.keys(Keys.ENTER))
+        studio.text(name, "a")
+    studio.keys(Keys.ESCAPE)
+    assert [
+        link.text for link in studio.driver.find_elements(By.CSS_SELECTOR, "main a[href*='/define/fields/ss_']")
+    ] == names
+    assert step.count <= 15
+    assert studio.complaints() == []
+
+
+def test_twenty_fields_in_a_row_are_named_as_typed(studio: Studio) -> None:
+    """By keyboard alone, none waited for: what is typed before a field is made goes to the next one."""
+    studio.sign_in()
+    studio.open("/studio/define/fields")
+    studio.css("table[aria-label=Fields]")
+    names = [f"Nan {chr(ord('a') + at)}" for at in range(20)]
+    studio.keys("n")
+    studio.css("[data-floating] input")
+    first, *rest = names
+    studio.keys(first, Keys.ENTER)
+    for name in rest:
+        studio.keys("n", name, Keys.ENTER)
+    studio.text("ss_nan_t", "span")
+    studio.open("/studio/define/fields?q=Nan")
+    studio.css("tr[data-mark=ss_nan_t]")
+    rows = studio.driver.find_elements(By.CSS_SELECTOR, "table[aria-label=Fields] tbody tr td:first-child")
+    assert [row.text for row in rows] == names

@@ -37,7 +37,7 @@ export function SignIn({ again, onDone }: { again?: boolean; onDone: (signedIn: 
         )}
         {again && <p className="mb-2">Your session has ended. What you typed is kept; sign in and it is saved.</p>}
         <label className="mb-2 block">
-          <span className="text-ink-2">Address</span>
+          <span className="text-ink-2">E-mail address</span>
           <input
             className="input mt-1"
             type="email"

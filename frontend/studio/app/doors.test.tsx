@@ -18,7 +18,7 @@ describe("views", () => {
 
 describe("signing in", () => {
   const fill = () => {
-    fireEvent.change(screen.getByLabelText("Address"), { target: { value: "rosa@saltmarsh.example" } });
+    fireEvent.change(screen.getByLabelText("E-mail address"), { target: { value: "rosa@saltmarsh.example" } });
     fireEvent.change(screen.getByLabelText("Password"), { target: { value: "tide" } });
     fireEvent.click(screen.getByText("Sign in"));
   };
@@ -44,7 +44,7 @@ describe("signing in", () => {
     show(<SignIn onDone={() => undefined} />);
     fill();
     expect((await screen.findByRole("alert")).textContent).toBe("This address and password don't fit");
-    expect(screen.getByLabelText<HTMLInputElement>("Address").value).toBe("rosa@saltmarsh.example");
+    expect(screen.getByLabelText<HTMLInputElement>("E-mail address").value).toBe("rosa@saltmarsh.example");
     expect(screen.getByText<HTMLButtonElement>("Sign in").disabled).toBe(false);
   });
 

@@ -94,12 +94,12 @@ def test_why_a_product_is_on_a_listing_is_told_step_by_step() -> None:
     in_shop = ("visible", True, "The product is in the shop")
     assert steps_of(first, of_type("paint")) == [
         in_shop,
-        ("belongs", True, "It is a Paint › Watercolour, which stands on the listing of Paint"),
+        ("belongs", True, "Its type is Paint › Watercolour, which stands on the listing of Paint"),
         ("shows", True, "It stands on the listing, in the order of the listing"),
     ]
     assert steps_of(first, of_type("books")) == [
         in_shop,
-        ("belongs", False, "It is a Paint › Watercolour, and Sketchbooks lists its own and those below it"),
+        ("belongs", False, "Its type is Paint › Watercolour, and Sketchbooks lists its own and those below it"),
     ]
     assert steps_of(second, of_collection("hand"))[-1] == (
         "shows",
