@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { ask, isOpen } from "../api/queries";
@@ -8,11 +8,12 @@ import { useKeys } from "../ui/keys";
 import { number } from "../ui/locale";
 import { BesideYou } from "./BesideYou";
 import { FindOrDo } from "./FindOrDo";
-import { KeysSheet } from "./KeysSheet";
 import { Mark } from "./Mark";
 import { Person } from "./Person";
 import { jobWords, useReleaseNews } from "./releaseNews";
 import { STAGES } from "./stages";
+
+const KeysSheet = lazy(() => import("./KeysSheet").then((room) => ({ default: room.KeysSheet })));
 
 /** The top bar with the five stages, the views of the stage, and the sheet below. */
 export function Shell({ me }: { me: Schemas["SessionOut"] }) {
@@ -100,7 +101,11 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
         <Outlet />
       </main>
       <FindOrDo open={finding} onClose={() => setFinding(false)} onKeys={() => setSheet(true)} />
-      <KeysSheet open={sheet} onClose={() => setSheet(false)} />
+      {sheet && (
+        <Suspense fallback={null}>
+          <KeysSheet open onClose={() => setSheet(false)} />
+        </Suspense>
+      )}
     </div>
   );
 }

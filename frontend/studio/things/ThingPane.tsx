@@ -1,11 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import { lazy, type ReactNode, Suspense } from "react";
 import { ask } from "../api/queries";
 import { HistoryPane } from "../history/HistoryPane";
-import { type ListingProof, ProofPane } from "../proof/ProofPane";
+import type { ListingProof } from "../proof/ProofPane";
 import { useAddress, usePutAddress } from "../ui/address";
 import { useKeys } from "../ui/keys";
 import { PaneTabs } from "../ui/Split";
+
+/** Proofs come when the first is looked at. */
+const ProofPane = lazy(() => import("../proof/ProofPane").then((room) => ({ default: room.ProofPane })));
 
 /** Which tab the pane shows: the thing's own, `proof` or `history`; P and H go there and back. */
 export function usePaneTab(own: string): [string, (tab: string) => void] {
@@ -56,11 +59,13 @@ export function ExampleProof(props: { noun: string; thing: string; field?: strin
   const [picked, setPicked] = useAddress("product");
   if (!found) return null;
   return (
-    <ProofPane
-      product={picked ? Number(picked) : found.product}
-      field={field}
-      listing={props.listing}
-      onPick={(number) => setPicked(String(number))}
-    />
+    <Suspense fallback={null}>
+      <ProofPane
+        product={picked ? Number(picked) : found.product}
+        field={field}
+        listing={props.listing}
+        onPick={(number) => setPicked(String(number))}
+      />
+    </Suspense>
   );
 }

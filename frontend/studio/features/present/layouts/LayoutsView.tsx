@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { Navigate, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { ask, standing } from "../../../api/queries";
 import { NewThing } from "../../../things/NewThing";
@@ -112,7 +113,8 @@ function useBegun(): [editorOf: (key: string | undefined, view: View) => string,
   return [
     (key, view) => (view.own ? editor : begun && begun.key === key ? begun.editor : String(key)),
     (key) => {
-      setBegun({ key, editor: latest.current });
+      // The editor is known as the same before the address is another: else it would be drawn anew, and the focus lost.
+      flushSync(() => setBegun({ key, editor: latest.current }));
       go(begunAt(key, search.current), { replace: true, flushSync: true });
     },
   ];
