@@ -33,7 +33,7 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
   const { block } = placed;
   const kind = kinds.find(({ code }) => code === block.kind);
   if (!kind) return <p className="wrongly py-3">There is no such kind of block any more.</p>;
-  const put = (code: string, value: unknown) => void onEdit({ op: "set", id, props: { [code]: value ?? null } });
+  const put = (code: string, value: unknown) => onEdit({ op: "set", id, props: { [code]: value ?? null } });
   const places = placesOf(view, kinds);
   const inherited = placed.layout !== view.key;
   return (

@@ -11,7 +11,8 @@ export type MemberProps = {
   kind: Kind;
   value: unknown;
   /** Says it otherwise; null takes it back to what is usual. */
-  onPut: (value: unknown) => void;
+  /** Gives a promise where the writing of it can be waited for. */
+  onPut: (value: unknown) => unknown;
   /** Changes how many parts there are. */
   onParts: (count: number) => void;
 };

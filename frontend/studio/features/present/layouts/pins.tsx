@@ -36,7 +36,13 @@ export function PinsControl({ block, value, onPut }: MemberProps) {
   const kept = (Array.isArray(value) ? value : []) as Pin[];
   const [pins, setPins] = useState(kept);
   const mark = JSON.stringify(kept);
-  useEffect(() => setPins(JSON.parse(mark) as Pin[]), [mark]);
+  // An answer to an earlier write takes nothing from what was put since.
+  const open = useRef(0);
+  const latest = useRef(mark);
+  latest.current = mark;
+  useEffect(() => {
+    if (open.current === 0) setPins(JSON.parse(mark) as Pin[]);
+  }, [mark]);
   // A pin under way lies over what is kept, so an answer that comes meanwhile takes nothing from under the pointer.
   const [held, setHeld] = useState<{ index: number; x: number; y: number } | null>(null);
   const board = useRef<HTMLDivElement>(null);
@@ -44,7 +50,11 @@ export function PinsControl({ block, value, onPut }: MemberProps) {
   const drag = useRef<number | null>(null);
   const put = (next: Pin[]) => {
     setPins(next);
-    onPut(next.length > 0 ? next : null);
+    open.current += 1;
+    void Promise.resolve(onPut(next.length > 0 ? next : null)).finally(() => {
+      open.current -= 1;
+      if (open.current === 0) setPins(JSON.parse(latest.current) as Pin[]);
+    });
   };
   const change = (index: number, changes: Partial<Pin>) =>
     pins.map((pin, at) => (at === index ? { ...pin, ...changes } : pin));
