@@ -47,7 +47,9 @@ def _of_type(asked: Memberships, product: Product, key: str) -> Step:
     types = asked.defs.types
     name = types[key].name
     if key in asked.defs.chain(product.type):
-        return Step("belongs", True, f"Its type is {type_path(product.type, types)}, which stands on the listing of {name}")
+        return Step(
+            "belongs", True, f"Its type is {type_path(product.type, types)}, which stands on the listing of {name}"
+        )
     words = f"Its type is {type_path(product.type, types)}, and {name} lists its own and those below it"
     return Step("belongs", False, words, Mend("Change its type", PRODUCT, str(product.id)))
 
