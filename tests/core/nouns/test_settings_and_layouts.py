@@ -195,7 +195,7 @@ def test_a_field_of_the_first_format_is_read() -> None:
         ([("default", "ash")], ["default nothing → “ash”"]),
         ([("options", {"list": "hair"})], ["value list “Wood” → “Hair”"]),
         ([("help", "Which"), ("need", "required")], ["help nothing → “Which”"]),
-        ([("kind", "gone"), ("default", "ash")], ["default nothing → “ash”"]),
+        ([("kind", "gone"), ("default", "ash")], ["default nothing → “ash”", "kind “one of a list” → “gone”"]),
     ],
 )
 def test_a_change_of_a_field_is_told_by_its_own_lines(puts: list[tuple[str, Any]], lines: list[str]) -> None:

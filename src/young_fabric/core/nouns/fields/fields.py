@@ -276,7 +276,10 @@ def _describe(before: State, after: State, defs: Known) -> list[str]:
         for code, words in names.items()
         if old.get(code) != new.get(code)
     ]
-    members = {"name": "name", "label": "label", "kind": "kind", "need": "need", "audience": "for"}
+    if before.get("kind") != after.get("kind"):
+        named = [KINDS[code].name if code in KINDS else code for code in (str(s.get("kind")) for s in (before, after))]
+        out.append(f"kind “{named[0]}” → “{named[1]}”")
+    members = {"name": "name", "label": "label", "need": "need", "audience": "for"}
     members |= {
         "many": "several values",
         "order": "order of values",
