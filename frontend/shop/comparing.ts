@@ -4,14 +4,19 @@ const COMPARED = "compared";
 const MOST = 4;
 type Compared = { name: string; title: string };
 
+/** Which links of a page are of products that are compared. */
+export function compared(root: ParentNode): void {
+  const now = kept<Compared>(COMPARED);
+  for (const link of root.querySelectorAll<HTMLElement>("a[data-compare]"))
+    link.setAttribute("aria-current", String(now.some(({ name }) => name === link.dataset.compare)));
+}
+
 /** Links that put a product among those compared, and the tray that leads to them. Without scripts a link compares one. */
 export function comparing(root: ParentNode): void {
   const base = window.location.pathname.startsWith("/proof") ? "/proof" : "/shop";
   const draw = (full = false) => {
-    const now = kept<Compared>(COMPARED);
-    for (const link of root.querySelectorAll<HTMLElement>("a[data-compare]"))
-      link.setAttribute("aria-current", String(now.some(({ name }) => name === link.dataset.compare)));
-    tray(now, base, draw, full);
+    compared(root);
+    tray(kept<Compared>(COMPARED), base, draw, full);
   };
   document.addEventListener("click", (event) => {
     const link = (event.target as Element).closest<HTMLAnchorElement>("a[data-compare]");

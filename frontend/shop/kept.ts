@@ -1,7 +1,11 @@
+/** A proof keeps for itself alone: what the merchandiser put by in the shop is no part of a page that is proved. */
+const proved = new Map<string, string>();
+const isProof = () => window.location.pathname.startsWith("/proof");
+
 /** Texts kept in this browser under a name, in their order; nothing where it keeps none. */
 export function kept<T>(name: string): T[] {
   try {
-    const found: unknown = JSON.parse(localStorage.getItem(name) ?? "[]");
+    const found: unknown = JSON.parse((isProof() ? proved.get(name) : localStorage.getItem(name)) ?? "[]");
     return Array.isArray(found) ? found : [];
   } catch {
     return [];
@@ -9,6 +13,10 @@ export function kept<T>(name: string): T[] {
 }
 
 export function keep(name: string, items: readonly unknown[]): void {
+  if (isProof()) {
+    proved.set(name, JSON.stringify(items));
+    return;
+  }
   try {
     localStorage.setItem(name, JSON.stringify(items));
   } catch {

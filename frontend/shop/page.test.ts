@@ -1,7 +1,8 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { dropAt, ownParts } from "./arrange";
+import { awaken } from "./awake";
 import { comparing } from "./comparing";
-import { kept } from "./kept";
+import { keep, kept } from "./kept";
 import { saving } from "./saving";
 import { tabs } from "./tabs";
 
@@ -83,6 +84,29 @@ describe("what the browser keeps", () => {
   it("is nothing where what is kept can't be read", () => {
     localStorage.setItem("saved", "{broken");
     expect(kept("saved")).toEqual([]);
+  });
+});
+
+describe("a proof", () => {
+  it("shows nothing of what was put by in the shop, and leaves nothing there", () => {
+    localStorage.setItem("saved", '["1"]');
+    window.history.replaceState(null, "", "/proof/surface/product_page/1");
+    try {
+      document.body.innerHTML = `<button type="button" hidden data-save="1" data-saved="Saved">Save for later</button>
+        <a href="/proof/compare?p=1" data-compare="1" data-title="Peat">Compare</a>`;
+      awaken(document);
+      const button = document.querySelector<HTMLButtonElement>("[data-save]");
+      expect([button?.hidden, button?.textContent]).toEqual([false, "Save for later"]);
+      button?.click();
+      keep("compared", [{ name: "1", title: "Peat" }]);
+      awaken(document);
+      expect(button?.textContent).toBe("Saved");
+      expect(document.querySelector("[data-compare]")?.getAttribute("aria-current")).toBe("true");
+      expect(localStorage.getItem("saved")).toBe('["1"]');
+      expect(localStorage.getItem("compared")).toBeNull();
+    } finally {
+      window.history.replaceState(null, "", "/");
+    }
   });
 });
 

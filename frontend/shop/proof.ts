@@ -1,6 +1,5 @@
 import { arrange, mark } from "./arrange";
-import { choosing } from "./choosing";
-import { enliven } from "./lively";
+import { awaken } from "./awake";
 import "./proof.css";
 
 // The proof asks for itself anew when the studio says so, puts the new content in place, and lights what differs.
@@ -30,8 +29,7 @@ async function freshen(): Promise<void> {
   if (!main || !fresh || main.innerHTML === fresh.innerHTML) return;
   const before = wordsByMark(main);
   main.replaceChildren(...fresh.childNodes);
-  enliven(main);
-  choosing(main);
+  awaken(main);
   light(main, before);
   mark();
 }

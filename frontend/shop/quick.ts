@@ -1,7 +1,5 @@
-import { choosing } from "./choosing";
+import { awaken } from "./awake";
 import { shopWords } from "./kept";
-import { enliven } from "./lively";
-import { saving } from "./saving";
 
 /** A quick look opens over the page it was asked from; without scripts it is a page of its own. */
 export function quickLooks(): void {
@@ -37,8 +35,6 @@ function show(look: HTMLElement, link: HTMLElement): void {
   });
   dialog.append(close, look);
   document.body.append(dialog);
-  enliven(dialog);
-  saving(dialog);
-  choosing(dialog);
+  awaken(dialog);
   dialog.showModal();
 }

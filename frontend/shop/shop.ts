@@ -1,8 +1,7 @@
-import { basketCount, choosing } from "./choosing";
+import { awaken } from "./awake";
+import { basketCount } from "./choosing";
 import { comparing } from "./comparing";
-import { enliven } from "./lively";
 import { quickLooks } from "./quick";
-import { saving } from "./saving";
 import "./shop.css";
 import "./blocks.css";
 import "./columns.css";
@@ -11,9 +10,7 @@ import "./pins.css";
 import "./choosing.css";
 import "./basket.css";
 
-enliven(document);
-saving(document);
 comparing(document);
-choosing(document);
+awaken(document);
 basketCount();
 quickLooks();

@@ -146,6 +146,9 @@ def test_writes_without_the_token_are_refused(rosa: Api) -> None:
         ("GET", "/api/products/999999", None, 404, "not_found", []),
         ("GET", "/api/why?product=1&field=nothing", None, 404, "not_found", ["field"]),
         ("GET", "/api/why?product=1&field=title&surface=moon", None, 422, "unknown_surface", ["surface"]),
+        ("GET", "/api/why?product=1&field=title&device=watch", None, 422, "unknown_device", ["device"]),
+        ("GET", "/api/why/block?product=1&block=title&device=watch", None, 422, "unknown_device", ["device"]),
+        ("GET", "/api/missing?product=1&device=watch", None, 422, "unknown_device", ["device"]),
         ("POST", "/api/changes/999999/undo", None, 404, "not_found", []),
         ("POST", "/api/releases/9/back", {}, 404, "not_found", []),
         ("POST", "/api/moons/x/consequences", {}, 404, "not_found", []),
@@ -266,12 +269,14 @@ def test_the_whole_way_from_a_name_to_the_shop(rosa: Api) -> None:
     why = rosa.get(f"/api/why?product={number}&field={key}&surface=listing_card")
     failed = next(step for step in why["steps"] if step["ok"] is False)
     assert (failed["name"], failed["mend"]["noun"]) == ("shown", "display_setting")
+    assert failed["mend"]["says"] == {"shown": True}
     rosa.send(
         "PATCH",
         "/api/display_settings",
         {"scope": "type:gouache", "field": key, "surface": "listing_card", "set": {"shown": True}},
     )
     assert rosa.get(f"/api/why?product={number}&field={key}&surface=listing_card")["shows"]
+    check_widths(rosa, number, key)
     asked = rosa.send("POST", "/api/releases", {"note": "Drying times"}).get_json()
     done = rosa.get(f"/api/jobs/{asked['id']}")
     assert (asked["state"], done["state"]) == ("waiting", "done")
@@ -280,6 +285,26 @@ def test_the_whole_way_from_a_name_to_the_shop(rosa: Api) -> None:
     assert "30\u00a0min" in rosa.client.get("/shop/c/gouache").get_data(as_text=True)
     rosa.send("POST", f"/api/releases/{done['result']['number'] - 1}/back", {})
     assert "30\u00a0min" not in rosa.client.get(shop).get_data(as_text=True)
+
+
+def check_widths(rosa: Api, number: int, key: str) -> None:
+    """What a width does not show is missing there alone, with the place to mend it."""
+    cell = {"scope": "type:gouache", "field": key, "surface": "listing_card"}
+    version = rosa.get(f"/api/weave/cell?scope=type:gouache&field={key}&surface=listing_card")["version"]
+    set_cell = rosa.send("PATCH", "/api/display_settings", {**cell, "set": {"devices": ["tablet"]}, "version": version})
+    asked = f"product={number}&surface=listing_card"
+    on = {code: rosa.get(f"/api/why?{asked}&field={key}&device={code}") for code in ("tablet", "phone")}
+    assert [on[code]["shows"] for code in ("tablet", "phone")] == [True, False]
+    failed = next(step for step in on["phone"]["steps"] if step["ok"] is False)
+    assert (failed["name"], failed["text"]) == ("device", "On tablet only, not on phone")
+    assert failed["mend"]["key"] == f"type:gouache/{key}/listing_card"
+    missing = {
+        code: [field["key"] for field in rosa.get(f"/api/missing?{asked}&device={code}")["missing"]]
+        for code in ("tablet", "phone")
+    }
+    assert [key in missing[code] for code in ("tablet", "phone")] == [False, True]
+    back = {**cell, "set": {"devices": None}, "version": set_cell.get_json()["version"]}
+    rosa.send("PATCH", "/api/display_settings", back)
 
 
 def test_shop_pages_tell_machines_too_and_stock_is_live_at_once(rosa: Api, stranger: Api) -> None:

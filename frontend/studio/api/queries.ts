@@ -69,10 +69,10 @@ export const ask = {
       queryKey: ["arrangement", scope, surface],
       queryFn: () => data(client.GET("/api/arrangements", { params: { query: { scope, surface } } })),
     }),
-  why: (about: About, field: string, surface: string) =>
+  why: (about: About, field: string, surface: string, device?: string) =>
     queryOptions({
-      queryKey: ["why", about, field, surface],
-      queryFn: () => data(client.GET("/api/why", { params: { query: { ...about, field, surface } } })),
+      queryKey: ["why", about, field, surface, device],
+      queryFn: () => data(client.GET("/api/why", { params: { query: { ...about, field, surface, device } } })),
     }),
   /** The layouts that are the same as one but for words. */
   alikeLayouts: (key: string) =>
@@ -81,10 +81,11 @@ export const ask = {
       queryFn: () => data(client.GET("/api/layouts/{key}/alike", { params: { path: { key } } })),
     }),
   /** Why a block shows on a page with a layout. */
-  whyBlock: (about: About, block: string, surface: string, layout: string) =>
+  whyBlock: (about: About, block: string, surface: string, layout: string, device: string) =>
     queryOptions({
-      queryKey: ["why", "block", about, block, surface, layout],
-      queryFn: () => data(client.GET("/api/why/block", { params: { query: { ...about, block, surface, layout } } })),
+      queryKey: ["why", "block", about, block, surface, layout, device],
+      queryFn: () =>
+        data(client.GET("/api/why/block", { params: { query: { ...about, block, surface, layout, device } } })),
     }),
   /** Why a product stands on a listing, told by its noun and key. */
   whyListing: (product: number, noun: string, key: string) =>
@@ -92,10 +93,10 @@ export const ask = {
       queryKey: ["why", "listing", product, noun, key],
       queryFn: () => data(client.GET("/api/why/listing", { params: { query: { product, noun, key } } })),
     }),
-  missing: (product: number, surface: string) =>
+  missing: (product: number, surface: string, device: string) =>
     queryOptions({
-      queryKey: ["missing", product, surface],
-      queryFn: () => data(client.GET("/api/missing", { params: { query: { product, surface } } })),
+      queryKey: ["missing", product, surface, device],
+      queryFn: () => data(client.GET("/api/missing", { params: { query: { product, surface, device } } })),
     }),
   example: (noun: string, key: string) =>
     queryOptions({

@@ -4440,13 +4440,17 @@ export interface components {
         };
         /**
          * MendOut
-         * @description A place to mend a failure.
+         * @description A place to mend a failure; where one press mends it, what a display setting there is to say.
          */
         MendOut: {
             /** Key */
             key: string;
             /** Noun */
             noun: string;
+            /** Says */
+            says: {
+                [key: string]: unknown;
+            } | null;
             /** Text */
             text: string;
         };
@@ -12865,6 +12869,7 @@ export interface operations {
             query: {
                 product: number;
                 surface?: string | null;
+                device?: string | null;
             };
             header?: never;
             path?: never;
@@ -19528,6 +19533,7 @@ export interface operations {
                 surface?: string | null;
                 value?: string | null;
                 chosen?: string[];
+                device?: string | null;
             };
             header?: never;
             path?: never;
@@ -19599,6 +19605,7 @@ export interface operations {
                 block: string;
                 surface?: string | null;
                 layout?: string | null;
+                device?: string | null;
             };
             header?: never;
             path?: never;

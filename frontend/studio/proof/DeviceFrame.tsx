@@ -4,6 +4,11 @@ import { useSaving } from "../state/saving";
 export const WIDTHS = { phone: 390, tablet: 820, desktop: 1280 } as const;
 export type Device = keyof typeof WIDTHS;
 
+/** The device that an address names, or the usual one. */
+export function deviceOf(address: string | null, usual: Device): Device {
+  return address !== null && address in WIDTHS ? (address as Device) : usual;
+}
+
 /** A page in a frame of the device's true width, scaled down to fit. It asks for itself anew after every write. */
 export function DeviceFrame(props: {
   src: string;

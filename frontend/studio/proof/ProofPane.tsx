@@ -9,7 +9,7 @@ import { Empty } from "../ui/basics";
 import { useKeys } from "../ui/keys";
 import { Select } from "../ui/Select";
 import { Arrange } from "./Arrange";
-import { type Device, DeviceFrame, WIDTHS } from "./DeviceFrame";
+import { DeviceFrame, deviceOf, WIDTHS } from "./DeviceFrame";
 import { Examples } from "./Examples";
 import { ProofTitle } from "./ProofTitle";
 import { NotShown, WhyListed, WhyPanel } from "./Why";
@@ -37,7 +37,7 @@ export function ProofPane(props: {
   const surfaces = useSurfaces();
   const usual = props.listing?.first ? LISTING : (surfaces.find(({ addressed }) => addressed)?.code ?? "");
   const kind = asked ?? usual;
-  const chosen: Device = device !== null && device in WIDTHS ? (device as Device) : "phone";
+  const chosen = deviceOf(device, "phone");
   const proved = kind === LISTING ? (surfaces.find(({ listed }) => listed)?.code ?? "") : kind;
   const surface = on ?? proved;
   const type = useQuery({ ...ask.product(props.product ?? 0), enabled: props.product !== null }).data?.type;
@@ -100,6 +100,7 @@ export function ProofPane(props: {
           about={{ product: props.product }}
           field={why}
           surface={surface}
+          device={chosen}
           onSurface={setOn}
           onClose={() => setWhy(null)}
         />
@@ -107,6 +108,7 @@ export function ProofPane(props: {
         <NotShown
           product={props.product}
           surface={surface}
+          device={chosen}
           onAsk={setWhy}
           action={
             <Arrange

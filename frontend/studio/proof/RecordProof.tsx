@@ -3,7 +3,7 @@ import { PRODUCT } from "../api/nouns";
 import { ask } from "../api/queries";
 import { useAddress } from "../ui/address";
 import { Empty } from "../ui/basics";
-import { type Device, DeviceFrame, WIDTHS } from "./DeviceFrame";
+import { DeviceFrame, deviceOf, WIDTHS } from "./DeviceFrame";
 import { Side, usePicks } from "./ProofPane";
 import { WhyPanel } from "./Why";
 import { Widths } from "./Widths";
@@ -15,7 +15,7 @@ export function RecordProof({ type, field }: { type: string; field?: string }) {
   const [device, setDevice] = useAddress("device");
   const [why, setWhy] = useAddress("why");
   const [live, setLive] = useAddress("live");
-  const chosen: Device = device !== null && device in WIDTHS ? (device as Device) : "phone";
+  const chosen = deviceOf(device, "phone");
   usePicks(setWhy);
   if (!example) return null;
   if (!example.record) return <Empty title="No record to prove with">Make one in Fill, and its page shows here.</Empty>;
@@ -53,6 +53,7 @@ export function RecordProof({ type, field }: { type: string; field?: string }) {
           about={{ record: example.record }}
           field={asked}
           surface={surface}
+          device={chosen}
           onSurface={() => {}}
           onClose={() => setWhy(null)}
         />

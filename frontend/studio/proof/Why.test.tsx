@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
-import { here, META, serve, show } from "../testing";
+import { here, META, serve, show, writes } from "../testing";
 import { ProofPane } from "./ProofPane";
 import { NotShown, WhyPanel } from "./Why";
 
@@ -22,6 +22,16 @@ const FAILED = {
   ],
 };
 
+const TOUCHED = {
+  types: 0,
+  products: 0,
+  surfaces: {},
+  effects: null,
+  moves: { gone: [], come: [] },
+  variants: null,
+  lines: [],
+};
+
 const LISTED = {
   shows: true,
   field_name: "Easels",
@@ -31,12 +41,37 @@ const LISTED = {
 };
 
 describe("why", () => {
+  it("mends in one press what one setting mends, after saying what it touches", async () => {
+    const [, shown] = FAILED.steps;
+    const mend = { ...(shown?.mend as object), says: { shown: true } };
+    const asked = serve({
+      "GET /api/why": { ...FAILED, steps: [step("shown", false, "Not shown", mend)] },
+      "GET /api/meta": META,
+      "GET /api/session": { rights: ["edit"] },
+      "GET /api/weave/cell": { version: 3, properties: [] },
+      "POST /api/display_settings/consequences": TOUCHED,
+      "PATCH /api/display_settings": { version: 4 },
+    });
+    const props = { surface: "listing_card", device: "phone" as const, onSurface: vi.fn(), onClose: vi.fn() };
+    show(<WhyPanel about={{ product: 4 }} field="ss_wood" {...props} />);
+    fireEvent.click(await screen.findByRole("button", { name: "Show it there" }));
+    const cell = { scope: "shop", field: "ss_wood", surface: "listing_card", set: { shown: true }, version: 3 };
+    await waitFor(() => expect(writes(asked).at(-1)).toEqual(["PATCH", "/api/display_settings", cell]));
+  });
+
   const panel = (answer: object) => {
     serve({ "GET /api/why": answer, "GET /api/meta": META });
     const surface = vi.fn();
     const close = vi.fn();
     show(
-      <WhyPanel about={{ product: 4 }} field="ss_wood" surface="listing_card" onSurface={surface} onClose={close} />,
+      <WhyPanel
+        about={{ product: 4 }}
+        field="ss_wood"
+        surface="listing_card"
+        device="phone"
+        onSurface={surface}
+        onClose={close}
+      />,
     );
     return { surface, close };
   };
@@ -103,7 +138,7 @@ describe("what a page does not show", () => {
   it("names those wanting a value first, with the reason in a word", async () => {
     serve({ "GET /api/missing": missing(3) });
     const pick = vi.fn();
-    show(<NotShown product={4} surface="product_page" onAsk={pick} />);
+    show(<NotShown product={4} surface="product_page" device="phone" onAsk={pick} />);
     await screen.findByText("Not on this page");
     expect(screen.getAllByRole("button").map((button) => button.textContent)).toEqual([
       "Field 1",
@@ -117,7 +152,7 @@ describe("what a page does not show", () => {
 
   it("keeps a long list short until it is asked for whole", async () => {
     serve({ "GET /api/meta": META, "GET /api/missing": missing(40) });
-    show(<NotShown product={4} surface="listing_card" onAsk={() => undefined} />);
+    show(<NotShown product={4} surface="listing_card" device="phone" onAsk={() => undefined} />);
     await screen.findByText("Not on this card");
     expect(screen.getAllByRole("button")).toHaveLength(25);
     fireEvent.click(screen.getByText("and 16 more"));
@@ -126,7 +161,7 @@ describe("what a page does not show", () => {
 
   it("says when all of it shows", async () => {
     serve({ "GET /api/missing": { missing: [] } });
-    show(<NotShown product={4} surface="product_page" onAsk={() => undefined} />);
+    show(<NotShown product={4} surface="product_page" device="phone" onAsk={() => undefined} />);
     expect(await screen.findByText("Everything it has is shown.")).toBeTruthy();
   });
 });

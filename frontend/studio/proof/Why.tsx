@@ -6,16 +6,19 @@ import { placeOf } from "../api/nouns";
 import { type About, ask } from "../api/queries";
 import { useSurfaces } from "../state/surfaces";
 import { Select } from "../ui/Select";
+import type { Device } from "./DeviceFrame";
+import { MendBy } from "./MendBy";
 
 /** The chain for one field: each step passed or failed, the first failure with the place to mend it; and what else decides. */
 export function WhyPanel(props: {
   about: About;
   field: string;
   surface: string;
+  device: Device;
   onSurface: (code: string) => void;
   onClose: () => void;
 }) {
-  const found = useQuery(ask.why(props.about, props.field, props.surface)).data;
+  const found = useQuery(ask.why(props.about, props.field, props.surface, props.device)).data;
   const surfaces = useSurfaces("record" in props.about ? "record_type:" : "");
   if (!found) return <div className="min-h-[120px] flex-none border-t-2 border-weld bg-sheet" />;
   const where = surfaces.find((surface) => surface.code === props.surface)?.name ?? "";
@@ -45,19 +48,19 @@ export function WhyPanel(props: {
           ))}
         </Select>
       )}
-      <Steps steps={found.steps} />
+      <Steps steps={found.steps} of={found.field_name} />
       <Deciders all={found.deciders} />
     </section>
   );
 }
 
-/** The steps of a chain, in order. */
-export function Steps({ steps }: { steps: readonly Schemas["StepOut"][] }) {
+/** The steps of a chain, in order; `of` names what they are of. */
+export function Steps({ steps, of }: { steps: readonly Schemas["StepOut"][]; of: string }) {
   const failed = steps.findIndex((step) => step.ok === false);
   return (
     <ol className="mt-2 grid gap-1">
       {steps.map((step, index) => (
-        <StepLine key={step.name} step={step} first={index === failed} after={failed >= 0 && index > failed} />
+        <StepLine key={step.name} step={step} of={of} first={index === failed} after={failed >= 0 && index > failed} />
       ))}
     </ol>
   );
@@ -99,12 +102,13 @@ export function WhyListed({ product, noun, thing }: { product: number; noun: str
           ? `Why “${found.title}” stands on ${found.field_name}`
           : `Why is “${found.title}” not on ${found.field_name}?`}
       </h3>
-      <Steps steps={found.steps} />
+      <Steps steps={found.steps} of={found.title} />
     </section>
   );
 }
 
-function StepLine({ step, first, after }: { step: Schemas["StepOut"]; first: boolean; after: boolean }) {
+function StepLine(props: { step: Schemas["StepOut"]; of: string; first: boolean; after: boolean }) {
+  const { step, of, first, after } = props;
   const sign = step.ok === null || (after && step.ok) ? "·" : step.ok ? "✓" : "✕";
   const look = after ? "text-ink-3" : step.ok ? "" : "text-ink";
   return (
@@ -117,12 +121,7 @@ function StepLine({ step, first, after }: { step: Schemas["StepOut"]; first: boo
       </span>
       <span>
         <span className="sr">{step.ok === false ? "Failed: " : step.ok ? "Passed: " : "Not asked: "}</span>
-        {step.text}.{" "}
-        {step.mend && (first || step.ok === false) && (
-          <Link className="link" to={placeOf(step.mend.noun, step.mend.key)}>
-            {step.mend.text}
-          </Link>
-        )}
+        {step.text}. {step.mend && (first || step.ok === false) && <MendBy mend={step.mend} of={of} />}
       </span>
     </li>
   );
@@ -135,6 +134,7 @@ const SHORT: Record<string, string> = {
   shown: "not shown here",
   slot: "no slot takes it",
   value: "has no value",
+  device: "not at this width",
 };
 
 const FIRST = 24;
@@ -143,15 +143,17 @@ const FIRST = 24;
 export function NotShown({
   product,
   surface,
+  device,
   onAsk,
   action,
 }: {
   product: number;
   surface: string;
+  device: Device;
   onAsk: (field: string) => void;
   action?: ReactNode;
 }) {
-  const missing = useQuery(ask.missing(product, surface)).data?.missing;
+  const missing = useQuery(ask.missing(product, surface, device)).data?.missing;
   const surfaces = useSurfaces();
   const word = surfaces.find(({ code }) => code === surface)?.counted[0] ?? "page";
   const [whole, setWhole] = useState(false);

@@ -33,7 +33,12 @@ describe("the proof of a record", () => {
     show(<RecordProof type="maker" field="ss_place" />);
     expect(await screen.findByText("Why “Workshop” shows on the record page")).toBeTruthy();
     const why = asked.find(({ path }) => path === "/api/why");
-    expect(Object.fromEntries(why?.query ?? [])).toEqual({ record: "fen", field: "ss_place", surface: "record_page" });
+    expect(Object.fromEntries(why?.query ?? [])).toEqual({
+      record: "fen",
+      field: "ss_place",
+      surface: "record_page",
+      device: "phone",
+    });
   });
 
   it("says what to do when there is no record", async () => {

@@ -16,6 +16,8 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, LIGHT, TITLE
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
+from young_fabric.core.display.choices import EVERY_DEVICE
+from young_fabric.core.display.layouts import block_devices
 from young_fabric.core.display.surfaces import SURFACES, product_surfaces
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.content.shared_copies import SharedCopy
@@ -94,6 +96,7 @@ EDITS = st.lists(
                     st.fixed_dictionaries({"condition": CONDITIONS}),
                     st.fixed_dictionaries({"hidden": st.booleans()}),
                     st.just({"condition": None, "hidden": None}),
+                    st.sampled_from([{"devices": ["phone"]}, {"devices": ["tablet", "desktop"]}, {"devices": None}]),
                 ),
             }
         ),
@@ -185,8 +188,22 @@ def test_why_says_shows_exactly_when_the_document_holds_it(
         steps = why(defs, plan, product, key)
         shows = all(step.ok for step in steps[1:]) and steps[0].name == "visible"
         assert shows == (key in held), (key, steps)
+        for device in EVERY_DEVICE:
+            steps = why(defs, plan, product, key, device)
+            shows = all(step.ok for step in steps[1:]) and steps[0].name == "visible"
+            assert shows == (key in fields_seen(doc.region, device)), (key, device, steps)
     assert from_json(to_json(doc)) == doc
     check_nothing_empty(doc.region)
+
+
+def fields_seen(region: ShownRegion, device: str) -> set[str]:
+    """The fields with a value that a device shows in a region."""
+    seen: set[str] = set()
+    for block in region.blocks:
+        if device in block.devices:
+            seen |= {e.field for e in block.entries if e.value is not None and device in e.devices}
+            seen = seen.union(*(fields_seen(inner, device) for inner in block.regions))
+    return seen
 
 
 def check_nothing_empty(region: ShownRegion) -> None:
@@ -404,6 +421,12 @@ def test_why_of_a_block_says_shows_exactly_when_the_document_holds_it(
         assert shows == (product.offered and block.id in held), (block.id, steps)
         assert shows or any(step.ok is False for step in steps)
         assert all(step.text for step in steps)
+        for device in EVERY_DEVICE:
+            [width] = [
+                step for step in why_block(defs, plan, of_product(product), block.id, device) if step.name == "device"
+            ]
+            within = plan.holding[block.id].chain
+            assert width.ok == all(device in block_devices(each) for each in within), (block.id, device, width)
     gone = why_block(defs, plan, of_product(product), "never_there")
     assert gone[-1].ok is False
     for key in NAMES:

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.choices import EVERY_DEVICE
 
 Json = Mapping[str, Any]
 MOST_DEEP = 20
@@ -213,3 +214,10 @@ def read_block(block: Json) -> Block:
 def read_regions(regions: Iterable[tuple[str, Iterable[Json]]]) -> tuple[Region, ...]:
     """Regions as they were resolved."""
     return tuple(Region(name, tuple(map(read_block, blocks))) for name, blocks in regions)
+
+
+def block_devices(block: Block) -> tuple[str, ...]:
+    """The devices a block shows on."""
+    said = block.said.get("devices")
+    found = tuple(device for device in EVERY_DEVICE if device in said) if isinstance(said, list | tuple) else ()
+    return found or EVERY_DEVICE

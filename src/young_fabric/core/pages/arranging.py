@@ -8,8 +8,7 @@ from typing import Any
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, ICON_OF, LIGHT, TITLE, BlockKind
-from young_fabric.core.display.choices import EVERY_DEVICE
-from young_fabric.core.display.layouts import MOST_DEEP, Arrangement, Block, Region
+from young_fabric.core.display.layouts import MOST_DEEP, Arrangement, Block, Region, block_devices
 from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.pages import document
 from young_fabric.core.pages.bare_texts import bare_texts
@@ -111,13 +110,6 @@ class Arranging:
             return "" if made is None else made.text
 
         return text
-
-
-def block_devices(block: Block) -> tuple[str, ...]:
-    """The devices a block shows on."""
-    said = block.said.get("devices")
-    found = tuple(device for device in EVERY_DEVICE if device in said) if isinstance(said, list | tuple) else ()
-    return found or EVERY_DEVICE
 
 
 def _look(block: Block, kind: BlockKind) -> Mapping[str, Any]:

@@ -8,7 +8,8 @@ from typing import Any, NamedTuple
 from young_fabric.core.base.conditions import tests_of
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.cascade import Resolved
-from young_fabric.core.display.layouts import Arrangement, Block
+from young_fabric.core.display.choices import EVERY_DEVICE
+from young_fabric.core.display.layouts import Arrangement, Block, block_devices
 from young_fabric.core.display.surfaces import Surface
 from young_fabric.core.nouns.fields import fields
 from young_fabric.core.nouns.fields.conditions import condition_words, value_words
@@ -20,11 +21,22 @@ from young_fabric.core.pages.when import Holding, When
 
 
 class Mend(NamedTuple):
-    """A place to mend a failure: what to do, and the thing to open (noun or subject, key)."""
+    """A place to mend a failure: what to do, and the thing to open (noun or subject, key); where one press mends it, what
+    that is to say (`says`, properties of a display setting)."""
 
     text: str
     noun: str
     key: str
+    says: Mapping[str, Any] | None = None
+
+
+BLOCK = "block"
+"""What a place in a layout is called where it is opened; its key is `layout/block`."""
+
+
+def mend_block(text: str, layout: Arrangement, block: Block) -> Mend:
+    """The block of a layout that is to be changed."""
+    return Mend(text, BLOCK, f"{layout.key}/{block.id}")
 
 
 class Step(NamedTuple):
@@ -70,7 +82,7 @@ def step_shown(defs: Definitions, field: Field, settings: Mapping[str, Resolved]
     by = "by default" if shown.origin == "default" else f"by the setting on {origin_name(defs, shown.origin)}"
     verb = "Shown" if shown.value else "Not shown"
     key = f"{shown.origin}/{field.key}/{surface.code}"
-    mend = None if shown.value else Mend("Show it there", display_settings.NOUN.code, key)
+    mend = None if shown.value else Mend("Show it there", display_settings.NOUN.code, key, {"shown": True})
     return Step("shown", bool(shown.value), f"{verb} on the {surface.name} {by}", mend)
 
 
@@ -101,9 +113,9 @@ def step_block(defs: Definitions, holdings: Sequence[Holding], values: Mapping[s
     failed: Step | None = None
     for holding in holdings:
         hidden = holding.hidden
-        mend = Mend("Change the layout", layouts.NOUN.code, layout.key)
         if hidden is not None:
-            failed = failed or Step("block", False, f"{block_name(hidden)} is hidden in the layout {layout.name}", mend)
+            words = f"{block_name(hidden)} is hidden in the layout {layout.name}"
+            failed = failed or Step("block", False, words, mend_block("Show it there", layout, hidden))
             continue
         unmet = next(
             (
@@ -116,6 +128,7 @@ def step_block(defs: Definitions, holdings: Sequence[Holding], values: Mapping[s
         if unmet is None:
             return Step("block", True, f"{block_name(holding.chain[-1])} shows")
         words = f"{block_name(unmet[0])} shows only when {condition_words(unmet[1].tree, defs)}"
+        mend = mend_block("Change its condition", layout, unmet[0])
         failed = failed or Step("block", False, f"{words}: {met_values(defs, unmet[1], values)}", mend)
     return failed or Step("block", None, "There is no block to ask")
 
@@ -145,3 +158,28 @@ def met_values(defs: Definitions, when: When, values: Mapping[str, Any]) -> str:
         text = "empty" if value is None else ", ".join(value_words(key, item, defs) for item in items[:4])
         out.append(f"{field.name} is {text[:60]}")
     return "; ".join(out) or "it does not"
+
+
+def step_device(
+    layout: Arrangement, holdings: Sequence[Holding], own: Sequence[str], setting: Mend | None, device: str
+) -> Step:
+    """On which widths something shows that says so by itself (`own`) and stands in blocks that do, and whether the `device`
+    that is looked at, "" for none, is one of them."""
+    shown = [[name for name in own if _wide_enough(holding, name)] for holding in holdings] or [list(own)]
+    seen = [name for name in EVERY_DEVICE if any(name in names for names in shown)]
+    if len(seen) == len(EVERY_DEVICE):
+        return Step("device", True, "On every width")
+    words = f"On {' and '.join(seen)} only" if seen else "On no width"
+    if seen and device in ("", *seen):
+        return Step("device", True, words)
+    mend = setting if device not in own or not holdings else _narrowing(layout, holdings, device)
+    return Step("device", False, f"{words}{f', not on {device}' if seen else ''}", mend)
+
+
+def _wide_enough(holding: Holding, device: str) -> bool:
+    return all(device in block_devices(block) for block in holding.chain)
+
+
+def _narrowing(layout: Arrangement, holdings: Sequence[Holding], device: str) -> Mend | None:
+    blocks = [block for holding in holdings for block in holding.chain if device not in block_devices(block)]
+    return mend_block("Change its widths", layout, blocks[0]) if blocks else None

@@ -53,3 +53,7 @@ class Holding(NamedTuple):
     def hidden(self) -> Block | None:
         """The first of them that is hidden."""
         return next((block for block in self.chain if block.said.get("hidden") is True), None)
+
+    def shows(self, values: Values) -> bool:
+        """Whether none of them is hidden and all their conditions hold."""
+        return self.hidden is None and all(when is None or when.holds(values) for when in self.conditions)

@@ -6,17 +6,27 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from young_fabric.core.definitions.definitions import Definitions
-from young_fabric.core.display.choices import EVERY_DEVICE
 from young_fabric.core.display.properties import PROPERTIES, defaults_for
 from young_fabric.core.display.surfaces import PRODUCTS
 from young_fabric.core.nouns.fields.fields import Field
+from young_fabric.core.nouns.layouts import display_settings
 from young_fabric.core.nouns.layouts.display_settings import origin_name
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.nouns.types import product_types
 from young_fabric.core.nouns.types.product_types import type_path
 from young_fabric.core.pages.entry_plan import EntryPlan
 from young_fabric.core.pages.plan import Plan
-from young_fabric.core.pages.steps import Mend, Step, block_name, step_audience, step_block, step_condition, step_shown
+from young_fabric.core.pages.steps import (
+    Mend,
+    Step,
+    block_name,
+    step_audience,
+    step_block,
+    step_condition,
+    step_device,
+    step_shown,
+)
+from young_fabric.core.pages.when import Holding
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.values import Outcome
 
@@ -40,8 +50,9 @@ def of_product(product: Product) -> Asked:
     return Asked(product, SUBJECT, str(product.id))
 
 
-def why(defs: Definitions, plan: Plan, about: Asked | Product, key: str) -> tuple[Step, ...]:
-    """The chain for one field. Steps after the first failure are told too, as far as they can be asked."""
+def why(defs: Definitions, plan: Plan, about: Asked | Product, key: str, device: str = "") -> tuple[Step, ...]:
+    """The chain for one field, on a `device` or, "", on any. Steps after the first failure are told too, as far as they
+    can be asked."""
     asked = of_product(about) if isinstance(about, Product) else about
     product = asked.product
     entry = plan.entries.get(key)
@@ -58,7 +69,7 @@ def why(defs: Definitions, plan: Plan, about: Asked | Product, key: str) -> tupl
         step_block(defs, holdings, values, plan.layout),
         step_condition(defs, entry.field, entry.when, values, entry.settings["condition"].origin, plan.surface),
         _value(defs, entry, asked, outcome),
-        step_device(entry.settings["devices"].value),
+        _device(plan, entry, [holding for holding in holdings if holding.shows(values)], device),
     )
     if all(step.ok for step in steps):
         return (*steps, _shows(defs, plan, entry))
@@ -155,10 +166,11 @@ def _value(defs: Definitions, entry: EntryPlan, asked: Asked, outcome: Outcome) 
     return Step("value", False, f"The value is wrong: {reason}", mend._replace(text="Mend it"))
 
 
-def step_device(devices: Sequence[str]) -> Step:
-    """On which widths something shows."""
-    every = len(devices) == len(EVERY_DEVICE)
-    return Step("device", True, "On every width" if every else f"On {', '.join(devices)} only")
+def _device(plan: Plan, entry: EntryPlan, holdings: Sequence[Holding], device: str) -> Step:
+    devices = entry.settings["devices"]
+    key = f"{devices.origin}/{entry.field.key}/{plan.surface.code}"
+    mend = Mend("Change where it shows", display_settings.NOUN.code, key)
+    return step_device(plan.layout, holdings, devices.value, mend, device)
 
 
 def _shows(defs: Definitions, plan: Plan, entry: EntryPlan) -> Step:

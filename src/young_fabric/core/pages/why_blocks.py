@@ -6,23 +6,23 @@ from collections.abc import Mapping
 
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.blocks import BLOCK_KINDS, COPY
+from young_fabric.core.display.choices import EVERY_DEVICE
 from young_fabric.core.display.layouts import Block
 from young_fabric.core.nouns.layouts import layouts
 from young_fabric.core.nouns.layouts.block_checks import tokens_of
 from young_fabric.core.nouns.layouts.display_settings import field_called
 from young_fabric.core.pages import document
-from young_fabric.core.pages.arranging import block_devices
 from young_fabric.core.pages.plan import Plan
-from young_fabric.core.pages.steps import Mend, Step, block_name, step_block, step_slot
-from young_fabric.core.pages.why import Asked, step_device, step_visible, why
+from young_fabric.core.pages.steps import Mend, Step, block_name, mend_block, step_block, step_device, step_slot
+from young_fabric.core.pages.why import Asked, step_visible, why
 
 SOME = 3
 Shown = Mapping[str, document.ShownBlock]
 """The blocks that a document holds, by id."""
 
 
-def why_block(defs: Definitions, plan: Plan, asked: Asked, block_id: str) -> tuple[Step, ...]:
-    """The chain for one block. It ends with `shows` when the document holds the block, for a product in the shop."""
+def why_block(defs: Definitions, plan: Plan, asked: Asked, block_id: str, device: str = "") -> tuple[Step, ...]:
+    """The chain for one block, on a `device` or, "", on any. It ends with `shows` when the document holds the block, for a product in the shop."""
     visible = step_visible(defs, plan, asked)
     holding = plan.holding.get(block_id)
     if holding is None:
@@ -37,7 +37,7 @@ def why_block(defs: Definitions, plan: Plan, asked: Asked, block_id: str) -> tup
         step_slot(defs, plan.layout, plan.chosen, (block_id,)),
         stands,
         _content(defs, plan, asked, block, shown) if stands.ok else Step("content", None, "What is in it is not asked"),
-        step_device(block_devices(block)),
+        step_device(plan.layout, [holding], EVERY_DEVICE, None, device),
     )
     if all(step.ok for step in steps):
         return (*steps, Step("shows", True, f"{block_name(block)} shows on the {plan.surface.name}"))
@@ -57,7 +57,7 @@ def _content(defs: Definitions, plan: Plan, asked: Asked, block: Block, shown: S
     words = "There is nothing in it to show"
     if tokens:
         words += f": what its words hold is empty ({', '.join(tokens[:SOME])})"
-    return Step("content", False, words, Mend("Change the layout", layouts.NOUN.code, plan.layout.key))
+    return Step("content", False, words, mend_block("Change it", plan.layout, block))
 
 
 def _fields(defs: Definitions, plan: Plan, asked: Asked, block: Block, shown: Shown) -> Step:
@@ -70,7 +70,7 @@ def _fields(defs: Definitions, plan: Plan, asked: Asked, block: Block, shown: Sh
             "content", True, f"It shows {', '.join(names[:SOME])}{more}" if names else "It has something to show"
         )
     if not taken:
-        mend = Mend("Change what it takes", layouts.NOUN.code, plan.layout.key)
+        mend = mend_block("Change what it takes", plan.layout, block)
         return Step("content", False, "It takes no field that is here", mend)
     failed = {key: next(step for step in why(defs, plan, asked, key) if step.ok is not True) for key in taken}
     nearest = next((key for key, step in failed.items() if step.name == "value"), taken[0])
@@ -85,7 +85,7 @@ def _parts(plan: Plan, block: Block, shown: Shown) -> Step:
     if block.id in shown:
         return Step("content", True, f"In it shows {', '.join(names[:SOME])}" if names else "It has something to show")
     words = f"None of the {len(inner)} blocks in it shows" if inner else "There is no block in it"
-    return Step("content", False, words, Mend("Change the layout", layouts.NOUN.code, plan.layout.key))
+    return Step("content", False, words, mend_block("Put something in it", plan.layout, block))
 
 
 def _words_of_copy(defs: Definitions, plan: Plan, block: Block) -> str:

@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Cascade
+from young_fabric.core.display.choices import EVERY_DEVICE
 from young_fabric.core.display.surfaces import record_surface
 from young_fabric.core.listing.why_listed import why_listed
 from young_fabric.core.nouns.content import records
@@ -28,10 +29,11 @@ from young_fabric.store.repos import listings
 
 
 class About(NamedTuple):
-    """What is asked about: a product by number, or a record by key."""
+    """What is asked about: a product by number, or a record by key; on one device or, "", on any."""
 
     product: int | None = None
     record: str | None = None
+    device: str = ""
 
 
 @dataclass(frozen=True)
@@ -59,7 +61,7 @@ def explain_field(work: Work, about: About, key: str, surface: str) -> Explained
     found = _subject(work, about, surface)
     if key not in found.plan.entries and key not in defs.all_fields and key not in defs.fields:
         raise Refusal("not_found", f"There is no field {key[:60]}", ("field",), "It may have been removed")
-    steps = why(defs, found.plan, found.asked, key)
+    steps = why(defs, found.plan, found.asked, key, about.device)
     said = deciders(defs, found.plan, found.cascade, key)
     return Explained(field_called(defs, key), found.title, found.plan.surface.code, steps, said)
 
@@ -71,7 +73,8 @@ def explain_block(work: Work, about: About, block: str, surface: str, layout: st
     defs = plans.draft(work.session)
     holding = found.plan.holding.get(block)
     name = block_name(holding.chain[-1]) if holding is not None else block.replace("_", " ")
-    return Explained(name, found.title, found.plan.surface.code, why_block(defs, found.plan, found.asked, block))
+    steps = why_block(defs, found.plan, found.asked, block, about.device)
+    return Explained(name, found.title, found.plan.surface.code, steps)
 
 
 def explain_listing(work: Work, product_id: int, listing: Listing) -> Explained:
@@ -96,7 +99,15 @@ def explain_listing(work: Work, product_id: int, listing: Listing) -> Explained:
     )
 
 
+def need_device(code: str) -> str:
+    """A device by code, "" for any. Raises Refusal `unknown_device`."""
+    if code and code not in EVERY_DEVICE:
+        raise Refusal("unknown_device", f"There is no device {code[:40]}", ("device",), "Choose another")
+    return code
+
+
 def _subject(work: Work, about: About, surface: str, trying: proofs.Trying = proofs.AS_IT_IS) -> _Subject:
+    need_device(about.device)
     if about.record is not None:
         return _record(work, about.record, trying)
     if about.product is None:
@@ -129,10 +140,12 @@ class Missing:
     step: Step
 
 
-def missing(work: Work, product_id: int, surface: str) -> list[Missing]:
-    """The fields a product has that should show on a surface and don't, for want of a value, a place or a reader."""
+def missing(work: Work, product_id: int, surface: str, device: str = "") -> list[Missing]:
+    """The fields a product has that should show on a surface and don't, for want of a value, a place, a reader or, on a
+    device, of width."""
     work.need(Right.LOOK)
     proofs.need_product_surface(surface)
+    need_device(device)
     defs = plans.draft(work.session)
     product = plans.draft_of(work.session).showing.of(work.session, [proofs.need_product(work, product_id)])[0]
     plan = proofs.plan_for(work, product, surface)
@@ -141,9 +154,9 @@ def missing(work: Work, product_id: int, surface: str) -> list[Missing]:
         if entry.field.audience == "staff":
             continue
         outcome = entry.outcome(product)
-        if entry.placed and outcome.state == "good":
+        if entry.placed and outcome.state == "good" and not device:
             continue
-        failed = next((step for step in why(defs, plan, product, key) if step.ok is False), None)
+        failed = next((step for step in why(defs, plan, product, key, device) if step.ok is False), None)
         if failed is not None:
             out.append(Missing(key, entry.field.name, failed))
     return out

@@ -178,11 +178,12 @@ class SettingOut(Out):
 
 
 class MendOut(Out):
-    """A place to mend a failure."""
+    """A place to mend a failure; where one press mends it, what a display setting there is to say."""
 
     text: str
     noun: str
     key: str
+    says: dict[str, Any] | None
 
 
 class StepOut(Out):
@@ -204,6 +205,7 @@ class WhyQuery(In):
     surface: Key | None = None
     value: Key | None = None
     chosen: list[str] = []
+    device: Key | None = None
 
 
 class WhyBlockQuery(In):
@@ -214,6 +216,7 @@ class WhyBlockQuery(In):
     block: Key
     surface: Key | None = None
     layout: Key | None = None
+    device: Key | None = None
 
 
 class WhyListingQuery(In):
@@ -247,10 +250,11 @@ class WhyOut(Out):
 
 
 class MissingQuery(In):
-    """Which product and surface."""
+    """Which product, surface and width."""
 
     product: Id
     surface: Key | None = None
+    device: Key | None = None
 
 
 class MissingOne(Out):

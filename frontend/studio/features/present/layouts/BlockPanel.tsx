@@ -2,13 +2,15 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { PRODUCT, placeOf } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
+import { deviceOf } from "../../../proof/DeviceFrame";
+import { MendBy } from "../../../proof/MendBy";
 import { Steps } from "../../../proof/Why";
 import type { Surface } from "../../../state/surfaces";
 import { useAddress } from "../../../ui/address";
 import { Button, counted, Line } from "../../../ui/basics";
 import { Select } from "../../../ui/Select";
 import { MEMBER_CONTROLS } from "./controls";
-import { useProved } from "./LayoutProof";
+import { USUAL, useProved } from "./LayoutProof";
 import { type Line as BlockLine, type Edit, type Kind, layoutOf, nameOf, placesOf, type View } from "./tree";
 
 type Props = {
@@ -132,7 +134,9 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
 function OnThisPage({ view, block }: { view: View; block: string }) {
   const { about } = useProved(view);
   const [open, setOpen] = useAddress("whyblock");
-  const asked = ask.whyBlock(about ?? { product: 0 }, block, view.surface, layoutOf(view));
+  const [address] = useAddress("device");
+  const device = deviceOf(address, USUAL);
+  const asked = ask.whyBlock(about ?? { product: 0 }, block, view.surface, layoutOf(view), device);
   const found = useQuery({ ...asked, enabled: about !== null }).data;
   if (!found) return null;
   const failed = found.steps.find((step) => step.ok === false);
@@ -141,6 +145,11 @@ function OnThisPage({ view, block }: { view: View; block: string }) {
       <p className="flex items-baseline gap-2">
         <span className="min-w-0 flex-1 text-ink-2">
           {failed ? `Not on this page: ${failed.text}` : "It shows on this page"}
+          {failed?.mend?.says && (
+            <>
+              . <MendBy mend={failed.mend} of={found.field_name} />
+            </>
+          )}
         </span>
         <button
           type="button"
@@ -151,7 +160,7 @@ function OnThisPage({ view, block }: { view: View; block: string }) {
           why
         </button>
       </p>
-      {open === "1" && <Steps steps={found.steps} />}
+      {open === "1" && <Steps steps={found.steps} of={found.field_name} />}
     </div>
   );
 }

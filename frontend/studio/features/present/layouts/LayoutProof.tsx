@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useRef } from "react";
 import { type About, ask } from "../../../api/queries";
-import { type Device, DeviceFrame, WIDTHS } from "../../../proof/DeviceFrame";
+import { type Device, DeviceFrame, deviceOf, WIDTHS } from "../../../proof/DeviceFrame";
 import { ProofTitle } from "../../../proof/ProofTitle";
 import { Widths } from "../../../proof/Widths";
 import { useAddress } from "../../../ui/address";
@@ -16,6 +16,9 @@ type Props = {
   action: ReactNode;
   onHear: (asked: Record<string, unknown>) => void;
 };
+
+/** The width that layouts are proved at unless another is asked for. */
+export const USUAL: Device = "desktop";
 
 /** What a layout is proved with: a product, of its own or picked, or a record. */
 export function useProved(view: View) {
@@ -43,7 +46,7 @@ function provedWith(view: View): [noun: string, key: string] {
 export function LayoutProof({ view, picked, tried, can, action, onHear }: Props) {
   const { example, product, path, choose } = useProved(view);
   const [device, setDevice] = useAddress("device");
-  const width: Device = device !== null && device in WIDTHS ? (device as Device) : "desktop";
+  const width = deviceOf(device, USUAL);
   const frame = useRef<HTMLIFrameElement>(null);
   const hear = useRef(onHear);
   hear.current = onHear;
@@ -72,7 +75,7 @@ export function LayoutProof({ view, picked, tried, can, action, onHear }: Props)
         {example?.record && <span className="truncate font-semibold">{example.title}</span>}
         {!example?.record && product !== null && <ProofTitle product={product} onPick={choose} />}
         <span className="close ml-auto">
-          <Widths value={width} usual="desktop" onChoose={setDevice} />
+          <Widths value={width} usual={USUAL} onChoose={setDevice} />
         </span>
       </header>
       {path && (

@@ -7,9 +7,9 @@ import { LastChanged } from "../../../history/LastChanged";
 import { useThing } from "../../../state/things";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ScopeOptions } from "../../../things/ScopeOptions";
+import { usePutLayout } from "../../../things/usePut";
 import { Button, counted } from "../../../ui/basics";
 import { Select } from "../../../ui/Select";
-import { usePutLayout } from "../weave/usePut";
 import { Alike } from "./Alike";
 import { type Edit, nameOf, type View } from "./tree";
 

@@ -4,10 +4,10 @@ import type { Schemas } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { PROPERTY_CONTROLS } from "../../../controls/properties";
 import { useDocumentWords } from "../../../things/Consequences";
+import { type Said, type SetCell, touchedBySeveral, usePutSeveral } from "../../../things/usePut";
 import { Button, counted, Popover } from "../../../ui/basics";
 import { Select } from "../../../ui/Select";
 import { useSettled } from "../../../ui/useSettled";
-import { type Said, type SetCell, touchedBySeveral, usePutSeveral } from "./usePut";
 
 type Cell = { field: string; surface: string; version: number | null; own: Record<string, unknown> };
 

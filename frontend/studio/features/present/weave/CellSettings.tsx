@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { ask } from "../../../api/queries";
 import { PROPERTY_CONTROLS } from "../../../controls/properties";
 import { useDocumentWords } from "../../../things/Consequences";
+import { type CellAt, touchedByOne, usePutCell } from "../../../things/usePut";
 import { Button } from "../../../ui/basics";
-import { type CellAt, touchedByOne, usePutCell } from "./usePut";
 
 type Props = CellAt & {
   title: string;
@@ -20,9 +21,15 @@ export function CellSettings(props: Props) {
   const open = useQuery(ask.cell(scope, field, surface)).data;
   const known = useQuery(ask.meta()).data?.properties ?? [];
   const putCell = usePutCell();
-  const put = (set: Record<string, unknown>) => putCell(props, set);
+  const [written, setWritten] = useState(false);
+  const put = (set: Record<string, unknown>) => {
+    setWritten(true);
+    return putCell(props, set);
+  };
   if (!open) return <p className="hint">looking…</p>;
-  const own = open.properties.filter((property) => property.own).map(({ code }) => code);
+  const own = open.properties.some((property) => property.own);
+  // What was set a moment ago is in no answer yet: all goes back, whatever the last one knew.
+  const reset = () => put(Object.fromEntries(open.properties.map(({ code }) => [code, null])));
   const rows = known.flatMap((property) => {
     const found = open.properties.find(({ code }) => code === property.code);
     return found ? [{ property: { ...property, choices: found.choices }, found }] : [];
@@ -70,7 +77,7 @@ export function CellSettings(props: Props) {
         {props.shown === undefined ? <span /> : <Touches {...props} set={{ shown: !props.shown }} />}
         <span className="flex flex-none gap-1.5">
           {props.onWhy && <Button onClick={props.onWhy}>Why</Button>}
-          <Button disabled={own.length === 0} onClick={() => put(Object.fromEntries(own.map((code) => [code, null])))}>
+          <Button disabled={!own && !written} onClick={reset}>
             Reset to inherited
           </Button>
         </span>

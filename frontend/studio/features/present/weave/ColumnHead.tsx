@@ -5,10 +5,10 @@ import type { Schemas } from "../../../api/client";
 import { placeOf } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { Arrange } from "../../../proof/Arrange";
+import { usePutLayout } from "../../../things/usePut";
 import { Popover } from "../../../ui/basics";
 import { Select } from "../../../ui/Select";
 import { CellSettings } from "./CellSettings";
-import { usePutLayout } from "./usePut";
 
 type Props = {
   surface: Schemas["SurfaceOut"];

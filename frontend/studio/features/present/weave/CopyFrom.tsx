@@ -4,9 +4,9 @@ import type { Schemas } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { useDocumentWords } from "../../../things/Consequences";
 import { TypeOptions } from "../../../things/TypeOptions";
+import { type SetCell, touchedBySeveral, usePutSeveral } from "../../../things/usePut";
 import { Button, counted, Popover } from "../../../ui/basics";
 import { Select } from "../../../ui/Select";
-import { type SetCell, touchedBySeveral, usePutSeveral } from "./usePut";
 
 type Weave = Schemas["WeaveOut"];
 

@@ -1,11 +1,11 @@
 import { type KeyboardEvent, type Ref, useMemo } from "react";
 import type { Schemas } from "../../../api/client";
+import { usePutCell } from "../../../things/usePut";
 import { Empty } from "../../../ui/basics";
 import type { Chosen, GridColumn, GridHandle, Line } from "../../../ui/grid/column";
 import { Grid } from "../../../ui/grid/Grid";
 import { BlockBar } from "./BlockBar";
 import { cellOf, columnsOf, type Row } from "./columns";
-import { usePutCell } from "./usePut";
 
 type Props = {
   weave: Schemas["WeaveOut"];

@@ -29,7 +29,8 @@ def why_get(query: s.WhyQuery) -> Response:
             chosen = dict(pair.partition("=")[::2] for pair in query.chosen)
             found = explaining_options.explain_option(unit, query.product, query.field, surface, query.value, chosen)
         else:
-            found = explaining.explain_field(unit, explaining.About(query.product, query.record), query.field, surface)
+            about = explaining.About(query.product, query.record, query.device or "")
+            found = explaining.explain_field(unit, about, query.field, surface)
         return reply(s.WhyOut, {**_explained(found), "field": query.field})
 
 
@@ -38,7 +39,7 @@ def why_get(query: s.WhyQuery) -> Response:
 def why_block_get(query: s.WhyBlockQuery) -> Response:
     """Why a block of the layout in force, or of another that is tried, shows or does not show."""
     surface = query.surface or addressed_surface().code
-    about = explaining.About(query.product, query.record)
+    about = explaining.About(query.product, query.record, query.device or "")
     with work() as unit:
         found = explaining.explain_block(unit, about, query.block, surface, query.layout)
         return reply(s.WhyOut, {**_explained(found), "field": query.block})
@@ -70,4 +71,4 @@ def missing_get(query: s.MissingQuery) -> Response:
     """The fields of a product that a surface does not show, with the first reason."""
     surface = query.surface or addressed_surface().code
     with work() as unit:
-        return reply(s.MissingOut, {"missing": explaining.missing(unit, query.product, surface)})
+        return reply(s.MissingOut, {"missing": explaining.missing(unit, query.product, surface, query.device or "")})

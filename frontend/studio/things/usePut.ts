@@ -1,7 +1,9 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
-import { client, data, type Schemas } from "../../../api/client";
-import { useSaving } from "../../../state/saving";
-import { useConsidering } from "../../../things/Considering";
+import { client, data, type Schemas } from "../api/client";
+import { ask } from "../api/queries";
+import { useSaving } from "../state/saving";
+import { useConsidering } from "./Considering";
 
 export type CellAt = { scope: string; field: string; surface: string; version: number | null };
 export type Said = Record<string, unknown>;
@@ -39,6 +41,26 @@ export function usePutLayout() {
       `layout/${at.scope}/${at.surface}`,
       (signal) => touchedByOne(at, { layout }, signal),
       () => void put(at, { layout }, title),
+    );
+  };
+}
+
+/** Setting a cell that is not open, as a mend of what does not show: told with what it touches, and with an undo. */
+export function useMendCell() {
+  const put = usePutCell();
+  const consider = useConsidering();
+  const cache = useQueryClient();
+  /** `key` names the cell: `scope/field/surface`, or `default` for a scope where nothing says so. */
+  return async (key: string, set: Said, title: string) => {
+    const [origin = "", field = "", surface = ""] = key.split("/");
+    const scope = origin === "default" ? "shop" : origin;
+    const { version } = await cache.fetchQuery({ ...ask.cell(scope, field, surface), staleTime: 0 });
+    const at = { scope, field, surface, version };
+    consider(
+      title,
+      `cell/${key}`,
+      (signal) => touchedByOne(at, set, signal),
+      () => void put(at, set, title),
     );
   };
 }
