@@ -4,9 +4,10 @@ import { type ReactNode, useEffect } from "react";
 import { MemoryRouter, useLocation } from "react-router";
 import { afterEach, vi } from "vitest";
 import type { Problem } from "./api/client";
+import { ConsideringProvider } from "./considering/Considering";
 import { SavingProvider } from "./state/saving";
-import { ConsideringProvider } from "./things/Considering";
 import { TipProvider } from "./ui/basics";
+import { type Right, Rights } from "./ui/rights";
 
 /** What the studio asks once, as far as tests need it. */
 export const META = {
@@ -109,8 +110,8 @@ export function here(): string {
   return address;
 }
 
-/** Show a part of the studio at an address, with all that surrounds it. */
-export function show(part: ReactNode, at = "/") {
+/** Show a part of the studio at an address, with all that surrounds it, to somebody with rights or, without, with all. */
+export function show(part: ReactNode, at = "/", rights?: readonly Right[]) {
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   return render(
     <QueryClientProvider client={queries}>
@@ -118,7 +119,7 @@ export function show(part: ReactNode, at = "/") {
         <MemoryRouter initialEntries={[at]}>
           <SavingProvider>
             <Watch />
-            <ConsideringProvider>{part}</ConsideringProvider>
+            <ConsideringProvider>{rights ? <Rights rights={rights}>{part}</Rights> : part}</ConsideringProvider>
           </SavingProvider>
         </MemoryRouter>
       </TipProvider>

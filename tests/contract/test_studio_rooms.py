@@ -12,6 +12,7 @@ ROOMS = (
     "api",
     "ui",
     "state",
+    "considering",
     "kinds",
     "conditions",
     "controls",

@@ -4,9 +4,10 @@ import { createBrowserRouter, Navigate, type RouteObject, RouterProvider } from 
 import { Toaster } from "sonner";
 import { Refused, type Schemas, session } from "../api/client";
 import { ask } from "../api/queries";
+import { ConsideringProvider } from "../considering/Considering";
 import { SavingProvider } from "../state/saving";
-import { ConsideringProvider } from "../things/Considering";
 import { Dialog, TipProvider } from "../ui/basics";
+import { type Right, Rights } from "../ui/rights";
 import { Leaving } from "./Leaving";
 import { Shell } from "./Shell";
 import { SignIn } from "./SignIn";
@@ -42,14 +43,16 @@ function Studio({ me }: { me: Schemas["SessionOut"] }) {
 
 function Framed({ me }: { me: Schemas["SessionOut"] }) {
   return (
-    <SavingProvider>
-      <ConsideringProvider>
-        <Suspense fallback={null}>
-          <Shell me={me} />
-        </Suspense>
-        <Leaving />
-      </ConsideringProvider>
-    </SavingProvider>
+    <Rights rights={me.rights as Right[]}>
+      <SavingProvider>
+        <ConsideringProvider>
+          <Suspense fallback={null}>
+            <Shell me={me} />
+          </Suspense>
+          <Leaving />
+        </ConsideringProvider>
+      </SavingProvider>
+    </Rights>
   );
 }
 

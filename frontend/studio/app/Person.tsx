@@ -2,6 +2,7 @@ import { DropdownMenu } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { Tip } from "../ui/basics";
+import { ForAll } from "../ui/rights";
 import { PasswordDialog } from "./PasswordDialog";
 import { SessionsDialog } from "./SessionsDialog";
 
@@ -47,7 +48,7 @@ export function Person({ me }: { me: Schemas["SessionOut"] }) {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      {Opened && <Opened onClose={() => setOpen(null)} />}
+      <ForAll>{Opened && <Opened onClose={() => setOpen(null)} />}</ForAll>
     </>
   );
 }

@@ -90,6 +90,11 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
             {name}
           </NavLink>
         ))}
+        {!me.rights.includes("edit") && (
+          <p className="hint self-center" title="Somebody who may run the studio's commands can give you more rights">
+            You may look, not change
+          </p>
+        )}
         <BesideYou />
         {counts?.judging && (
           <p role="status" className="hint self-center">

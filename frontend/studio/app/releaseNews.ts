@@ -2,8 +2,8 @@ import { useEffect, useRef } from "react";
 import { toast } from "sonner";
 import type { Schemas } from "../api/client";
 import { isOpen } from "../api/queries";
+import { useDocumentWords } from "../considering/Consequences";
 import { useSaving } from "../state/saving";
-import { useDocumentWords } from "../things/Consequences";
 import { counted } from "../ui/basics";
 
 type Job = Schemas["JobOut"];

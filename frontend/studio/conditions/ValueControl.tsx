@@ -4,6 +4,7 @@ import { ask } from "../api/queries";
 import { ReferencePicker } from "../kinds/references";
 import { Popover } from "../ui/basics";
 import { Choices } from "../ui/Choices";
+import { Input } from "../ui/inputs";
 import { Select } from "../ui/Select";
 import type { Asked, Test } from "./tree";
 
@@ -27,7 +28,7 @@ function Words({ field, takes, test, wrong, onType }: Props) {
       {boxes.map((at) => (
         <span key={at} className="flex items-center gap-1.5">
           {at > 0 && <span className="text-ink-2">and</span>}
-          <input
+          <Input
             data-value={at === 0 || undefined}
             className={`input !bg-woad-tint ${takes === "many" ? "!w-52" : "!w-32"} ${wrong ? "wrong" : ""}`}
             aria-label={`${field.name}${at > 0 ? ", second value" : ""}`}

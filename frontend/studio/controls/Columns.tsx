@@ -3,6 +3,7 @@ import { type ComponentType, useState } from "react";
 import type { Schemas } from "../api/client";
 import { type Column, columnsOf } from "../kinds/columns";
 import { Button } from "../ui/basics";
+import { Input } from "../ui/inputs";
 import { Select } from "../ui/Select";
 import { moved, SortableList, SortableRow } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";
@@ -64,7 +65,7 @@ export function Columns({ id, value, meta, onPut, controls }: Props) {
         ))}
       </SortableList>
       <div className="mt-1.5 flex gap-2">
-        <input
+        <Input
           id={id}
           className="input"
           aria-label="New column"
@@ -77,7 +78,9 @@ export function Columns({ id, value, meta, onPut, controls }: Props) {
             add();
           }}
         />
-        <Button onClick={add}>Add column</Button>
+        <Button right="edit" onClick={add}>
+          Add column
+        </Button>
       </div>
     </div>
   );
@@ -149,7 +152,7 @@ function OneColumn({ column, waits, meta, controls, onPut, onTakeOff }: OneProps
             {Object.keys(column.limits ?? {}).length > 0 && ", limited"}
           </summary>
           <label className="flex min-h-[26px] items-center gap-1.5">
-            <input
+            <Input
               type="checkbox"
               className="tick"
               checked={column.required ?? false}

@@ -3,6 +3,7 @@ import type { Schemas } from "../api/client";
 import { PRODUCT } from "../api/nouns";
 import { ask } from "../api/queries";
 import { Line } from "../ui/basics";
+import { Input } from "../ui/inputs";
 import { capital } from "../ui/locale";
 import { TextBox } from "../ui/TextBox";
 
@@ -46,7 +47,7 @@ function Ticks({ label, value, onPut, types }: TickProps & { types: readonly { c
     <fieldset className="flex flex-wrap gap-x-3.5" aria-label={label}>
       {types.map(({ code, label }) => (
         <label key={code} className="flex min-h-[26px] items-center gap-1.5">
-          <input
+          <Input
             type="checkbox"
             className="tick"
             checked={chosen.includes(code)}
@@ -67,7 +68,7 @@ function Ticks({ label, value, onPut, types }: TickProps & { types: readonly { c
 /** A limit that holds or does not. */
 function Tick({ label, value, onPut }: TickProps) {
   return (
-    <input
+    <Input
       type="checkbox"
       className="tick"
       aria-label={label}

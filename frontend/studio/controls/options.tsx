@@ -5,6 +5,7 @@ import { ask } from "../api/queries";
 import { asText } from "../kinds/base";
 import { columnsOf } from "../kinds/columns";
 import { counted, Segments } from "../ui/basics";
+import { TextArea } from "../ui/inputs";
 import { Select } from "../ui/Select";
 import { Columns } from "./Columns";
 
@@ -113,7 +114,7 @@ function RecordNote({ value }: { value: string }) {
 
 function FreshList({ text, onType }: { text: string; onType: (text: string) => void }) {
   return (
-    <textarea
+    <TextArea
       className="input mt-1 min-h-[86px]"
       rows={4}
       aria-label="Values of the new list"

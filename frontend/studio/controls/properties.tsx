@@ -3,6 +3,7 @@ import type { Schemas } from "../api/client";
 import { ConditionButton } from "../conditions/ConditionDialog";
 import type { Json } from "../conditions/tree";
 import { Segments } from "../ui/basics";
+import { Input } from "../ui/inputs";
 import { Select } from "../ui/Select";
 import { moved } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";
@@ -80,7 +81,7 @@ function Choices({ property, value, onPut }: ControlProps) {
     <span className="flex flex-wrap gap-x-2.5">
       {property.choices.map((choice) => (
         <label key={String(choice.value)} className="flex min-h-6 items-center gap-1">
-          <input
+          <Input
             type="checkbox"
             className="tick"
             checked={chosen.includes(choice.value)}
@@ -138,7 +139,7 @@ function RowColumns({ property, value, onPut }: ControlProps) {
       {chosen.map((key, index) => (
         <div key={key} className="flex items-center gap-1">
           <label className="flex min-h-6 min-w-0 flex-1 items-center gap-1">
-            <input
+            <Input
               type="checkbox"
               className="tick"
               checked
@@ -163,7 +164,7 @@ function RowColumns({ property, value, onPut }: ControlProps) {
       ))}
       {rest.map((choice) => (
         <label key={String(choice.value)} className="flex min-h-6 items-center gap-1 text-ink-2">
-          <input
+          <Input
             type="checkbox"
             className="tick"
             checked={false}

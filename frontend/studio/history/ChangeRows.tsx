@@ -6,6 +6,7 @@ import { placeOf } from "../api/nouns";
 import { ago, UNDER_WAY, useSaving } from "../state/saving";
 import { Button, Empty } from "../ui/basics";
 import { LOCALE } from "../ui/locale";
+import { Only } from "../ui/rights";
 
 const MOST_LINES = 6;
 const PAGE = 50;
@@ -64,9 +65,11 @@ function ChangeRow({ change, named }: { change: Schemas["ChangeOut"]; named: boo
           {change.undone ? (
             <span className="text-ink-3">undone</span>
           ) : (
-            <button type="button" className="link" onClick={undo}>
-              {change.is_undo ? "Redo" : "Undo"}
-            </button>
+            <Only>
+              <button type="button" className="link" onClick={undo}>
+                {change.is_undo ? "Redo" : "Undo"}
+              </button>
+            </Only>
           )}
         </span>
       </p>

@@ -1,5 +1,6 @@
 import { useId, useState } from "react";
 import { Differs, type Piece } from "../ui/Differs";
+import { Input } from "../ui/inputs";
 import { RichBox } from "./RichBox";
 
 type Props = {
@@ -27,7 +28,7 @@ export function OwnWords({ id, label, standing, own, differs, wrong, onPut }: Pr
   return (
     <div>
       <label className="flex min-h-[26px] items-center gap-1.5">
-        <input
+        <Input
           id={box}
           type="checkbox"
           className="tick"

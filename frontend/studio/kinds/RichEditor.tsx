@@ -3,6 +3,7 @@ import StarterKit from "@tiptap/starter-kit";
 import { Bold, Heading, Italic, Link, List, ListOrdered, type LucideIcon, Quote, Unlink } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Button } from "../ui/basics";
+import { Input } from "../ui/inputs";
 import { asText, type EditorProps } from "./base";
 
 const IDLE = 2500;
@@ -181,8 +182,7 @@ function LinkLine({ editor, onDone }: { editor: Editor; onDone: () => void }) {
   };
   return (
     <div className="flex items-center gap-2 border-b border-line p-1.5">
-      <input
-        // biome-ignore lint/a11y/noAutofocus: it is opened to be typed in
+      <Input
         autoFocus
         className="input font-mono"
         aria-label="Address of the link"

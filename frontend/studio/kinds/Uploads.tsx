@@ -2,6 +2,7 @@ import { type ReactNode, useRef, useState } from "react";
 import type { Refused } from "../api/client";
 import { Button } from "../ui/basics";
 import { ItemButtons } from "../ui/ItemButtons";
+import { Input } from "../ui/inputs";
 import { moved } from "../ui/Sortable";
 import { TextBox } from "../ui/TextBox";
 import type { EditorProps } from "./base";
@@ -82,7 +83,7 @@ export function Uploads<Kept extends object>(props: Props<Kept>) {
           </li>
         ))}
       </ul>
-      <input
+      <Input
         ref={chooser}
         id={id}
         type="file"

@@ -44,7 +44,8 @@ export function textOf({ field, value }: At): string {
   return typed(value.typed as never);
 }
 
-function Shown({ at, instead }: { at: At; instead?: string }) {
+/** A value as its kind shows it, or what stands in place of none. */
+export function Shown({ at, instead }: { at: At; instead?: string }) {
   const Own = kindUi(at.field.kind).Shown;
   const { typed, shown, state } = at.value;
   if (typed === null || typed === undefined || typed === "")

@@ -4,8 +4,9 @@ import { useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { ask } from "../api/queries";
 import { useSaving } from "../state/saving";
-import { useMay } from "../state/useMay";
 import { Button, Popover } from "../ui/basics";
+import { Input } from "../ui/inputs";
+import { useMay } from "../ui/rights";
 
 function useListOf(field: Schemas["Field"]) {
   return useQuery(ask.things("value_list")).data?.find((row) => row.thing.key === field.options.list);
@@ -68,7 +69,7 @@ export function AddValue({ field, onAdded }: { field: Schemas["Field"]; onAdded:
       }
     >
       <form onSubmit={add} className="flex gap-2">
-        <input ref={box} className="input" aria-label={`New value of ${row.thing.name}`} placeholder="New value" />
+        <Input ref={box} className="input" aria-label={`New value of ${row.thing.name}`} placeholder="New value" />
         <Button type="submit">Add</Button>
       </form>
       {wrong && (

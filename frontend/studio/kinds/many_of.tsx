@@ -2,6 +2,7 @@ import type { Schemas } from "../api/client";
 import { Button, Popover } from "../ui/basics";
 import { Choices } from "../ui/Choices";
 import { ItemButtons } from "../ui/ItemButtons";
+import { Input } from "../ui/inputs";
 import { moved } from "../ui/Sortable";
 import { SwatchMark } from "../ui/SwatchMark";
 import { byHand, type EditorProps, type KindUi } from "./base";
@@ -35,7 +36,7 @@ function ManyOf({ id, at, onFill }: EditorProps) {
         <div className="flex flex-wrap gap-x-3.5">
           {offered.map((choice, index) => (
             <label key={choice.code} className="flex min-h-[26px] items-center gap-1.5">
-              <input
+              <Input
                 id={index === 0 ? id : undefined}
                 type="checkbox"
                 className="tick"

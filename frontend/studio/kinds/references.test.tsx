@@ -87,11 +87,8 @@ describe("a value that names a thing", () => {
   });
 
   it("is not made by those who may only look", async () => {
-    serve({
-      "GET /api/session": { ...SESSION, rights: ["look"] },
-      "GET /api/references/record_type": { choices: [] },
-    });
-    show(<Shown log={[]} />);
+    serve({ "GET /api/references/record_type": { choices: [] } });
+    show(<Shown log={[]} />, "/", ["look"]);
     fireEvent.click(screen.getByText("choose a record"));
     fireEvent.change(await screen.findByPlaceholderText("Find by name"), { target: { value: "Reed" } });
     expect(await screen.findByText("None has that in its name.")).toBeTruthy();

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { useMay } from "../state/useMay";
+import { useMay } from "../ui/rights";
 
 /** Where what a scope has for itself on a surface is arranged; it begins with the first edit. */
 export function arrangementPlace(scope: string, surface: string, product?: number): string {

@@ -1,8 +1,8 @@
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { placeOf } from "../api/nouns";
-import { useMay } from "../state/useMay";
-import { useMendCell } from "../things/usePut";
+import { useMendCell } from "../considering/usePut";
+import { useMay } from "../ui/rights";
 
 /** The way to mend what fails: pressed where it can be done at once, else where it is opened. */
 export function MendBy({ mend, of }: { mend: NonNullable<Schemas["StepOut"]["mend"]>; of: string }) {

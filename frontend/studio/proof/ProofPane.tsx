@@ -7,6 +7,7 @@ import { useSurfaces } from "../state/surfaces";
 import { useAddress } from "../ui/address";
 import { Empty } from "../ui/basics";
 import { useKeys } from "../ui/keys";
+import { ForAll } from "../ui/rights";
 import { Select } from "../ui/Select";
 import { Arrange } from "./Arrange";
 import { DeviceFrame, deviceOf, WIDTHS } from "./DeviceFrame";
@@ -158,18 +159,20 @@ function ProofOf(props: {
   onChoose: (code: string) => void;
 }) {
   return (
-    <Select
-      className="input !w-auto"
-      aria-label="What is proved"
-      value={props.value}
-      onChange={(event) => props.onChoose(event.target.value)}
-    >
-      {props.surfaces.map((surface) => (
-        <option key={surface.code} value={surface.code}>
-          {surface.name}
-        </option>
-      ))}
-      <option value={LISTING}>a listing</option>
-    </Select>
+    <ForAll>
+      <Select
+        className="input !w-auto"
+        aria-label="What is proved"
+        value={props.value}
+        onChange={(event) => props.onChoose(event.target.value)}
+      >
+        {props.surfaces.map((surface) => (
+          <option key={surface.code} value={surface.code}>
+            {surface.name}
+          </option>
+        ))}
+        <option value={LISTING}>a listing</option>
+      </Select>
+    </ForAll>
   );
 }

@@ -5,6 +5,7 @@ import type { Schemas } from "../api/client";
 import { placeOf } from "../api/nouns";
 import { type About, ask } from "../api/queries";
 import { useSurfaces } from "../state/surfaces";
+import { ForAll } from "../ui/rights";
 import { Select } from "../ui/Select";
 import type { Device } from "./DeviceFrame";
 import { MendBy } from "./MendBy";
@@ -35,18 +36,20 @@ export function WhyPanel(props: {
         </button>
       </header>
       {surfaces.length > 1 && (
-        <Select
-          className="input mt-1.5 !w-auto"
-          aria-label="Surface"
-          value={props.surface}
-          onChange={(event) => props.onSurface(event.target.value)}
-        >
-          {surfaces.map((surface) => (
-            <option key={surface.code} value={surface.code}>
-              {surface.name}
-            </option>
-          ))}
-        </Select>
+        <ForAll>
+          <Select
+            className="input mt-1.5 !w-auto"
+            aria-label="Surface"
+            value={props.surface}
+            onChange={(event) => props.onSurface(event.target.value)}
+          >
+            {surfaces.map((surface) => (
+              <option key={surface.code} value={surface.code}>
+                {surface.name}
+              </option>
+            ))}
+          </Select>
+        </ForAll>
       )}
       <Steps steps={found.steps} of={found.field_name} />
       <Deciders all={found.deciders} />

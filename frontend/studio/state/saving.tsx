@@ -4,6 +4,7 @@ import { toast } from "sonner";
 import { client, data, Refused, type Schemas } from "../api/client";
 import { isTouched } from "../api/nouns";
 import { Button, Dialog } from "../ui/basics";
+import { Only } from "../ui/rights";
 
 type State = { word: "idle" } | { word: "saving" } | { word: "saved"; at: number } | { word: "failed"; why: string };
 type Clash = { problem: Schemas["Problem"]; again: (version: number) => void; drop: () => void };
@@ -259,9 +260,11 @@ export function Saved() {
   return (
     <span className="hint" role="status">
       saved {ago(Date.now() - state.at)} ·{" "}
-      <button type="button" className="link" onClick={undo}>
-        undo
-      </button>
+      <Only>
+        <button type="button" className="link" onClick={undo}>
+          undo
+        </button>
+      </Only>
     </span>
   );
 }

@@ -5,11 +5,11 @@ import { PRODUCT } from "../api/nouns";
 import { ask } from "../api/queries";
 import { useSaving } from "../state/saving";
 import { type Changes, makeThing } from "../state/things";
-import { useMay } from "../state/useMay";
 import { Button, counted, Popover } from "../ui/basics";
 import { Choices, MOST_SHOWN } from "../ui/Choices";
 import { ranked } from "../ui/finding";
 import { withArticle } from "../ui/locale";
+import { useMay } from "../ui/rights";
 import { useFirst } from "../ui/useFirst";
 
 /**

@@ -3,7 +3,9 @@ import { Refused } from "../api/client";
 import { useAddress } from "../ui/address";
 import { Button, Popover } from "../ui/basics";
 import { holdKeys } from "../ui/focus";
+import { Input } from "../ui/inputs";
 import { useKeys } from "../ui/keys";
+import { useMay } from "../ui/rights";
 
 /** What is wrong at a place, in words; null where nothing is. */
 type WrongAt = (where: string) => string | null;
@@ -25,12 +27,13 @@ export function NewThing(props: {
   const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
   const [asked, setAsked] = useAddress("new");
   const made = useRef(false);
-  useKeys({ n: () => setOpen(true) });
+  const may = useMay("edit");
+  useKeys({ n: () => may && setOpen(true) });
   useEffect(() => {
     if (!asked) return;
-    setOpen(true);
+    setOpen(may);
     setAsked(null);
-  }, [asked, setAsked]);
+  }, [asked, setAsked, may]);
   async function submit(event: React.FormEvent) {
     event.preventDefault();
     // What is pressed before it is made is meant for what comes after.
@@ -50,6 +53,7 @@ export function NewThing(props: {
     }
   }
   const wrongAt: WrongAt = (where) => (wrong?.where === where ? wrong.text : null);
+  if (!may) return null;
   const isPlaced = wrong !== null && (props.places ?? []).includes(wrong.where);
   return (
     <Popover
@@ -77,7 +81,7 @@ export function NewThing(props: {
       >
         <label className="block font-semibold">
           Name of the {props.what}
-          <input className="input mt-1 font-normal" value={name} onChange={(event) => setName(event.target.value)} />
+          <Input className="input mt-1 font-normal" value={name} onChange={(event) => setName(event.target.value)} />
         </label>
         {props.note && <p className="hint mt-1">{props.note(name)}</p>}
         {typeof props.children === "function" ? props.children(wrongAt) : props.children}

@@ -1,8 +1,8 @@
 import { client, data, type Schemas } from "../api/client";
 import { NOUNS, type NounCode, type Things } from "../api/nouns";
+import { useConsider } from "../considering/Considering";
 import { useSaving } from "../state/saving";
 import type { Changes } from "../state/things";
-import { useConsider } from "./Considering";
 
 /** Write any thing of a noun from elsewhere, after telling what it touches: a set given to a type, a field put in a set. */
 export function useThingsOf<N extends NounCode>(noun: N) {

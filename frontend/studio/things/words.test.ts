@@ -1,13 +1,13 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { placeOf } from "../api/nouns";
+import { touchedWords } from "../considering/Consequences";
 import { moveField } from "../features/compose/sets/SetsView";
 import { kindWords } from "../features/define/fields/FieldsView";
 import { ago } from "../state/saving";
 import { META } from "../testing";
 import { counted } from "../ui/basics";
 import { moved } from "../ui/Sortable";
-import { touchedWords } from "./Consequences";
 
 const sections = [
   { key: "a", name: "A", fields: ["x", "y"] },

@@ -1,5 +1,6 @@
 import { ArrowLeft, ArrowRight, X } from "lucide-react";
 import type { ReactNode } from "react";
+import { useMay } from "./rights";
 
 type Props = {
   /** What is moved or taken off, such as `picture 2`. */
@@ -13,6 +14,7 @@ type Props = {
 
 /** Moving one of several values earlier or later, and taking it off. */
 export function ItemButtons({ name, index, count, onMove, onTakeOff }: Props) {
+  if (!useMay("edit")) return null;
   return (
     <>
       {onMove && count > 1 && (

@@ -1,5 +1,6 @@
 import { type ChangeEvent, type ComponentProps, type KeyboardEvent, useRef, useState } from "react";
 import { flushSync } from "react-dom";
+import { useMay } from "./rights";
 
 const MOVES = new Set(["ArrowDown", "ArrowUp", "ArrowLeft", "ArrowRight", "Home", "End", "PageUp", "PageDown"]);
 /** Milliseconds after which letters begin another word. */
@@ -12,6 +13,7 @@ const WORD_ENDS = 2000;
 export function Select({ onKeyDown, onChange, onBlur, value, className = "input", ...rest }: ComponentProps<"select">) {
   const list = useRef<HTMLSelectElement>(null);
   const typed = useRef({ word: "", at: 0 });
+  const may = useMay("edit");
   const [marked, setMarked] = useState<string | null>(null);
   function take() {
     typed.current.word = "";
@@ -68,7 +70,7 @@ export function Select({ onKeyDown, onChange, onBlur, value, className = "input"
   return (
     <select
       ref={list}
-      className={className}
+      className={may ? className : `${className} plain`}
       value={marked ?? value}
       onChange={(event) => {
         setMarked(null);
@@ -80,6 +82,7 @@ export function Select({ onKeyDown, onChange, onBlur, value, className = "input"
         onBlur?.(event);
       }}
       {...rest}
+      disabled={!may || rest.disabled}
     />
   );
 }

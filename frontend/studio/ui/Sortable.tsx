@@ -3,6 +3,7 @@ import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } 
 import { CSS } from "@dnd-kit/utilities";
 import { GripVertical } from "lucide-react";
 import type { ReactNode } from "react";
+import { useMay } from "./rights";
 
 /** A list put in order by dragging, or by Alt with the arrows on its grip. */
 export function SortableList(props: {
@@ -33,9 +34,10 @@ export function SortableRow(props: {
   onStep: (by: -1 | 1) => void;
   children: ReactNode;
 }) {
+  const disabled = !useMay("edit") || props.disabled;
   const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
     id: props.id,
-    disabled: props.disabled,
+    disabled,
   });
   const { role: _role, "aria-roledescription": _as, "aria-describedby": _by, ...grip } = attributes;
   return (
@@ -44,7 +46,7 @@ export function SortableRow(props: {
       className={`flex items-center gap-1 ${props.className ?? ""} ${isDragging ? "relative z-10 bg-weld-tint shadow-lg" : ""}`}
       style={{ transform: CSS.Translate.toString(transform), transition }}
     >
-      {!props.disabled && (
+      {!disabled && (
         <button
           type="button"
           className="grip grid h-6 w-6 flex-none place-items-center"

@@ -1,5 +1,6 @@
 import { type InputHTMLAttributes, useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
+import { Input, TextArea } from "./inputs";
 import { useLeft } from "./leaving";
 
 type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "value" | "onChange"> & {
@@ -64,7 +65,7 @@ export function TextBox({ value, onCommit, onTyping, rows, wrong, className = ""
   }
   return (
     <>
-      {rows ? <textarea {...(shared as object)} rows={rows} /> : <input autoComplete="off" {...shared} />}
+      {rows ? <TextArea {...(shared as object)} rows={rows} /> : <Input autoComplete="off" {...shared} />}
       {unmade && theirs === null && (
         <p className="hint mt-1" role="status">
           Not changed: Enter asks again, Esc puts back what stands.

@@ -1,10 +1,16 @@
 import { Dialog as RadixDialog, Popover as RadixPopover, Tooltip } from "radix-ui";
 import { type ButtonHTMLAttributes, type ReactNode, useId, useRef } from "react";
 import { number } from "./locale";
+import { type Right, useMay } from "./rights";
 
-type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { look?: "primary" | "danger" | "quiet" };
+type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & {
+  look?: "primary" | "danger" | "quiet";
+  /** What one must be allowed for it to be there; most that stand out change something. */
+  right?: Right;
+};
 
-export function Button({ look, className = "", ...rest }: ButtonProps) {
+export function Button({ look, right, className = "", ...rest }: ButtonProps) {
+  if (!useMay(right ?? (look === "primary" || look === "danger" ? "edit" : "look"))) return null;
   return <button type="button" className={`btn ${look ?? ""} ${className}`} {...rest} />;
 }
 
@@ -45,13 +51,14 @@ export function Segments<T extends string>(props: {
   onChoose: (value: T) => void;
   disabled?: boolean;
 }) {
+  const may = useMay("edit");
   return (
     <fieldset className="seg" aria-label={props.label}>
       {props.choices.map(([value, text]) => (
         <button
           key={value}
           type="button"
-          disabled={props.disabled}
+          disabled={props.disabled || !may}
           aria-pressed={props.value === value}
           onClick={() => props.onChoose(value)}
         >

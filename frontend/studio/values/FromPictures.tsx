@@ -3,6 +3,7 @@ import { useState } from "react";
 import { PRODUCT } from "../api/nouns";
 import { ask } from "../api/queries";
 import { Button } from "../ui/basics";
+import { Input } from "../ui/inputs";
 
 /** Colours out of the pictures of a product: looked for by the value's own name, or any other words; pressed, one is taken. */
 export function FromPictures({ name, onPick }: { name: string; onPick: (colour: string) => void }) {
@@ -20,7 +21,7 @@ export function FromPictures({ name, onPick }: { name: string; onPick: (colour: 
   const products = hits.filter((hit) => hit.noun === PRODUCT).slice(0, 5);
   return (
     <div className="mt-2 rounded border border-line p-2">
-      <input
+      <Input
         className="input"
         aria-label="Product to pick colours from"
         placeholder="Title or SKU"

@@ -1,4 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import { Input } from "../ui/inputs";
 import { type Swatch, SwatchMark } from "../ui/SwatchMark";
 
 const WHOLE = 1000;
@@ -78,7 +79,7 @@ export function PictureFocus({ swatch, onPut }: { swatch: Swatch; onPut: (focus:
         <SwatchMark swatch={{ ...swatch, focus }} size={56} />
         <label className="grid gap-0.5 text-ink-2">
           How near
-          <input
+          <Input
             type="range"
             className="w-[88px]"
             min={100}

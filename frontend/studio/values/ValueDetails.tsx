@@ -2,6 +2,7 @@ import { useState } from "react";
 import { type Refused, type Schemas, uploadPicture } from "../api/client";
 import { Button, Popover } from "../ui/basics";
 import { ItemButtons } from "../ui/ItemButtons";
+import { Input } from "../ui/inputs";
 import { moved } from "../ui/Sortable";
 import { NO_SWATCH, type Swatch, SwatchMark } from "../ui/SwatchMark";
 import { TextBox } from "../ui/TextBox";
@@ -132,7 +133,7 @@ function Colours({ swatch, onPut }: { swatch: Swatch; onPut: PutColours }) {
           {[...colours, ""].slice(0, MOST_COLOURS).map((colour, index) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: a colour is known by its place
             <span key={index} className="flex items-center gap-1">
-              <input
+              <Input
                 type="color"
                 className="h-6 w-7 flex-none"
                 aria-label={`Choose colour ${index + 1}`}
@@ -193,7 +194,7 @@ function PictureLine({ swatch, onPut }: { swatch: Swatch; onPut: (picture: strin
       {(id) => (
         <span className="flex flex-wrap items-center gap-2">
           {swatch.picture && <SwatchMark swatch={swatch} size={28} />}
-          <input
+          <Input
             id={id}
             type="file"
             accept="image/jpeg,image/png,image/webp"
@@ -204,7 +205,7 @@ function PictureLine({ swatch, onPut }: { swatch: Swatch; onPut: (picture: strin
             {swatch.picture ? "Choose another" : "Choose a picture"}
           </label>
           {swatch.picture && (
-            <Button look="quiet" onClick={() => onPut("")}>
+            <Button right="edit" look="quiet" onClick={() => onPut("")}>
               Take it off
             </Button>
           )}

@@ -4,12 +4,12 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { NOUNS, placeOf } from "../../api/nouns";
 import { ask, isOpen } from "../../api/queries";
-import { useMay } from "../../state/useMay";
-import { useDocumentWords } from "../../things/Consequences";
+import { useDocumentWords } from "../../considering/Consequences";
 import { useAddress } from "../../ui/address";
 import { Button, counted, Empty } from "../../ui/basics";
 import { moveFocus } from "../../ui/keys";
 import { number } from "../../ui/locale";
+import { useMay } from "../../ui/rights";
 import { PaneHead, Split } from "../../ui/Split";
 import { CheckLine } from "./ChecksView";
 import { Compare } from "./Compare";
@@ -39,6 +39,7 @@ export default function ChangesView() {
     <>
       <PaneHead title={counted(pending.count, "change")} note={`at most ${words(pending.surfaces)}`}>
         <Button
+          right="look"
           look="primary"
           disabled={pending.count === 0 || !may || isOpen(job)}
           title={may ? undefined : "You may not release"}

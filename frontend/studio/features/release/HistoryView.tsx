@@ -1,12 +1,12 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, data, type Schemas } from "../../api/client";
+import { useDocumentWords } from "../../considering/Consequences";
 import { ChangeRows } from "../../history/ChangeRows";
 import { useSaving } from "../../state/saving";
-import { useMay } from "../../state/useMay";
-import { useDocumentWords } from "../../things/Consequences";
 import { Button, counted, Dialog, Empty } from "../../ui/basics";
 import { dayAndTime } from "../../ui/locale";
+import { useMay } from "../../ui/rights";
 import { PaneHead, Split } from "../../ui/Split";
 
 type Release = Schemas["ReleaseOut"];

@@ -2,9 +2,10 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, data, type Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
+import { useDocumentWords } from "../../considering/Consequences";
 import { useSaving } from "../../state/saving";
-import { useDocumentWords } from "../../things/Consequences";
 import { Button, counted, Dialog } from "../../ui/basics";
+import { Input } from "../../ui/inputs";
 
 /** A release under way: how far it is, by whom, and a way to stop it. One may leave; it goes on. */
 export function ReleaseProgress({ job, may }: { job: Schemas["JobOut"]; may: boolean }) {
@@ -82,7 +83,7 @@ export function ReleaseDialog({
         )}
         <label className="block">
           What it is about <span className="text-ink-3">(optional)</span>
-          <input
+          <Input
             className="input mt-1"
             value={note}
             maxLength={200}

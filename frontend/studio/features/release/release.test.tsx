@@ -5,8 +5,8 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { endWords, jobWords, useReleaseNews } from "../../app/releaseNews";
+import { documentWords } from "../../considering/Consequences";
 import { here, META, Refusal, serve, show, writes } from "../../testing";
-import { documentWords } from "../../things/Consequences";
 import ChangesView from "./ChangesView";
 import ChecksView from "./ChecksView";
 import { placeWords } from "./Compare";
@@ -136,8 +136,8 @@ describe("what will change", () => {
   });
 
   it("is for those who may", async () => {
-    serve(answers({}, ["look", "edit"]));
-    show(<ChangesView />);
+    serve(answers({}));
+    show(<ChangesView />, "/", ["look", "edit"]);
     const button = await screen.findByText<HTMLButtonElement>("Release now");
     await waitFor(() => expect(button.title).toBe("You may not release"));
     expect(button.disabled).toBe(true);

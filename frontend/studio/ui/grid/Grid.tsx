@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useMay } from "../rights";
 import { type At, HEAD, spanOf } from "./cells";
 import type { Line } from "./column";
 import { GridHead, GridRow } from "./GridRow";
@@ -18,7 +19,8 @@ const BAND = 28;
  * Rows and columns of cells, moved in by keys, edited where they stand, chosen in blocks, copied and pasted. One stop for Tab;
  * only what is near the window is drawn.
  */
-export function Grid<Row>(props: GridProps<Row>) {
+export function Grid<Row>(given: GridProps<Row>) {
+  const props = useMay("edit") ? given : { ...given, put: undefined };
   const grid = useGrid(props);
   const { box, keys, pointer } = grid;
   return (

@@ -1,4 +1,5 @@
 import { type HTMLAttributes, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { Input, TextArea } from "../inputs";
 import type { Editing, Then } from "./column";
 import { isBlock } from "./tabbed";
 
@@ -63,5 +64,5 @@ export function LineEditor({ editing, mono, lines, inputMode }: Props) {
     onPaste: paste,
     onBlur: () => end(null),
   };
-  return lines ? <textarea rows={4} {...shared} /> : <input inputMode={inputMode} {...shared} />;
+  return lines ? <TextArea rows={4} {...shared} /> : <Input inputMode={inputMode} {...shared} />;
 }

@@ -9,6 +9,7 @@ import {
 } from "@dnd-kit/core";
 import { GripVertical } from "lucide-react";
 import type { ReactNode } from "react";
+import { useMay } from "../rights";
 
 /** Around a grid whose rows are pulled to other places by their grips. */
 export function RowsMoved(props: { onMove: (from: number, to: number) => void; children: ReactNode }) {
@@ -27,7 +28,8 @@ export function RowsMoved(props: { onMove: (from: number, to: number) => void; c
 }
 
 /** The number of a row, with the grip it is pulled by; a fixed one stays where it is. */
-export function RowGrip({ index, fixed }: { index: number; fixed: boolean }) {
+export function RowGrip({ index, fixed: stays }: { index: number; fixed: boolean }) {
+  const fixed = !useMay("edit") || stays;
   const { listeners, setNodeRef: setGrip, isDragging } = useDraggable({ id: index, disabled: fixed });
   const { isOver, setNodeRef: setPlace } = useDroppable({ id: index, disabled: fixed });
   return (

@@ -54,6 +54,8 @@ export type GridColumn<Row> = {
   read?: (text: string) => Read;
   /** What a cell is edited with, over it. */
   edit?: (row: Row, editing: Editing) => ReactNode;
+  /** Whether its editor is of use to those who may only look. */
+  looks?: boolean;
   /** Whether the cell of a row is edited at all; it is, unless this says otherwise. */
   edits?: (row: Row) => boolean;
   /** What a press, or Enter, does in a cell that is not edited. */

@@ -1,4 +1,5 @@
 import { type ReactNode, useEffect, useRef, useState } from "react";
+import { useMay } from "../rights";
 import { moved } from "./cells";
 import type { Editing, GridColumn, How, Then } from "./column";
 import type { GridProps } from "./props";
@@ -22,6 +23,7 @@ export function useEditing<Row>(
   drafts: Drafts,
 ) {
   const [given, setOpen] = useState<Open | null>(null);
+  const may = useMay("edit");
   const line = props.lines[cells.at.line];
   const column = props.columns[cells.at.column];
   const row = line && "row" in line ? line : null;
@@ -30,6 +32,7 @@ export function useEditing<Row>(
   /** Opens the cell at hand, with what was typed over it; gives whether it is one that is edited. */
   function begin(start: string | null): boolean {
     if (!row || !column?.edit || column.edits?.(row.row) === false) return false;
+    if (!may && !column.looks) return false;
     if (start !== null && !(column.read && props.put)) return false;
     setOpen({ row: row.key, column: column.key, start });
     props.onOpen?.({ row: row.key, column: column.key });

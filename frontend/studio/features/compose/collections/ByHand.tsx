@@ -4,6 +4,8 @@ import type { Schemas } from "../../../api/client";
 import { PRODUCT, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { Button, counted } from "../../../ui/basics";
+import { TextArea } from "../../../ui/inputs";
+import { Only } from "../../../ui/rights";
 import { type Gathering, type Hand, useGathering } from "./useGathering";
 
 const WORDS: Record<Hand, string> = { picked: "put in", kept_out: "kept out", neither: "left to the condition" };
@@ -42,31 +44,33 @@ export function ByHand<N extends Gathering>({ noun, row }: { noun: N; row: Thing
         </span>
       </p>
       <div className="px-[14px] py-3">
-        <div className="flex items-start gap-2">
-          <textarea
-            className="input"
-            rows={1}
-            aria-label="Title or SKU, or a pasted column of SKUs"
-            placeholder="Title or SKU, or paste a column of SKUs"
-            value={text}
-            onChange={(event) => {
-              setText(event.target.value);
-              setOutcome(null);
-            }}
-            onKeyDown={(event) => {
-              if (event.key === "Enter" && !event.shiftKey && text.trim()) {
-                event.preventDefault();
-                void send("picked");
-              }
-            }}
-          />
-          <Button className="flex-none" disabled={!text.trim()} onClick={() => void send("picked")}>
-            Put in
-          </Button>
-          <Button className="flex-none" disabled={!text.trim()} onClick={() => void send("kept_out")}>
-            Keep out
-          </Button>
-        </div>
+        <Only>
+          <div className="flex items-start gap-2">
+            <TextArea
+              className="input"
+              rows={1}
+              aria-label="Title or SKU, or a pasted column of SKUs"
+              placeholder="Title or SKU, or paste a column of SKUs"
+              value={text}
+              onChange={(event) => {
+                setText(event.target.value);
+                setOutcome(null);
+              }}
+              onKeyDown={(event) => {
+                if (event.key === "Enter" && !event.shiftKey && text.trim()) {
+                  event.preventDefault();
+                  void send("picked");
+                }
+              }}
+            />
+            <Button right="edit" className="flex-none" disabled={!text.trim()} onClick={() => void send("picked")}>
+              Put in
+            </Button>
+            <Button right="edit" className="flex-none" disabled={!text.trim()} onClick={() => void send("kept_out")}>
+              Keep out
+            </Button>
+          </div>
+        </Only>
         {outcome && (
           <p className={`mt-1 ${outcome.wrong ? "wrongly" : "hint"}`} role="status">
             {outcome.words}
@@ -80,6 +84,7 @@ export function ByHand<N extends Gathering>({ noun, row }: { noun: N; row: Thing
                   {hit.name} <span className="key">{hit.note}</span>
                 </span>
                 <Button
+                  right="edit"
                   look="quiet"
                   aria-label={`Put in ${hit.name}`}
                   onClick={() => void pick(Number(hit.key), hit.name, "picked")}
@@ -87,6 +92,7 @@ export function ByHand<N extends Gathering>({ noun, row }: { noun: N; row: Thing
                   Put in
                 </Button>
                 <Button
+                  right="edit"
                   look="quiet"
                   aria-label={`Keep out ${hit.name}`}
                   onClick={() => void pick(Number(hit.key), hit.name, "kept_out")}

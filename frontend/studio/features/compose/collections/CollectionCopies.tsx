@@ -2,9 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { placeOf, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
+import { useConsider } from "../../../considering/Considering";
 import { OwnWords } from "../../../kinds/OwnWords";
 import { useThing } from "../../../state/things";
-import { useConsider } from "../../../things/Considering";
 
 /** The shared copies that products of a collection may show, each with a tick for words of the collection's own. */
 export function CollectionCopies({ row }: { row: Things["collection"] }) {

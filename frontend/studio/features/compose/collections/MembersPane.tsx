@@ -86,6 +86,7 @@ export function MembersPane({ row }: { row: Things["collection"] }) {
                 <Thumb member={member} faded />
                 <span className="min-w-0 flex-1 truncate text-ink-3 line-through">{member.title}</span>
                 <Button
+                  right="edit"
                   look="quiet"
                   aria-label={`Let in again ${member.title}`}
                   onClick={() => void hand([member.id], "neither", `${member.title} is kept out no longer`)}
@@ -131,6 +132,7 @@ function Row(props: {
       </span>
       {isPicked ? (
         <Button
+          right="edit"
           look="quiet"
           aria-label={`Take out ${member.title}`}
           onClick={() => props.onHand("neither", `${member.title} is no longer put in by hand`)}
@@ -140,6 +142,7 @@ function Row(props: {
       ) : (
         <>
           <Button
+            right="edit"
             look="quiet"
             aria-label={`Pick ${member.title}, to stand first`}
             onClick={() => props.onHand("picked", `${member.title} put in by hand`)}
@@ -147,6 +150,7 @@ function Row(props: {
             Pick
           </Button>
           <Button
+            right="edit"
             look="quiet"
             aria-label={`Keep out ${member.title}`}
             onClick={() => props.onHand("kept_out", `${member.title} kept out`)}

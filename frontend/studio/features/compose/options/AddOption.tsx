@@ -1,10 +1,13 @@
 import { useState } from "react";
 import { Button } from "../../../ui/basics";
+import { Input } from "../../../ui/inputs";
+import { useMay } from "../../../ui/rights";
 import { typedOption } from "./typedOptions";
 import type { Option } from "./useOptionSet";
 
 /** One more option, typed in a line. */
 export function AddOption({ options, onAdd }: { options: readonly Option[]; onAdd: (made: Option) => void }) {
+  const may = useMay("edit");
   const [line, setLine] = useState("");
   function add(event: React.FormEvent) {
     event.preventDefault();
@@ -13,9 +16,10 @@ export function AddOption({ options, onAdd }: { options: readonly Option[]; onAd
     onAdd(made);
     setLine("");
   }
+  if (!may) return null;
   return (
     <form onSubmit={add} className="mt-1 flex gap-2">
-      <input
+      <Input
         className="input"
         data-next
         aria-label="New option"
@@ -23,7 +27,7 @@ export function AddOption({ options, onAdd }: { options: readonly Option[]; onAd
         value={line}
         onChange={(event) => setLine(event.target.value)}
       />
-      <Button type="submit" className="flex-none">
+      <Button right="edit" type="submit" className="flex-none">
         Add option
       </Button>
     </form>

@@ -4,6 +4,8 @@ import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import type { Changes } from "../../../state/things";
 import { Button, counted } from "../../../ui/basics";
+import { Input } from "../../../ui/inputs";
+import { useMay } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 import { type Rule, toggledCell, without, wordsOf } from "./leaveOuts";
 import { type OptionSet, useMakers } from "./useOptionSet";
@@ -84,6 +86,7 @@ export function LeaveOuts({ row, put }: { row: Things["option_set"]; put: Put })
             <li key={JSON.stringify(rule)} className="flex items-center gap-2 border-b border-line py-0.5">
               <span className="min-w-0 flex-1 truncate">{wordsOf(rule, name, label)}</span>
               <Button
+                right="edit"
                 look="quiet"
                 aria-label={`Take off: ${wordsOf(rule, name, label)}`}
                 onClick={() =>
@@ -128,6 +131,7 @@ function Grid(props: {
   onToggle: (row: string, column: string) => void;
 }) {
   const { down, across, rules } = props;
+  const may = useMay("edit");
   if (down.values.length * across.values.length > MOST_CELLS)
     return <p className="hint">There are too many pairs for a grid: use rules, below.</p>;
   const whole = new Set<string>();
@@ -180,7 +184,7 @@ function Grid(props: {
                       aria-pressed={state !== "made"}
                       aria-label={`${value.label}, ${column.label}: ${state === "made" ? "made" : state === "left" ? "left out" : "left out by another rule"}`}
                       title={state === "other" ? "Left out by another rule, below" : undefined}
-                      disabled={state === "other"}
+                      disabled={state === "other" || !may}
                       onClick={() => props.onToggle(value.code, column.code)}
                     />
                   </td>
@@ -208,7 +212,7 @@ function NewRule({ axes, put }: { axes: Axis[]; put: Put }) {
     });
   if (!open)
     return (
-      <Button className="mt-2" onClick={() => setOpen(true)}>
+      <Button right="edit" className="mt-2" onClick={() => setOpen(true)}>
         Add a rule
       </Button>
     );
@@ -222,7 +226,7 @@ function NewRule({ axes, put }: { axes: Axis[]; put: Put }) {
             <legend className="font-semibold">{axis.name}</legend>
             {axis.values.map((value) => (
               <label key={value.code} className="flex min-h-6 items-center gap-1.5">
-                <input
+                <Input
                   type="checkbox"
                   className="tick"
                   checked={ticked[axis.key]?.includes(value.code) ?? false}

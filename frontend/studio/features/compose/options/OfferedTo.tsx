@@ -37,6 +37,7 @@ export function OfferedTo({ row }: { row: Things["option_set"] }) {
               </Link>
               <span className="text-ink-3">{counted(taker.below, "product")}</span>
               <Button
+                right="edit"
                 look="quiet"
                 aria-label={`Take off ${taker.path}`}
                 onClick={() =>

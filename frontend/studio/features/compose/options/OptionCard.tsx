@@ -84,6 +84,7 @@ export function OptionCard({ row, option, writes, open, wrong, onOpen }: Props) 
           Settings
         </Button>
         <Button
+          right="edit"
           look="quiet"
           aria-label={`Take away ${option.name}`}
           onClick={() =>

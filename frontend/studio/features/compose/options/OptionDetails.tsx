@@ -3,6 +3,7 @@ import type { Schemas } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { LimitsEditor } from "../../../controls/LimitsEditor";
 import { Line } from "../../../ui/basics";
+import { Input } from "../../../ui/inputs";
 import { Select } from "../../../ui/Select";
 import { TextBox } from "../../../ui/TextBox";
 import type { Option, Wrong } from "./useOptionSet";
@@ -88,7 +89,7 @@ export function OptionDetails({ option, kind, lists, wrong, onPut }: Props) {
       {!kind.makes_variants && (
         <Line label="Required">
           {(id) => (
-            <input
+            <Input
               id={id}
               type="checkbox"
               className="tick"

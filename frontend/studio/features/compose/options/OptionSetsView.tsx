@@ -8,6 +8,7 @@ import { Saved, useSaving } from "../../../state/saving";
 import { ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { Button, counted, Dialog, Empty } from "../../../ui/basics";
+import { Input, TextArea } from "../../../ui/inputs";
 import { moved, SortableList, SortableRow } from "../../../ui/Sortable";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
@@ -39,7 +40,7 @@ export default function OptionSetsView() {
       choices={
         <label className="mt-2 block">
           Its options, one a line <span className="hint">or later</span>
-          <textarea
+          <TextArea
             className="input mt-1"
             rows={4}
             placeholder={"Tube size: 5 ml, 15 ml, 37 ml\nName on the tube"}
@@ -170,7 +171,9 @@ function Duplicate({ row }: { row: Things["option_set"] }) {
   }
   return (
     <>
-      <Button onClick={() => setName(`${row.thing.name} copy`)}>Duplicate</Button>
+      <Button right="edit" onClick={() => setName(`${row.thing.name} copy`)}>
+        Duplicate
+      </Button>
       <Dialog
         open={name !== null}
         onClose={() => setName(null)}
@@ -180,7 +183,7 @@ function Duplicate({ row }: { row: Things["option_set"] }) {
         <form onSubmit={make}>
           <label className="block font-semibold">
             Name of the copy
-            <input
+            <Input
               className="input mt-1 font-normal"
               value={name ?? ""}
               onChange={(event) => setName(event.target.value)}

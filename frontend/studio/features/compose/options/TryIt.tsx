@@ -5,6 +5,7 @@ import { client, data, Refused, type Schemas } from "../../../api/client";
 import { PRODUCT, placeOf, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { Button, counted, Popover } from "../../../ui/basics";
+import { ForAll } from "../../../ui/rights";
 import { TextBox } from "../../../ui/TextBox";
 import { Chooser } from "./Chooser";
 import { useMakers } from "./useOptionSet";
@@ -40,49 +41,51 @@ export function TryIt({ row }: { row: Things["option_set"] }) {
       </p>
     );
   return (
-    <section className="scroll min-h-0 flex-1 px-[14px] py-3" aria-label="Try it">
-      <p className="flex min-w-0 items-center gap-2 text-ink-2">
-        {found.product ? (
-          <>
-            on
-            <Link className="link truncate" to={placeOf(PRODUCT, String(found.product))}>
-              {found.title}
-            </Link>
-          </>
-        ) : (
-          <span className="flex items-center gap-2">
-            on nothing yet, at a price of
-            <TextBox
-              className="!w-20"
-              inputMode="decimal"
-              value={base}
-              onCommit={setBase}
-              aria-label="Price to try it at"
-            />
-          </span>
-        )}
-        <Other onPick={setProduct} />
-      </p>
-      <section className="card mt-2">
-        <Chooser
-          options={found.options}
-          choices={given}
-          problems={found.quote.problems}
-          onChoose={(key, value) => setChoices({ ...given, [key]: value })}
-        />
-        {found.options.length === 0 && <p className="hint">Nothing can be chosen yet.</p>}
-      </section>
-      <PriceLines quote={found.quote} onQuantity={setQuantity} />
-      <Variants tried={found} />
-      {found.clashes.map((clash) => (
-        <p key={clash.words} className="wrongly mt-2">
-          {clash.words}.{" "}
-          <Link className="link" to={placeOf("option_set", clash.sets[1] ?? "")}>
-            Mend it there
-          </Link>
+    <ForAll>
+      <section className="scroll min-h-0 flex-1 px-[14px] py-3" aria-label="Try it">
+        <p className="flex min-w-0 items-center gap-2 text-ink-2">
+          {found.product ? (
+            <>
+              on
+              <Link className="link truncate" to={placeOf(PRODUCT, String(found.product))}>
+                {found.title}
+              </Link>
+            </>
+          ) : (
+            <span className="flex items-center gap-2">
+              on nothing yet, at a price of
+              <TextBox
+                className="!w-20"
+                inputMode="decimal"
+                value={base}
+                onCommit={setBase}
+                aria-label="Price to try it at"
+              />
+            </span>
+          )}
+          <Other onPick={setProduct} />
         </p>
-      ))}
-    </section>
+        <section className="card mt-2">
+          <Chooser
+            options={found.options}
+            choices={given}
+            problems={found.quote.problems}
+            onChoose={(key, value) => setChoices({ ...given, [key]: value })}
+          />
+          {found.options.length === 0 && <p className="hint">Nothing can be chosen yet.</p>}
+        </section>
+        <PriceLines quote={found.quote} onQuantity={setQuantity} />
+        <Variants tried={found} />
+        {found.clashes.map((clash) => (
+          <p key={clash.words} className="wrongly mt-2">
+            {clash.words}.{" "}
+            <Link className="link" to={placeOf("option_set", clash.sets[1] ?? "")}>
+              Mend it there
+            </Link>
+          </p>
+        ))}
+      </section>
+    </ForAll>
   );
 }
 

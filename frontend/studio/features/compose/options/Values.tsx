@@ -4,6 +4,8 @@ import type { Schemas } from "../../../api/client";
 import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { Button, Empty, Popover } from "../../../ui/basics";
+import { Input, TextArea } from "../../../ui/inputs";
+import { Only, useMay } from "../../../ui/rights";
 import { moved, SortableList, SortableRow } from "../../../ui/Sortable";
 import { SwatchMark } from "../../../ui/SwatchMark";
 import { TextBox } from "../../../ui/TextBox";
@@ -162,6 +164,7 @@ export function Values(props: {
                   <span />
                 ) : (
                   <Button
+                    right="edit"
                     look="quiet"
                     aria-label={`Take off ${name}`}
                     onClick={() =>
@@ -221,6 +224,7 @@ function Figures(props: {
 /** More values: one typed, or a whole list of names and colours pasted. */
 function NewValues({ option, writes }: { option: Option; writes: ReturnType<typeof useOptionSet> }) {
   const [text, setText] = useState("");
+  const may = useMay("edit");
   const [skipped, setSkipped] = useState("");
   const box = useRef<HTMLTextAreaElement>(null);
   async function add(event: { preventDefault: () => void }) {
@@ -232,9 +236,10 @@ function NewValues({ option, writes }: { option: Option; writes: ReturnType<type
     setText(done.skipped.map((line) => line.text).join("\n"));
     box.current?.focus();
   }
+  if (!may) return null;
   return (
     <form className="flex min-w-0 flex-1 flex-wrap items-start gap-2" onSubmit={add}>
-      <textarea
+      <TextArea
         ref={box}
         className="input !w-72"
         rows={1}
@@ -246,7 +251,9 @@ function NewValues({ option, writes }: { option: Option; writes: ReturnType<type
           if (event.key === "Enter" && !event.shiftKey) void add(event);
         }}
       />
-      <Button type="submit">Add value</Button>
+      <Button right="edit" type="submit">
+        Add value
+      </Button>
       {skipped && (
         <span className="wrongly basis-full" role="alert">
           {skipped}
@@ -274,9 +281,9 @@ function TakeOfList(props: { option: Option; list: ValueList; writes: ReturnType
       title,
     );
   return (
-    <>
-      <Popover label="Take values of the list" trigger={<Button>Take values…</Button>}>
-        <input
+    <Only>
+      <Popover label="Take values of the list" trigger={<Button right="edit">Take values…</Button>}>
+        <Input
           className="input"
           aria-label="Find a value"
           placeholder="Find a value"
@@ -310,6 +317,6 @@ function TakeOfList(props: { option: Option; list: ValueList; writes: ReturnType
           Take all {free.length}
         </Button>
       )}
-    </>
+    </Only>
   );
 }

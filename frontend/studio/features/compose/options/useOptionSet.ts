@@ -3,9 +3,9 @@ import { useState } from "react";
 import { client, data, type Schemas } from "../../../api/client";
 import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
+import { useConsider } from "../../../considering/Considering";
 import { useSaving } from "../../../state/saving";
 import { type Changes, useThing } from "../../../state/things";
-import { useConsider } from "../../../things/Considering";
 import { NO_SWATCH } from "../../../ui/SwatchMark";
 
 export type OptionSet = Schemas["OptionSet"];

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Things } from "../../../api/nouns";
 import { Button, Dialog } from "../../../ui/basics";
+import { ForAll } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 
 type SetRow = Things["field_set"];
@@ -23,13 +24,15 @@ export function CompareSets({ row, sets, nameOf }: { row: SetRow; sets: SetRow[]
       <Dialog open={open} onClose={() => setOpen(false)} title={`${row.thing.name} and another set`}>
         <label className="flex items-center gap-2">
           Compare with
-          <Select className="input !w-64" value={other.thing.key} onChange={(event) => setKey(event.target.value)}>
-            {others.map(({ thing }) => (
-              <option key={thing.key} value={thing.key}>
-                {thing.name}
-              </option>
-            ))}
-          </Select>
+          <ForAll>
+            <Select className="input !w-64" value={other.thing.key} onChange={(event) => setKey(event.target.value)}>
+              {others.map(({ thing }) => (
+                <option key={thing.key} value={thing.key}>
+                  {thing.name}
+                </option>
+              ))}
+            </Select>
+          </ForAll>
         </label>
         <div className="scroll mt-3 max-h-80">
           <table className="rows" aria-label="Fields of both sets">

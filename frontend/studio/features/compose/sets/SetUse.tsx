@@ -2,10 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
 import { placeOf, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
+import { useConsider } from "../../../considering/Considering";
 import { LastChanged } from "../../../history/LastChanged";
 import { useSaving } from "../../../state/saving";
 import { makeThing, useThing } from "../../../state/things";
-import { useConsider } from "../../../things/Considering";
 import { Picker } from "../../../things/FieldPicker";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { useThingsOf } from "../../../things/useThingsOf";
@@ -36,6 +36,7 @@ function LimitedTo({ row }: { row: Things["field_set"] }) {
               {nameOf(other)}
             </Link>
             <Button
+              right="edit"
               look="quiet"
               aria-label={`Take off ${nameOf(other)}`}
               onClick={() =>
@@ -142,7 +143,9 @@ function Copy({ row }: { row: Things["field_set"] }) {
   }
   return (
     <p className="mt-4 mb-2">
-      <Button onClick={copy}>Make a copy</Button>
+      <Button right="edit" onClick={copy}>
+        Make a copy
+      </Button>
       <span className="hint ml-2">with the same fields; a value is the same in both</span>
     </p>
   );

@@ -4,14 +4,15 @@ import { Link, useParams } from "react-router";
 import type { Schemas } from "../../../api/client";
 import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
+import { useConsider } from "../../../considering/Considering";
 import { Saved } from "../../../state/saving";
 import { useThing } from "../../../state/things";
-import { useConsider } from "../../../things/Considering";
 import { FieldPicker, FieldsPicker } from "../../../things/FieldPicker";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { Button, counted, Empty } from "../../../ui/basics";
 import { focusOnceThere } from "../../../ui/focus";
+import { Input } from "../../../ui/inputs";
 import { moved, SortableList, SortableRow } from "../../../ui/Sortable";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
@@ -122,7 +123,9 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
         note={`${counted(taken.size, "field")}, on ${counted(row.products, "product")} ${set.collections.length ? `in ${counted(set.collections.length, "collection")}` : `of ${counted(row.types.length, "type")}`}`}
       >
         <Saved />
-        <Button onClick={addSection}>Add section</Button>
+        <Button right="edit" onClick={addSection}>
+          Add section
+        </Button>
       </PaneHead>
       <div className="px-[14px] pb-2">
         <label htmlFor="name" className="flex items-center gap-3 text-ink-2">
@@ -186,7 +189,7 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
                   className="border-b border-line px-1 py-[2px]"
                   onStep={(by) => put({ sections: moveField(set.sections, [index, at], by) })}
                 >
-                  <input
+                  <Input
                     type="checkbox"
                     className="tick"
                     aria-label={`Tick ${nameOf(key)}`}
@@ -198,6 +201,7 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
                   </Link>
                   <span className="key w-44 truncate">{key}</span>
                   <Button
+                    right="edit"
                     look="quiet"
                     aria-label={`Take off ${nameOf(key)}`}
                     onClick={() =>
@@ -257,7 +261,7 @@ function SectionHead(props: {
         <FieldPicker label="Add field" next={props.first} taken={props.taken} onPick={(key) => props.onAdd([key])} />
         <FieldsPicker label="Add several" taken={props.taken} onPick={props.onAdd} />
         {props.removable && (
-          <Button look="quiet" onClick={props.onRemove}>
+          <Button right="edit" look="quiet" onClick={props.onRemove}>
             Remove
           </Button>
         )}

@@ -43,7 +43,9 @@ export function Several({ ticked, sections, onMove, onTakeOff, onClear }: Props)
           </option>
         ))}
       </Select>
-      <Button onClick={onTakeOff}>Take them off</Button>
+      <Button right="edit" onClick={onTakeOff}>
+        Take them off
+      </Button>
       <button type="button" className="link ml-auto" onClick={onClear}>
         untick
       </button>

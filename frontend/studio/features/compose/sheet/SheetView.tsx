@@ -13,6 +13,8 @@ import { rank } from "../../../ui/finding";
 import type { GridColumn, Line } from "../../../ui/grid/column";
 import { Grid } from "../../../ui/grid/Grid";
 import { OverCell } from "../../../ui/grid/OverCell";
+import { Input } from "../../../ui/inputs";
+import { ForAll } from "../../../ui/rights";
 import { PaneHead } from "../../../ui/Split";
 
 type Sheet = Schemas["TypeSheetOut"];
@@ -153,6 +155,7 @@ function columnOf(type: Type, sheet: Sheet, turn: Turn): GridColumn<Row> {
     text: (field) => cellOf(field)?.need ?? "",
     press: (field) => turn(type, field, undefined),
     edits: (field) => cellOf(field) !== undefined,
+    looks: true,
     edit: (field, editing) => {
       const cell = cellOf(field);
       const take = () => {
@@ -213,7 +216,11 @@ function Had({ field, type, cell, sheet, onTake }: HadProps) {
         <p className="hint mt-1">It comes by {cell.sets.map((key) => titleOf(sheet, key)).join(" and ")}: one value.</p>
       )}
       <div className="mt-3 flex gap-2">
-        {cell.how === "here" && <Button onClick={onTake}>Take it off</Button>}
+        {cell.how === "here" && (
+          <Button right="edit" onClick={onTake}>
+            Take it off
+          </Button>
+        )}
         {cell.how === "set" && cell.sets[0] && (
           <Link className="btn" to={placeOf("field_set", cell.sets[0])}>
             Open the set
@@ -261,35 +268,37 @@ function ChooseTypes(props: { types: readonly Type[]; chosen: string[]; onChoose
   const { types, chosen, onChoose } = props;
   const label = chosen.length === 0 ? "every type" : counted(chosen.length, "type");
   return (
-    <Popover label="Which types" width={280} trigger={<Button>{label} ▾</Button>}>
-      <fieldset className="scroll max-h-72">
-        <legend className="sr">Which types</legend>
-        {types.map((type) => (
-          <label
-            key={type.key}
-            className="flex min-h-[26px] items-center gap-1.5"
-            style={{ paddingLeft: type.depth * 16 }}
-          >
-            <input
-              type="checkbox"
-              className="tick"
-              checked={chosen.includes(type.key)}
-              onChange={() =>
-                onChoose(chosen.includes(type.key) ? chosen.filter((key) => key !== type.key) : [...chosen, type.key])
-              }
-            />
-            {type.name}
-          </label>
-        ))}
-      </fieldset>
-      <div className="mt-2 flex justify-between">
-        <span className="hint">Two or more are compared side by side.</span>
-        {chosen.length > 0 && (
-          <button type="button" className="link" onClick={() => onChoose([])}>
-            all of them
-          </button>
-        )}
-      </div>
-    </Popover>
+    <ForAll>
+      <Popover label="Which types" width={280} trigger={<Button>{label} ▾</Button>}>
+        <fieldset className="scroll max-h-72">
+          <legend className="sr">Which types</legend>
+          {types.map((type) => (
+            <label
+              key={type.key}
+              className="flex min-h-[26px] items-center gap-1.5"
+              style={{ paddingLeft: type.depth * 16 }}
+            >
+              <Input
+                type="checkbox"
+                className="tick"
+                checked={chosen.includes(type.key)}
+                onChange={() =>
+                  onChoose(chosen.includes(type.key) ? chosen.filter((key) => key !== type.key) : [...chosen, type.key])
+                }
+              />
+              {type.name}
+            </label>
+          ))}
+        </fieldset>
+        <div className="mt-2 flex justify-between">
+          <span className="hint">Two or more are compared side by side.</span>
+          {chosen.length > 0 && (
+            <button type="button" className="link" onClick={() => onChoose([])}>
+              all of them
+            </button>
+          )}
+        </div>
+      </Popover>
+    </ForAll>
   );
 }

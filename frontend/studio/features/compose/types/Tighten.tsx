@@ -82,7 +82,9 @@ export function Tighten({ row, effective, by }: { row: TypeRow; effective: Schem
       )}
       {says && (
         <div className="mt-3 flex justify-end">
-          <Button onClick={back}>Back to inherited</Button>
+          <Button right="edit" onClick={back}>
+            Back to inherited
+          </Button>
         </div>
       )}
     </Popover>

@@ -197,7 +197,12 @@ function Takes(props: {
             <Link className="min-w-0 flex-1 truncate hover:underline" to={props.to(key)}>
               {props.name(key)}
             </Link>
-            <Button look="quiet" aria-label={`Take off ${props.name(key)}`} onClick={() => props.onOff(key)}>
+            <Button
+              right="edit"
+              look="quiet"
+              aria-label={`Take off ${props.name(key)}`}
+              onClick={() => props.onOff(key)}
+            >
               Take off
             </Button>
           </SortableRow>

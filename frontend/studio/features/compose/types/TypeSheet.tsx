@@ -6,7 +6,9 @@ import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { Saved } from "../../../state/saving";
 import { counted, Empty } from "../../../ui/basics";
+import { Input } from "../../../ui/inputs";
 import { moveFocus } from "../../../ui/keys";
+import { ForAll } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 import { PaneHead } from "../../../ui/Split";
 import { Asks } from "../sheet/SheetView";
@@ -49,7 +51,14 @@ export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
       <PaneHead title={type.name} note={`${counted(fields.length, "field")}, ${counted(row.below, "product")}`}>
         <Saved />
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" className="tick" checked={only} onChange={(event) => setOnly(event.target.checked)} />{" "}
+          <ForAll>
+            <Input
+              type="checkbox"
+              className="tick"
+              checked={only}
+              onChange={(event) => setOnly(event.target.checked)}
+            />
+          </ForAll>{" "}
           only what it sets itself
         </label>
       </PaneHead>

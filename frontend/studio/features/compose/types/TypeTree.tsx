@@ -11,6 +11,7 @@ import {
 import { GripVertical } from "lucide-react";
 import type { ReactNode } from "react";
 import type { SideRow } from "../../../things/SideList";
+import { Only } from "../../../ui/rights";
 
 /** Nothing: the place at the top of the tree. */
 export const TOP = "";
@@ -89,23 +90,25 @@ function Branch(props: { row: SideRow; onStep: (by: "in" | "out") => void; child
       ref={drop.setNodeRef}
       className={`flex items-center ${drop.isOver && !drag.isDragging ? "bg-weld-tint" : ""} ${drag.isDragging ? "opacity-50" : ""}`}
     >
-      <button
-        ref={drag.setNodeRef}
-        type="button"
-        className="grip grid h-6 w-6 flex-none place-items-center"
-        aria-label={`Move ${row.name}: drag it onto another, or Alt with the left and right arrow`}
-        title="Drag onto another, or Alt with ← and →"
-        {...grip}
-        {...drag.listeners}
-        onKeyDown={(event) => {
-          const by = ({ ArrowRight: "in", ArrowLeft: "out" } as const)[event.key as "ArrowRight" | "ArrowLeft"];
-          if (!by || !event.altKey) return;
-          event.preventDefault();
-          props.onStep(by);
-        }}
-      >
-        <GripVertical size={14} aria-hidden="true" />
-      </button>
+      <Only>
+        <button
+          ref={drag.setNodeRef}
+          type="button"
+          className="grip grid h-6 w-6 flex-none place-items-center"
+          aria-label={`Move ${row.name}: drag it onto another, or Alt with the left and right arrow`}
+          title="Drag onto another, or Alt with ← and →"
+          {...grip}
+          {...drag.listeners}
+          onKeyDown={(event) => {
+            const by = ({ ArrowRight: "in", ArrowLeft: "out" } as const)[event.key as "ArrowRight" | "ArrowLeft"];
+            if (!by || !event.altKey) return;
+            event.preventDefault();
+            props.onStep(by);
+          }}
+        >
+          <GripVertical size={14} aria-hidden="true" />
+        </button>
+      </Only>
       <div className="min-w-0 flex-1">{props.children}</div>
     </div>
   );

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Things } from "../../../api/nouns";
+import { useConsider } from "../../../considering/Considering";
 import { type Changes, useThing } from "../../../state/things";
-import { useConsider } from "../../../things/Considering";
 
 type Thing = Things["product_type"]["thing"];
 type Made = Changes<"product_type"> | ((thing: Thing) => Changes<"product_type">);

@@ -3,9 +3,10 @@ import { Link } from "react-router";
 import { client, data, type Refused, type Schemas } from "../../../api/client";
 import { NOUNS, type NounCode, placeOf } from "../../../api/nouns";
 import { useSaving } from "../../../state/saving";
-import { useMay } from "../../../state/useMay";
 import { TypeOptions } from "../../../things/TypeOptions";
 import { Button, counted, Segments } from "../../../ui/basics";
+import { Input } from "../../../ui/inputs";
+import { useMay } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 import { PaneHead } from "../../../ui/Split";
 import { useGrowing } from "../../../ui/useGrowing";
@@ -112,7 +113,7 @@ function ImportSection() {
         Choose a file: what it comes to is told before anything is written. It is written whole or not at all, and
         undone in one stroke.
       </p>
-      <input
+      <Input
         type="file"
         accept=".json,application/json"
         aria-label="File of definitions"

@@ -1,6 +1,7 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { Refusal, serve, show, writes } from "../../../testing";
+import type { Right } from "../../../ui/rights";
 import FilesView from "./FilesView";
 
 const thing = (key: string, name: string, how: string, more = {}) => ({
@@ -20,13 +21,12 @@ const PLAN = [
   thing("c", "Old", "same"),
 ];
 
-function view(imported: unknown = { things: PLAN }, rights = ["look", "edit"]) {
+function view(imported: unknown = { things: PLAN }, rights: readonly Right[] = ["look", "edit"]) {
   const asked = serve({
-    "GET /api/session": { csrf: "x", name: "Rosa", email: "r", rights },
     "GET /api/product_types": { things: [{ thing: { key: "easels", name: "Easels" }, path: "Easels" }] },
     "POST /api/definitions/import": imported,
   });
-  show(<FilesView />);
+  show(<FilesView />, "/", rights);
   return asked;
 }
 async function choose(text: string) {

@@ -3,17 +3,18 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { placeOf, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
+import { useConsider } from "../../../considering/Considering";
 import { LastChanged } from "../../../history/LastChanged";
 import { RichBox } from "../../../kinds/RichBox";
 import { Saved } from "../../../state/saving";
 import { useThing } from "../../../state/things";
-import { useConsider } from "../../../things/Considering";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { counted, Line } from "../../../ui/basics";
 import { Differs } from "../../../ui/Differs";
 import { IconMark } from "../../../ui/IconMark";
+import { useMay } from "../../../ui/rights";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
 
@@ -120,6 +121,7 @@ function keepers(row: Copy): string {
 
 function IconChoice({ value, onChoose }: { value: string; onChoose: (code: string) => void }) {
   const icons = useQuery(ask.meta()).data?.icons ?? [];
+  const may = useMay("edit");
   return (
     <fieldset className="flex flex-wrap gap-1" aria-label="Icon">
       {[{ code: "", name: "none" }, ...icons].map(({ code, name }) => (
@@ -128,6 +130,7 @@ function IconChoice({ value, onChoose }: { value: string; onChoose: (code: strin
           type="button"
           className={`grid h-8 w-8 place-items-center rounded border ${code === value ? "border-woad bg-woad-tint text-woad" : "border-line"}`}
           aria-pressed={code === value}
+          disabled={!may}
           aria-label={name}
           title={name}
           onClick={() => code !== value && onChoose(code)}

@@ -15,6 +15,7 @@ import { FindBox } from "../../../ui/FindBox";
 import { ranked } from "../../../ui/finding";
 import { focusOnceThere, nextIn } from "../../../ui/focus";
 import { moveFocus } from "../../../ui/keys";
+import { ForAll } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 import { Selvedge } from "../../../ui/Selvedge";
 import { PaneHead, Split } from "../../../ui/Split";
@@ -181,7 +182,7 @@ function FieldFilters({ kinds, list }: { kinds: Schemas["KindOut"][]; list: RefO
   const [kind, setKind] = useAddress("kind");
   const [used, setUsed] = useAddress("used");
   return (
-    <>
+    <ForAll>
       <FindBox label="Filter fields" className="input !w-[120px]" text={text ?? ""} onText={setText} list={list} />
       <Select
         className="input !w-[108px]"
@@ -207,7 +208,7 @@ function FieldFilters({ kinds, list }: { kinds: Schemas["KindOut"][]; list: RefO
         <option value="never">never filled</option>
         <TypeOptions />
       </Select>
-    </>
+    </ForAll>
   );
 }
 

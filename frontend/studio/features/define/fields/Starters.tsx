@@ -6,6 +6,7 @@ import { placeOf } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { useSaving } from "../../../state/saving";
 import { Button, counted, Dialog } from "../../../ui/basics";
+import { Input } from "../../../ui/inputs";
 import { Into } from "./NewField";
 
 type Starter = Schemas["StarterOut"];
@@ -15,7 +16,9 @@ export function Starters({ onAdded }: { onAdded: (key: string) => Promise<void> 
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button onClick={() => setOpen(true)}>Starter fields</Button>
+      <Button right="edit" onClick={() => setOpen(true)}>
+        Starter fields
+      </Button>
       {open && <StarterDialog onClose={() => setOpen(false)} onAdded={onAdded} />}
     </>
   );
@@ -96,7 +99,7 @@ function StarterLine({ starter, ticked, onTick }: { starter: Starter; ticked: bo
   const id = `starter-${starter.key}`;
   return (
     <div className="flex min-h-[26px] items-baseline gap-2">
-      <input
+      <Input
         id={id}
         type="checkbox"
         className="tick relative top-[3px]"

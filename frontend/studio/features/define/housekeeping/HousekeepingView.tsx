@@ -89,7 +89,11 @@ function Row({ finding, onMerge }: { finding: Finding; onMerge: () => void }) {
       </td>
       <td className="w-[16%] text-ink-3">{finding.changed ? dayAndTime(finding.changed) : ""}</td>
       <td className="w-[110px] pr-[14px] text-right">
-        {finding.other && finding.noun === MERGED && <Button onClick={onMerge}>Merge…</Button>}
+        {finding.other && finding.noun === MERGED && (
+          <Button right="edit" onClick={onMerge}>
+            Merge…
+          </Button>
+        )}
       </td>
     </tr>
   );

@@ -4,15 +4,17 @@ import { Link, useParams } from "react-router";
 import { client, data } from "../../../api/client";
 import { placeOf, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
+import { useConsider } from "../../../considering/Considering";
 import { LastChanged } from "../../../history/LastChanged";
 import { Saved, useSaving } from "../../../state/saving";
 import { useThing } from "../../../state/things";
-import { useConsider } from "../../../things/Considering";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { Button, counted, Empty } from "../../../ui/basics";
 import { focusOnceThere } from "../../../ui/focus";
+import { Input } from "../../../ui/inputs";
+import { Only } from "../../../ui/rights";
 import { moved, SortableList } from "../../../ui/Sortable";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
@@ -138,7 +140,7 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
           <TextBox id="name" className="!w-56" value={list.name} onCommit={(name) => put({ name })} />
         </label>
         <label className="flex items-center gap-1.5">
-          <input
+          <Input
             type="checkbox"
             className="tick"
             checked={list.grows ?? true}
@@ -200,18 +202,22 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
         {list.values.length === 0 && (
           <Empty title="No values yet">Type the first one below, or paste a whole list.</Empty>
         )}
-        <form onSubmit={add} className="flex gap-2 px-[36px] pt-3">
-          <input
-            ref={box}
-            data-next
-            className="input"
-            aria-label="New value"
-            placeholder="New value, then Enter"
-            value={fresh}
-            onChange={(event) => setFresh(event.target.value)}
-          />
-          <Button type="submit">Add value</Button>
-        </form>
+        <Only>
+          <form onSubmit={add} className="flex gap-2 px-[36px] pt-3">
+            <Input
+              ref={box}
+              data-next
+              className="input"
+              aria-label="New value"
+              placeholder="New value, then Enter"
+              value={fresh}
+              onChange={(event) => setFresh(event.target.value)}
+            />
+            <Button right="edit" type="submit">
+              Add value
+            </Button>
+          </form>
+        </Only>
       </div>
     </>
   );

@@ -4,6 +4,7 @@ import { client, data } from "../../../api/client";
 import type { Things } from "../../../api/nouns";
 import { useSaving } from "../../../state/saving";
 import { Button, counted, Dialog } from "../../../ui/basics";
+import { Input, TextArea } from "../../../ui/inputs";
 
 const WAYS = {
   paste: {
@@ -58,10 +59,12 @@ export function ReadValues({ row, way, onDone }: { row: Things["value_list"]; wa
   const count = shown ? shown.added.length + shown.changed.length : 0;
   return (
     <>
-      <Button onClick={() => setOpen(true)}>{button}</Button>
+      <Button right="edit" onClick={() => setOpen(true)}>
+        {button}
+      </Button>
       <Dialog open={open} onClose={close} title={`${title} ${row.thing.name}`} note={note}>
         {way === "table" && (
-          <input
+          <Input
             type="file"
             accept=".csv,.tsv,.txt,text/csv"
             className="mb-2 block"
@@ -69,7 +72,7 @@ export function ReadValues({ row, way, onDone }: { row: Things["value_list"]; wa
             onChange={(event) => void event.target.files?.[0]?.text().then(setText)}
           />
         )}
-        <textarea
+        <TextArea
           className="input"
           rows={7}
           aria-label={way === "table" ? "Table as CSV" : "Values, one a line"}

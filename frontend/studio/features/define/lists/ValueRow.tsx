@@ -61,7 +61,15 @@ export function ValueRow(props: Props) {
           }
         />
         <span className="text-right text-ink-2">{use && <UseCell use={use} />}</span>
-        <Popover label={`What to do with ${value.label}`} width={240} trigger={<Button look="quiet">More</Button>}>
+        <Popover
+          label={`What to do with ${value.label}`}
+          width={240}
+          trigger={
+            <Button right="edit" look="quiet">
+              More
+            </Button>
+          }
+        >
           <div className="grid gap-1">
             <Button look="quiet" onClick={() => props.onChange({ retired: !value.retired })}>
               {value.retired ? "Bring back" : "Retire: stays, no longer offered"}

@@ -3,15 +3,16 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
+import { useConsider } from "../../../considering/Considering";
 import { HistoryPane } from "../../../history/HistoryPane";
 import { LastChanged } from "../../../history/LastChanged";
 import { Saved } from "../../../state/saving";
 import { useThing } from "../../../state/things";
-import { useConsider } from "../../../things/Considering";
 import { FieldPicker } from "../../../things/FieldPicker";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { Button, counted, Empty, FillBar } from "../../../ui/basics";
+import { Input } from "../../../ui/inputs";
 import { moved, SortableList, SortableRow } from "../../../ui/Sortable";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
@@ -88,7 +89,7 @@ function TypeSheet({ row }: { row: Things["record_type"] }) {
           <TextBox id="name" className="!w-56" value={type.name} onCommit={(name) => put({ name })} />
         </label>
         <label className="flex items-center gap-1.5">
-          <input
+          <Input
             type="checkbox"
             className="tick"
             checked={type.page ?? false}
@@ -121,6 +122,7 @@ function TypeSheet({ row }: { row: Things["record_type"] }) {
               <span className="w-28 truncate text-ink-3">{kindName(found(key)?.thing.kind)}</span>
               <span className="key w-44 truncate">{key}</span>
               <Button
+                right="edit"
                 look="quiet"
                 aria-label={`Take off ${nameOf(key)}`}
                 onClick={() =>

@@ -57,6 +57,7 @@ export function CollectionsSection({ product }: { product: Schemas["ProductOut"]
               </Link>
               <span className="text-ink-3">{HOW[collection.how ?? ""] ?? "being put together"}</span>
               <Button
+                right="edit"
                 look="quiet"
                 className="ml-auto flex-none"
                 aria-label={`${words}: ${collection.name}`}

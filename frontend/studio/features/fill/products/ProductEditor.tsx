@@ -8,6 +8,8 @@ import { Saved, useSaving } from "../../../state/saving";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { useAddress } from "../../../ui/address";
 import { FillBar, Segments } from "../../../ui/basics";
+import { Input } from "../../../ui/inputs";
+import { ForAll } from "../../../ui/rights";
 import { type Mark, Selvedge } from "../../../ui/Selvedge";
 import { PaneHead } from "../../../ui/Split";
 import { VariantsGrid } from "../variants/VariantsGrid";
@@ -89,15 +91,17 @@ export function ProductEditor({ id }: { id: number }) {
       </PaneHead>
       {variants > 0 && (
         <div className="px-[14px] pb-2">
-          <Segments
-            label="What of it"
-            value={part ?? OF_FIELDS}
-            choices={[
-              [OF_FIELDS, "Fields"],
-              [OF_VARIANTS, `Variants ${variants}`],
-            ]}
-            onChoose={(next) => setPart(next === OF_FIELDS ? null : next)}
-          />
+          <ForAll>
+            <Segments
+              label="What of it"
+              value={part ?? OF_FIELDS}
+              choices={[
+                [OF_FIELDS, "Fields"],
+                [OF_VARIANTS, `Variants ${variants}`],
+              ]}
+              onChoose={(next) => setPart(next === OF_FIELDS ? null : next)}
+            />
+          </ForAll>
         </div>
       )}
       {variants > 0 && part === OF_VARIANTS ? (
@@ -215,7 +219,7 @@ function ShopSection({
       <div className="grid grid-cols-[124px_minmax(0,1fr)_84px] items-center gap-3 py-1">
         <span>Offered</span>
         <label className="flex items-center gap-2">
-          <input
+          <Input
             type="checkbox"
             className="tick"
             checked={product.offered}

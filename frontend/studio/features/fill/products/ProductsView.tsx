@@ -13,6 +13,7 @@ import { Button, counted, Empty } from "../../../ui/basics";
 import { FindBox } from "../../../ui/FindBox";
 import { moveFocus } from "../../../ui/keys";
 import { number } from "../../../ui/locale";
+import { ForAll } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 import { Split } from "../../../ui/Split";
 import { useLoadOn } from "../../../ui/useLoadOn";
@@ -182,15 +183,17 @@ function ProductFilters({ list, settled }: { list: RefObject<HTMLElement | null>
         settled={settled}
       />
       <div className="flex flex-wrap gap-1.5">
-        <Select
-          className="input !w-auto !min-w-0 max-w-full flex-1"
-          aria-label="Type"
-          value={type ?? ""}
-          onChange={(event) => setType(event.target.value)}
-        >
-          <option value="">Every type</option>
-          <TypeOptions />
-        </Select>
+        <ForAll>
+          <Select
+            className="input !w-auto !min-w-0 max-w-full flex-1"
+            aria-label="Type"
+            value={type ?? ""}
+            onChange={(event) => setType(event.target.value)}
+          >
+            <option value="">Every type</option>
+            <TypeOptions />
+          </Select>
+        </ForAll>
         <Button
           aria-pressed={gaps === "1"}
           className={gaps === "1" ? "!border-woad !bg-woad-tint !text-woad" : ""}

@@ -4,15 +4,16 @@ import { Link, useParams, useSearchParams } from "react-router";
 import { client, data } from "../../../api/client";
 import { placeOf, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
+import { useConsider } from "../../../considering/Considering";
 import { OwnFields } from "../../../holding/OwnFields";
 import { Saved } from "../../../state/saving";
 import { useThing } from "../../../state/things";
-import { useConsider } from "../../../things/Considering";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { useAddress } from "../../../ui/address";
 import { counted, Empty, Line } from "../../../ui/basics";
+import { ForAll } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
@@ -69,19 +70,21 @@ function Records({ types }: { types: Things["record_type"][] }) {
       }}
       filter={
         types.length > 1 && (
-          <Select
-            className="input mt-2"
-            aria-label="Which records"
-            value={type ?? ""}
-            onChange={(event) => setType(event.target.value || null)}
-          >
-            <option value="">every record</option>
-            {types.map(({ thing, records }) => (
-              <option key={thing.key} value={thing.key}>
-                {thing.name} ({records})
-              </option>
-            ))}
-          </Select>
+          <ForAll>
+            <Select
+              className="input mt-2"
+              aria-label="Which records"
+              value={type ?? ""}
+              onChange={(event) => setType(event.target.value || null)}
+            >
+              <option value="">every record</option>
+              {types.map(({ thing, records }) => (
+                <option key={thing.key} value={thing.key}>
+                  {thing.name} ({records})
+                </option>
+              ))}
+            </Select>
+          </ForAll>
         )
       }
       more={{ type: chosen }}

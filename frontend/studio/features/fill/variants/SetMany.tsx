@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Button, counted, Line, Popover } from "../../../ui/basics";
 import type { GridColumn } from "../../../ui/grid/column";
+import { Input } from "../../../ui/inputs";
 import { Select } from "../../../ui/Select";
 import type { GridRow } from "./useVariants";
 
@@ -21,7 +22,7 @@ export function SetMany(props: {
       label="Set many at once"
       open={open}
       onOpen={setOpen}
-      trigger={<Button>Set {props.ticked ? `${props.count} ticked` : "all"}…</Button>}
+      trigger={<Button right="edit">Set {props.ticked ? `${props.count} ticked` : "all"}…</Button>}
     >
       <form
         onSubmit={async (event) => {
@@ -50,7 +51,7 @@ export function SetMany(props: {
           )}
         </Line>
         <Line label="To" note="Empty takes their own value away" wrong={wrong}>
-          {(id) => <input id={id} className="input" value={text} onChange={(event) => setText(event.target.value)} />}
+          {(id) => <Input id={id} className="input" value={text} onChange={(event) => setText(event.target.value)} />}
         </Line>
         <div className="mt-2 flex justify-end gap-2">
           <Button onClick={() => setOpen(false)}>Leave it</Button>

@@ -5,6 +5,7 @@ import { NOUNS } from "../../../api/nouns";
 import { Button, counted, Empty } from "../../../ui/basics";
 import type { Edit, GridColumn, How } from "../../../ui/grid/column";
 import { Grid } from "../../../ui/grid/Grid";
+import { Input } from "../../../ui/inputs";
 import { number } from "../../../ui/locale";
 import { columnsOf } from "./column";
 import { SetMany } from "./SetMany";
@@ -41,7 +42,7 @@ function Variants({ grid, put }: { grid: Known; put: ReturnType<typeof useVarian
   const all = rows.length > 0 && rows.every(({ id }) => ticked.has(id));
   const columns = useMemo(() => {
     const head = (
-      <input
+      <Input
         type="checkbox"
         className="tick"
         tabIndex={-1}
@@ -94,6 +95,7 @@ function Variants({ grid, put }: { grid: Known; put: ReturnType<typeof useVarian
           ))}
         <span className="ml-auto flex gap-2">
           <Button
+            right="edit"
             disabled={!hasCell}
             title="What stands in the cell at hand, in all that are ticked, or in all below it"
             onClick={fillDown}

@@ -2,6 +2,7 @@ import type { Schemas } from "../../../api/client";
 import { fieldColumn } from "../../../kinds/cells";
 import type { GridColumn } from "../../../ui/grid/column";
 import { LineEditor } from "../../../ui/grid/LineEditor";
+import { Input } from "../../../ui/inputs";
 import { number } from "../../../ui/locale";
 import { type Grid, type GridRow, readStock, STOCK } from "./useVariants";
 
@@ -20,7 +21,7 @@ export function columnsOf({ grid, ticked, head, onTick }: Columns): GridColumn<G
       quick: true,
       align: "center",
       show: (row) => (
-        <input
+        <Input
           type="checkbox"
           className="tick"
           tabIndex={-1}

@@ -3,11 +3,11 @@ import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { placeOf, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
+import { usePutLayout } from "../../../considering/usePut";
 import { LastChanged } from "../../../history/LastChanged";
 import { useThing } from "../../../state/things";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ScopeOptions } from "../../../things/ScopeOptions";
-import { usePutLayout } from "../../../things/usePut";
 import { Button, counted } from "../../../ui/basics";
 import { Select } from "../../../ui/Select";
 import { Alike } from "./Alike";
@@ -151,7 +151,7 @@ function ChooseFor({ view }: { view: View }) {
           <option value="shop">the whole shop</option>
           <ScopeOptions subjects={[surface?.subject ?? ""]} />
         </Select>
-        <Button type="submit" disabled={!scope}>
+        <Button right="edit" type="submit" disabled={!scope}>
           Choose it
         </Button>
       </div>

@@ -142,9 +142,7 @@ describe("an arrangement of one's own", () => {
   });
 
   it("is for those who may edit", async () => {
-    const asked = serve({ "GET /api/session": { rights: ["look"] } });
-    show(<Arrange scope="shop" surface="product_page" words="Arrange" />);
-    await waitFor(() => expect(asked.length).toBeGreaterThan(0));
+    show(<Arrange scope="shop" surface="product_page" words="Arrange" />, "/", ["look"]);
     expect(screen.queryByText("Arrange")).toBeNull();
   });
 });

@@ -5,6 +5,7 @@ import { PROPERTY_CONTROLS } from "../../../controls/properties";
 import { Picker } from "../../../things/FieldPicker";
 import { Segments } from "../../../ui/basics";
 import { IconMark } from "../../../ui/IconMark";
+import { Input } from "../../../ui/inputs";
 import { Select } from "../../../ui/Select";
 import { TextBox } from "../../../ui/TextBox";
 import { FieldKey, FieldKeys } from "./fields";
@@ -28,7 +29,7 @@ function ofProperty(props: MemberProps): ReactNode {
 
 function Tick({ id, member, value, onPut }: MemberProps) {
   return (
-    <input
+    <Input
       id={id}
       type="checkbox"
       className="tick mt-1.5"
@@ -148,7 +149,7 @@ function TakesControl({ kind, value, subject, onPut }: MemberProps) {
       </div>
       {kind.most_fields > 4 && (
         <label className="mt-1 flex min-h-6 items-center gap-1.5">
-          <input
+          <Input
             type="checkbox"
             className="tick"
             checked={takes.rest === true}

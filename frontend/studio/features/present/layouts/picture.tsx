@@ -1,6 +1,7 @@
 import { useRef, useState } from "react";
 import { type Refused, uploadPicture } from "../../../api/client";
 import { Button } from "../../../ui/basics";
+import { Input } from "../../../ui/inputs";
 import { TextBox } from "../../../ui/TextBox";
 import type { MemberProps } from "./parts";
 
@@ -34,7 +35,7 @@ export function PictureControl({ id, value, onPut }: MemberProps) {
         void take(event.dataTransfer.files[0]);
       }}
     >
-      <input
+      <Input
         ref={chooser}
         id={id}
         type="file"

@@ -2,10 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { ask } from "../../../api/queries";
+import { useDocumentWords } from "../../../considering/Consequences";
+import { type Said, type SetCell, touchedBySeveral, usePutSeveral } from "../../../considering/usePut";
 import { PROPERTY_CONTROLS } from "../../../controls/properties";
-import { useDocumentWords } from "../../../things/Consequences";
-import { type Said, type SetCell, touchedBySeveral, usePutSeveral } from "../../../things/usePut";
 import { Button, counted, Popover } from "../../../ui/basics";
+import { Only } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 import { useSettled } from "../../../ui/useSettled";
 
@@ -38,30 +39,33 @@ export function BlockBar(props: { scope: string; cells: readonly Cell[]; onDone:
       aria-label="The chosen cells"
     >
       <b>{name} chosen</b>
-      <Button onClick={() => set(edits(cells, { shown: true }), `${name} shown`, show)}>Show</Button>
-      <span className="hint">{show ? `changes ${words(show.surfaces)}` : ""}</span>
-      <Button onClick={() => set(edits(cells, { shown: false }), `${name} hidden`, hide)}>Hide</Button>
-      <span className="hint">{hide ? `changes ${words(hide.surfaces)}` : ""}</span>
-      <Popover
-        label="Set one thing in all of them"
-        width={380}
-        open={setting}
-        onOpen={setSetting}
-        trigger={<Button>Set…</Button>}
-      >
-        <SetAll onPut={(given) => set(edits(cells, given), `${name} set`)} />
-      </Popover>
-      <Button
-        disabled={own.length === 0}
-        onClick={() =>
-          set(
-            own.map((cell) => edit(cell, Object.fromEntries(Object.keys(cell.own).map((code) => [code, null])))),
-            `${counted(own.length, "cell")} as inherited`,
-          )
-        }
-      >
-        Reset to inherited
-      </Button>
+      <Only>
+        {" "}
+        <Button onClick={() => set(edits(cells, { shown: true }), `${name} shown`, show)}>Show</Button>
+        <span className="hint">{show ? `changes ${words(show.surfaces)}` : ""}</span>
+        <Button onClick={() => set(edits(cells, { shown: false }), `${name} hidden`, hide)}>Hide</Button>
+        <span className="hint">{hide ? `changes ${words(hide.surfaces)}` : ""}</span>
+        <Popover
+          label="Set one thing in all of them"
+          width={380}
+          open={setting}
+          onOpen={setSetting}
+          trigger={<Button>Set…</Button>}
+        >
+          <SetAll onPut={(given) => set(edits(cells, given), `${name} set`)} />
+        </Popover>
+        <Button
+          disabled={own.length === 0}
+          onClick={() =>
+            set(
+              own.map((cell) => edit(cell, Object.fromEntries(Object.keys(cell.own).map((code) => [code, null])))),
+              `${counted(own.length, "cell")} as inherited`,
+            )
+          }
+        >
+          Reset to inherited
+        </Button>
+      </Only>{" "}
       <span className="ml-auto">
         <Button look="quiet" onClick={props.onDone}>
           Leave them · Esc

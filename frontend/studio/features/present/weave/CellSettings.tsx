@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask } from "../../../api/queries";
+import { useDocumentWords } from "../../../considering/Consequences";
+import { type CellAt, touchedByOne, usePutCell } from "../../../considering/usePut";
 import { PROPERTY_CONTROLS } from "../../../controls/properties";
-import { useDocumentWords } from "../../../things/Consequences";
-import { type CellAt, touchedByOne, usePutCell } from "../../../things/usePut";
 import { Button } from "../../../ui/basics";
+import { useMay } from "../../../ui/rights";
 
 type Props = CellAt & {
   title: string;
@@ -20,16 +21,17 @@ export function CellSettings(props: Props) {
   const { scope, field, surface } = props;
   const open = useQuery(ask.cell(scope, field, surface)).data;
   const known = useQuery(ask.meta()).data?.properties ?? [];
+  const may = useMay("edit");
   const putCell = usePutCell();
-  const [written, setWritten] = useState(false);
+  const [written, setWritten] = useState<readonly string[]>([]);
   const put = (set: Record<string, unknown>) => {
-    setWritten(true);
+    setWritten([...written, ...Object.keys(set)]);
     return putCell(props, set);
   };
   if (!open) return <p className="hint">looking…</p>;
-  const own = open.properties.some((property) => property.own);
-  // What was set a moment ago is in no answer yet: all goes back, whatever the last one knew.
-  const reset = () => put(Object.fromEntries(open.properties.map(({ code }) => [code, null])));
+  // What was set a moment ago is in no answer yet: it goes back too.
+  const own = open.properties.flatMap(({ code, own }) => (own || written.includes(code) ? [code] : []));
+  const reset = () => put(Object.fromEntries(own.map((code) => [code, null])));
   const rows = known.flatMap((property) => {
     const found = open.properties.find(({ code }) => code === property.code);
     return found ? [{ property: { ...property, choices: found.choices }, found }] : [];
@@ -53,7 +55,9 @@ export function CellSettings(props: Props) {
                   own={found.own ? found.value : undefined}
                   onPut={(value) => void put({ [property.code]: value ?? null })}
                 />
-                {found.own ? (
+                {found.own && !may ? (
+                  <span className="text-[12px] font-semibold text-woad">set here</span>
+                ) : found.own ? (
                   <button
                     type="button"
                     className="link text-left text-[12px] font-semibold text-woad"
@@ -77,7 +81,7 @@ export function CellSettings(props: Props) {
         {props.shown === undefined ? <span /> : <Touches {...props} set={{ shown: !props.shown }} />}
         <span className="flex flex-none gap-1.5">
           {props.onWhy && <Button onClick={props.onWhy}>Why</Button>}
-          <Button disabled={!own && !written} onClick={reset}>
+          <Button right="edit" disabled={own.length === 0} onClick={reset}>
             Reset to inherited
           </Button>
         </span>

@@ -2,9 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { ask } from "../../../api/queries";
-import { useDocumentWords } from "../../../things/Consequences";
+import { useDocumentWords } from "../../../considering/Consequences";
+import { type SetCell, touchedBySeveral, usePutSeveral } from "../../../considering/usePut";
 import { TypeOptions } from "../../../things/TypeOptions";
-import { type SetCell, touchedBySeveral, usePutSeveral } from "../../../things/usePut";
 import { Button, counted, Popover } from "../../../ui/basics";
 import { Select } from "../../../ui/Select";
 
@@ -30,7 +30,12 @@ export function CopyFrom({ weave }: { weave: Weave }) {
     setFrom("");
   }
   return (
-    <Popover label="Copy from another type" open={open} onOpen={setOpen} trigger={<Button>Copy from…</Button>}>
+    <Popover
+      label="Copy from another type"
+      open={open}
+      onOpen={setOpen}
+      trigger={<Button right="edit">Copy from…</Button>}
+    >
       <label className="block font-semibold">
         From
         <Select className="input mt-1 font-normal" value={from} onChange={(event) => setFrom(event.target.value)}>

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type Ref, useMemo } from "react";
 import type { Schemas } from "../../../api/client";
-import { usePutCell } from "../../../things/usePut";
+import { usePutCell } from "../../../considering/usePut";
 import { Empty } from "../../../ui/basics";
 import type { Chosen, GridColumn, GridHandle, Line } from "../../../ui/grid/column";
 import { Grid } from "../../../ui/grid/Grid";

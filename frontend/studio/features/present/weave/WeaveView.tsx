@@ -12,6 +12,7 @@ import { ScopeOptions } from "../../../things/ScopeOptions";
 import { useAddress, usePutAddress } from "../../../ui/address";
 import { WEFT_WORDS, Weft, type WeftState } from "../../../ui/basics";
 import type { GridHandle, Line } from "../../../ui/grid/column";
+import { ForAll } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 import { Selvedge } from "../../../ui/Selvedge";
 import { PaneHead, Split } from "../../../ui/Split";
@@ -138,16 +139,18 @@ function ScopeChooser(props: {
   const title = useQuery({ ...ask.product(props.product ?? 0), enabled: props.product !== null }).data?.title;
   return (
     <>
-      <Select
-        className="input !w-auto font-semibold"
-        aria-label="Whom the weave is for"
-        value={props.scope}
-        onChange={(event) => props.onChoose(event.target.value === "shop" ? null : event.target.value)}
-      >
-        <option value="shop">the whole shop</option>
-        {props.scope.startsWith("product:") && <option value={props.scope}>{props.name}</option>}
-        <ScopeOptions subjects={[PRODUCT, "record"]} />
-      </Select>
+      <ForAll>
+        <Select
+          className="input !w-auto font-semibold"
+          aria-label="Whom the weave is for"
+          value={props.scope}
+          onChange={(event) => props.onChoose(event.target.value === "shop" ? null : event.target.value)}
+        >
+          <option value="shop">the whole shop</option>
+          {props.scope.startsWith("product:") && <option value={props.scope}>{props.name}</option>}
+          <ScopeOptions subjects={[PRODUCT, "record"]} />
+        </Select>
+      </ForAll>
       {props.scope.startsWith("product:") ? (
         <Link className="link" to={`/fill/products/${props.scope.slice(8)}`}>
           open this product

@@ -50,6 +50,7 @@ function fieldColumn(weave: Weave, wholes: Wholes): GridColumn<Row> {
         </span>
       </>
     ),
+    looks: true,
     edit: (row, editing) => (
       <OverCell editing={editing} width={WIDE}>
         <CellSettings
@@ -94,6 +95,7 @@ function surfaceColumn(weave: Weave, wholes: Wholes, surface: Surface, onWhy: Co
     },
     text: (row) => WEFT_WORDS[(cellIn(row)?.state ?? "off") as WeftState],
     edits: (row) => cellIn(row) !== undefined,
+    looks: true,
     edit: (row, editing) => {
       const cell = cellIn(row);
       return (

@@ -102,6 +102,14 @@ describe("the settings of a cell", () => {
     ]);
   });
 
+  it("go back all of them, though what was set a moment ago is in no answer yet", async () => {
+    const { asked } = settings({});
+    fireEvent.click(await screen.findByLabelText("tablet"));
+    fireEvent.click(screen.getByText("Reset to inherited"));
+    await waitFor(() => expect(patches(asked)).toHaveLength(2));
+    expect((patches(asked)[1] as { set: object }).set).toMatchObject({ devices: null });
+  });
+
   it("set devices, never none", async () => {
     const { asked } = settings({});
     fireEvent.click(await screen.findByLabelText("tablet"));
