@@ -276,7 +276,8 @@ LOOKING = {
     "Whom the weave is for",
     "How many",
     "Name on the tube",
-    "only what differs",
+    "Surface",
+    "only what it sets itself",
 }
 """What is chosen to look: filters, what is proved, and what is tried."""
 """What could be typed in, chosen or pressed on a view to change something, by name."""

@@ -3047,11 +3047,13 @@ export interface components {
         };
         /**
          * ConsequencesOut
-         * @description What a change would touch: the change in short lines, documents at most, by surface, stored values, None when it bears on none, and the fields
+         * @description What a change would touch: the change in short lines, documents by surface, at most where not `exact`, stored values, None when it bears on none, and the fields
          *     that products get and lose.
          */
         ConsequencesOut: {
             effects: components["schemas"]["ValueEffectsOut"] | null;
+            /** Exact */
+            exact: boolean;
             /** Lines */
             lines: string[];
             moves: components["schemas"]["FieldMovesOut"];
@@ -5149,6 +5151,8 @@ export interface components {
          * @description One thing that would change.
          */
         PendingOne: {
+            /** Exact */
+            exact: boolean;
             /** Example */
             example: number | null;
             /** Group */
@@ -5175,6 +5179,8 @@ export interface components {
         PendingOut: {
             /** Count */
             count: number;
+            /** Exact */
+            exact: boolean;
             /** Surfaces */
             surfaces: {
                 [key: string]: number;

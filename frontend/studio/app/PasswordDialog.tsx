@@ -3,7 +3,7 @@ import { client, data, type Refused } from "../api/client";
 import { Button, Dialog } from "../ui/basics";
 
 /** The present password and a new one. */
-export function PasswordDialog({ onClose }: { onClose: () => void }) {
+export default function PasswordDialog({ onClose }: { onClose: () => void }) {
   const [old, setOld] = useState("");
   const [fresh, setFresh] = useState("");
   const [wrong, setWrong] = useState<string | null>(null);

@@ -1,12 +1,13 @@
 import { DropdownMenu } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { lazy, type ReactNode, Suspense, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { Tip } from "../ui/basics";
 import { ForAll } from "../ui/rights";
-import { PasswordDialog } from "./PasswordDialog";
-import { SessionsDialog } from "./SessionsDialog";
 
-const DIALOGS = { password: PasswordDialog, sessions: SessionsDialog };
+const DIALOGS = {
+  password: lazy(() => import("./PasswordDialog")),
+  sessions: lazy(() => import("./SessionsDialog")),
+};
 
 /** Who is signed in, and what they may do about it. */
 export function Person({ me }: { me: Schemas["SessionOut"] }) {
@@ -48,7 +49,9 @@ export function Person({ me }: { me: Schemas["SessionOut"] }) {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <ForAll>{Opened && <Opened onClose={() => setOpen(null)} />}</ForAll>
+      <ForAll>
+        <Suspense fallback={null}>{Opened && <Opened onClose={() => setOpen(null)} />}</Suspense>
+      </ForAll>
     </>
   );
 }

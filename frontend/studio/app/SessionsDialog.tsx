@@ -17,7 +17,7 @@ export function browserWords(agent: string): string {
 }
 
 /** Where one is signed in, each of which can be ended. */
-export function SessionsDialog({ onClose }: { onClose: () => void }) {
+export default function SessionsDialog({ onClose }: { onClose: () => void }) {
   const queries = useQueryClient();
   const { data: own, error, refetch } = useQuery({ ...ask.sessions(), staleTime: 0 });
   const [wrong, setWrong] = useState<string | null>(null);

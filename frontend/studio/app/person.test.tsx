@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { Refusal, serve, show, writes } from "../testing";
-import { browserWords, SessionsDialog } from "./SessionsDialog";
+import SessionsDialog, { browserWords } from "./SessionsDialog";
 import { Shell } from "./Shell";
 
 const CHROMIUM =

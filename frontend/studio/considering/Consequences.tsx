@@ -72,17 +72,19 @@ export function documentWords(counts: Record<string, number>, surfaces: readonly
     .join(", ");
 }
 
-/** The same with the words of the shop's surfaces. */
-export function useDocumentWords(): (counts: Record<string, number>) => string {
+/** The same with the words of the shop's surfaces; `at most 3 pages` where they were not counted one by one. */
+export function useDocumentWords(): (counts: Record<string, number>, exact?: boolean) => string {
   const surfaces = useQuery(ask.meta()).data?.surfaces ?? [];
-  return (counts) => documentWords(counts, surfaces);
+  return (counts, exact = true) => `${exact ? "" : "at most "}${documentWords(counts, surfaces)}`;
 }
 
 /** What a change touches, in a line. */
 export function touchedWords(touched: Touched, surfaces: readonly Surface[]): string {
   const documents = Object.values(touched.surfaces).some(Boolean) ? documentWords(touched.surfaces, surfaces) : "";
   const what = `${counted(touched.types, "type")}, ${counted(touched.products, "product")}`;
-  return documents ? `${what}: ${documents} will differ` : `${what}: no page or card will differ`;
+  return documents
+    ? `${what}: ${touched.exact ? "" : "at most "}${documents} will differ`
+    : `${what}: no page or card will differ`;
 }
 
 /** The fields that products lose and get, and what becomes of their values. */

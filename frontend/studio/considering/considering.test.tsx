@@ -57,6 +57,7 @@ describe("consequences", () => {
     moves: { gone: [], come: [] },
     variants: null,
     lines: ["shortest nothing → “4”"],
+    exact: true,
   };
   it("of nothing need no asking, however many have it", async () => {
     const surfaces = { product_page: 0, listing_card: 0 };
@@ -148,6 +149,7 @@ const DIFFERS = {
   moves: { gone: [], come: [] },
   variants: null,
   lines: [],
+  exact: true,
 };
 
 function Limits({ made }: { made: (what: string) => void }) {

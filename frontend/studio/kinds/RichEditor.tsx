@@ -4,6 +4,7 @@ import { Bold, Heading, Italic, Link, List, ListOrdered, type LucideIcon, Quote,
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Button } from "../ui/basics";
 import { Input } from "../ui/inputs";
+import { useMay } from "../ui/rights";
 import { asText, type EditorProps } from "./base";
 
 const IDLE = 2500;
@@ -70,7 +71,9 @@ export default function RichEditor({ id, at, wrong, onFill, onTyping }: EditorPr
   const commit = useRef(onFill);
   commit.current = onFill;
   const [text, setText] = useState(typed);
+  const may = useMay("edit");
   const editor = useEditor({
+    editable: may,
     extensions: [KIT],
     content: typed,
     injectCSS: false,
@@ -131,7 +134,7 @@ export default function RichEditor({ id, at, wrong, onFill, onTyping }: EditorPr
         if (!event.currentTarget.contains(event.relatedTarget)) done();
       }}
     >
-      <Tools editor={editor} />
+      {may && <Tools editor={editor} />}
       <EditorContent editor={editor} />
     </div>
   );

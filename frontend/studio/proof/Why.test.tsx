@@ -30,6 +30,7 @@ const TOUCHED = {
   moves: { gone: [], come: [] },
   variants: null,
   lines: [],
+  exact: true,
 };
 
 const LISTED = {

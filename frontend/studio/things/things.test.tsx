@@ -78,6 +78,7 @@ describe("the view of field sets", () => {
         effects: null,
         moves: { gone: [], come: [] },
         variants: null,
+        exact: true,
       },
     });
     fireEvent.click(await screen.findByLabelText("Take off Wood"));
@@ -96,6 +97,7 @@ describe("the view of field sets", () => {
         effects: null,
         moves: { gone: [], come: [] },
         variants: null,
+        exact: true,
       },
     });
     fireEvent.click(await screen.findByLabelText("Take off Wood"));

@@ -35,6 +35,7 @@ describe("writing a thing from elsewhere", () => {
     moves: { gone: [], come: [] },
     variants: null,
     lines: [],
+    exact: true,
   };
 
   it("begins from the last answer, so that the second write keeps the first and never clashes with it", async () => {

@@ -45,6 +45,7 @@ describe("words", () => {
           moves: { gone: [], come: [] },
           variants: null,
           lines: [],
+          exact: true,
         },
         META.surfaces,
       ),

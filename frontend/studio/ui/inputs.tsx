@@ -1,12 +1,13 @@
 import type { ComponentProps } from "react";
 import { useMay } from "./rights";
 
+const CHOSEN = new Set(["file"]);
 const PRESSED = new Set(["checkbox", "radio", "range", "color"]);
 
 /** A control to type in or to press. Who may not edit sees what stands in it, and no box. */
 export function Input({ className = "", ...rest }: ComponentProps<"input">) {
   if (useMay("edit")) return <input className={className} {...rest} />;
-  if (rest.type === "file") return null;
+  if (CHOSEN.has(rest.type ?? "")) return null;
   const shown = { ...rest, placeholder: undefined };
   if (PRESSED.has(rest.type ?? "")) return <input className={className} {...shown} disabled />;
   return <input className={`${className} plain`} {...shown} readOnly />;

@@ -98,9 +98,18 @@ describe("somebody who may only look", () => {
       edit: () => <input aria-label="Editor" />,
     };
     const name = { key: "name", name: "Name", width: 100, names: true, show: () => "First" };
-    show(<Grid id="g" label="Grid" lines={[{ key: "1", row: "Peat" }]} columns={[name, column]} put={put} />, "/", [
-      "look",
-    ]);
+    show(
+      <Grid
+        id="g"
+        label="Grid"
+        lines={[{ key: "1", row: "Peat" }]}
+        columns={[name, column]}
+        put={put}
+        nameOf={() => "First"}
+      />,
+      "/",
+      ["look"],
+    );
     const cell = cellAt("First", "Hue");
     cell.focus();
     for (const key of ["x", "Enter", "F2", "Delete"]) fireEvent.keyDown(cell, { key });

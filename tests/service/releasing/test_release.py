@@ -14,6 +14,7 @@ from young_fabric.core.pages.document import from_json
 from young_fabric.core.pages.listed import of_type
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import definitions
+from young_fabric.service.foreseeing import counted
 from young_fabric.service.products import products
 from young_fabric.service.releasing import differing, pending, release
 from young_fabric.service.writing import writes
@@ -216,6 +217,7 @@ def test_what_really_differs_is_found_by_rendering(work: Work) -> None:
 
 
 def test_only_so_many_are_looked_at(work: Work, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(counted, "MOST_RENDERED", 2)
     monkeypatch.setattr(differing, "BATCH", 4)
     monkeypatch.setattr(differing, "MOST_SHOWN", 5)
     found = differing.differing(work, "display_setting", "type:watercolour/ss_granul/listing_card")

@@ -37,7 +37,7 @@ export default function ChangesView() {
   const groups = [...new Set(pending.things.map((thing) => thing.group))];
   const list = (
     <>
-      <PaneHead title={counted(pending.count, "change")} note={`at most ${words(pending.surfaces)}`}>
+      <PaneHead title={counted(pending.count, "change")} note={words(pending.surfaces, pending.exact)}>
         <Button
           right="look"
           look="primary"
@@ -71,7 +71,7 @@ export default function ChangesView() {
                     <b className="max-w-full truncate">{thing.name}</b>
                     <span className="ml-auto text-right text-ink-3">
                       {thing.noun in NOUNS && "up to "}
-                      {words(thing.surfaces)}
+                      {words(thing.surfaces, thing.exact)}
                     </span>
                   </span>
                   <span className="block text-ink-2">{thing.lines.slice(0, 3).join(" · ")}</span>

@@ -73,7 +73,7 @@ export function ReleaseDialog({
       open
       onClose={onClose}
       title={`Release ${counted(pending.count, "change")}`}
-      note={`At most ${words(pending.surfaces)} of the shop change at once. You can go back at any time.`}
+      note={`${pending.exact ? "" : "At most "}${words(pending.surfaces)} of the shop change at once. You can go back at any time.`}
     >
       <form onSubmit={submit}>
         {wrong > 0 && (

@@ -19,17 +19,16 @@ from young_fabric.core.nouns.base import Noun, state_of
 from young_fabric.core.nouns.layouts import display_settings
 from young_fabric.core.nouns.layouts.display_settings import SettingKey, nothing_said, spoken_of, with_read_condition
 from young_fabric.core.nouns.registry import NOUNS, describe
-from young_fabric.core.pages.plans import changed_groups, reached_groups
+from young_fabric.core.pages.plans import reached_groups
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.foreseeing.counted import counted
 from young_fabric.service.foreseeing.field_moves import FieldMoves, field_moves
 from young_fabric.service.foreseeing.record_pages import record_pages
-from young_fabric.service.foreseeing.touched import told_apart, touched_documents
+from young_fabric.service.foreseeing.touched import told_apart
 from young_fabric.service.foreseeing.value_effects import ValueEffects, value_effects
 from young_fabric.service.foreseeing.variant_effects import VariantEffects, variant_effects
 from young_fabric.service.planning import plans
-from young_fabric.service.planning.naming import referring_documents
-from young_fabric.service.planning.offering import offered_documents
 from young_fabric.service.planning.referring import referrers
 from young_fabric.service.writing import letting_go, noun_hooks, writes
 from young_fabric.service.writing.writes import Edit, ThingEdit, WrittenThing
@@ -259,8 +258,8 @@ def uses(work: Work, noun_code: str, key: str) -> list[ThingUse]:
 
 @dataclass(frozen=True)
 class Consequences:
-    """What a change would touch: the change in short lines, types and products that have the thing, documents that differ at most by
-    surface, and what becomes of stored values, None when it bears on none; `moves` are the fields that products get and lose, `variants` what becomes of
+    """What a change would touch: the change in short lines, types and products that have the thing, documents that differ by
+    surface (so many at most where not `exact`), and what becomes of stored values, None when it bears on none; `moves` are the fields that products get and lose, `variants` what becomes of
     variants, None when it has no bearing on them."""
 
     types: int
@@ -270,6 +269,7 @@ class Consequences:
     moves: FieldMoves = FieldMoves()  # noqa: RUF009
     variants: VariantEffects | None = None
     lines: tuple[str, ...] = ()
+    exact: bool = True
 
 
 def consequences(work: Work, noun_code: str, key: str, thing: Any | None) -> Consequences:
@@ -303,17 +303,10 @@ def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None
     reached = frozenset[Group]().union(
         *(reached_groups(made, counts, code, key) for code, key, _ in written for made in (before, changed))
     )
-    differ = changed_groups(before, changed, counts)
-    touched = touched_documents(work, before, changed, differ, counts)
-    surfaces = {surface: sum(groups.values()) for surface, groups in touched.items()}
     keys = [(code, key) for code, key, _ in written]
-    called = referring_documents(work.session, before.defs, changed, keys).values()
+    found = counted(work, before, changed, keys, counts)
+    surfaces = {**found.surfaces, **record_pages(before, changed, keys)}
     judges = any(noun.bearing.judges for noun in nouns)
-    offered = offered_documents(work.session, before.defs, changed.defs, keys).values()
-    surfaces = {
-        code: count + sum(found.get(code, 0) for found in (*called, *offered)) for code, count in surfaces.items()
-    }
-    surfaces |= record_pages(before, changed, keys)
     return Consequences(
         len({group.type for group in reached}),
         max(sum(counts[group] for group in reached), *surfaces.values()),
@@ -321,6 +314,7 @@ def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None
         value_effects(work, before.defs, changed.defs) if judges else None,
         field_moves(work, before.defs, changed.defs) if judges else FieldMoves(),
         variant_effects(work, before.defs, changed.defs) if any(noun.bearing.offers for noun in nouns) else None,
+        exact=found.exact,
     )
 
 

@@ -14,6 +14,7 @@ from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.base import Reference
 from young_fabric.core.nouns.fields.built_in import DERIVED
 from young_fabric.core.nouns.fields.fields import NOUN, PRODUCTS, Field
+from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service.acting.actors import Right, Work
@@ -91,13 +92,19 @@ def _held(
 ) -> tuple[int, int, int]:
     """(things that have a field, things with a good value, things with a wrong one)."""
     if field.subject != PRODUCTS:
-        things = defs.things[field.subject].values()
-        return len(things), sum(1 for thing in things if field.key in thing.filled), 0
+        having = [thing for thing in defs.things[field.subject].values() if _has(defs, field, thing)]
+        return len(having), sum(1 for thing in having if field.key in thing.filled), 0
     reach = defs.holders.get(field.key, Reach())
     groups = [group for group in there if reach.takes_in(*group)]
     counts = [filled.get(group, fills.NONE) for group in groups]
     wrong = sum(count.wrong for count in filled.values())
     return sum(there[group] for group in groups), sum(count.filled for count in counts), wrong
+
+
+def _has(defs: Definitions, field: Field, thing: Any) -> bool:
+    """Whether a thing that is no product has a field; all have it where they are not told apart."""
+    own = NOUNS[field.subject].holding.own_fields
+    return own is None or field.key in own(thing, defs)
 
 
 def _groups_having(defs: Definitions, only: str | None, there: Iterable[fills.GroupKey]) -> set[Group]:

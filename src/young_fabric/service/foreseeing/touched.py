@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.definitions.groups import Group
+from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.cascade import EVERY
 from young_fabric.core.display.surfaces import SURFACES
+from young_fabric.core.pages.blocks import BlockPlan, RegionPlan
 from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.converting import convert, reading_of
 from young_fabric.core.subjects.values import FieldRules
@@ -38,7 +40,7 @@ def touched_documents(
     for surface, groups in differ.items():
         out[surface] = {}
         for group in groups:
-            keys = _fields_that_differ(before, after, group, surface)
+            keys = fields_that_differ(before, after, group, surface)
             most = counts.get(group, 0)
             held = None if keys is None else 0
             for key, in_place in (keys or {}).items():
@@ -97,13 +99,13 @@ def _node(rules: FieldRules) -> Callable[[Any], Any]:
     return lambda value: show(value) if value is not None and judge(value) is None else None
 
 
-def _fields_that_differ(before: Plans, after: Plans, group: Group, surface: str) -> dict[str, bool] | None:
+def fields_that_differ(before: Plans, after: Plans, group: Group, surface: str) -> dict[str, bool] | None:
     """The fields whose entries differ between two plans, when all else is alike, and whether only what stands in place of values
     does; None when more than entries differs."""
     if before.defs.chain(group.type) != after.defs.chain(group.type) or before.defs.shop != after.defs.shop:
         return None
     old, new = before.of_group(group, surface), after.of_group(group, surface)
-    if old.layout != new.layout:
+    if old.layout != new.layout or _blocks_differ(old.region, new.region):
         return None
     keys: dict[str, bool] = {}
     for key in {*old.entries, *new.entries}:
@@ -120,6 +122,30 @@ def _fields_that_differ(before: Plans, after: Plans, group: Group, surface: str)
             keys[key] = True
     order = [[key for key, entry in plan.entries.items() if entry.placed and key not in keys] for plan in (old, new)]
     return keys if order[0] == order[1] else None
+
+
+def _blocks_differ(old: RegionPlan, new: RegionPlan) -> bool:
+    """Whether blocks differ in more than the fields in them: options, words, what stands beside, how they look."""
+    was, now = ({block.id: block for block in _blocks_of(region)} for region in (old, new))
+    for name in {*was, *now}:
+        both = [made.get(name) for made in (was, now)]
+        if None in both:
+            if not all(block is None or BLOCK_KINDS[block.kind].takes_fields for block in both):
+                return True
+        elif _said_of(both[0]) != _said_of(both[1]):
+            return True
+    return False
+
+
+def _blocks_of(region: RegionPlan) -> Iterator[BlockPlan]:
+    for block in region.blocks:
+        yield block
+        for inner in block.regions:
+            yield from _blocks_of(inner)
+
+
+def _said_of(block: BlockPlan | None) -> Any:
+    return block and (block.kind, block.heading, block.devices, dict(block.look), block.mark)
 
 
 def _rendered(made: Plans, entry: Any) -> Any:

@@ -114,7 +114,9 @@ def _need_layout(defs: Definitions, key: str) -> Layout:
 
 def _placed(defs: Definitions, layout: Layout, block: Json, counts: Mapping[str, int]) -> PlacedBlock:
     steps = tuple(STEP_WORDS[step.op] for step in layout.steps if step.id == block["id"])
-    return PlacedBlock(block, bringing(defs.layouts, layout.key, block["id"]), steps, _pages_with(defs, block, counts))
+    return PlacedBlock(
+        block, bringing(defs.layouts, layout.key, block["id"]), steps, _pages_with(defs, layout, block, counts)
+    )
 
 
 def _pages_by_layout(work: Work, made: Plans, layout: Layout) -> dict[str, int]:
@@ -135,15 +137,16 @@ def _pages_by_layout(work: Work, made: Plans, layout: Layout) -> dict[str, int]:
     return out
 
 
-def _pages_with(defs: Definitions, block: Json, counts: Mapping[str, int]) -> int | None:
-    """How many pages show the words typed in a block, at most: those whose layout has it as it is."""
+def _pages_with(defs: Definitions, layout: Layout, block: Json, counts: Mapping[str, int]) -> int | None:
+    """How many pages what is typed in a block of a layout changes, at most: those with that layout, or with one that builds on it and
+    has the block as it is."""
     kind = BLOCK_KINDS.get(str(block.get("kind")))
     typed = [member.code for member in kind.all_members() if member.typed and block.get(member.code)] if kind else []
     if not typed:
         return None
     total = 0
     for key, count in counts.items():
-        if key not in defs.layouts:
+        if key not in defs.layouts or layout.key not in chain_of(defs.layouts, key):
             continue
         arranged = defs.arrangement(key, SURFACES[defs.layouts[key].surface])
         same = next((other for other in arranged.blocks() if other.id == block["id"]), None)

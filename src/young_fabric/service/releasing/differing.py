@@ -14,6 +14,7 @@ from young_fabric.service.pages import proofs
 from young_fabric.service.planning import plans
 from young_fabric.service.planning.naming import renamed_referrers
 from young_fabric.service.planning.offering import offered_documents, reoffered
+from young_fabric.service.releasing.alone import Alone
 from young_fabric.service.releasing.live_documents import live_documents
 from young_fabric.service.releasing.release_batches import single_products
 from young_fabric.service.writing import writes
@@ -55,6 +56,9 @@ def differing(work: Work, noun: str, key: str) -> DifferingProducts:
     if single:
         found = products.get(work.session, single)
         return DifferingProducts(_held_against_live(work, made, [record.product for record in found.values()]), True)
+    alone = _alone(work, made, noun, key)
+    if alone is not None:
+        return alone
     rows: list[DifferingProduct] = []
     looked_at = 0
     for batch in _candidates(work, made, noun, key):
@@ -62,6 +66,21 @@ def differing(work: Work, noun: str, key: str) -> DifferingProducts:
             return DifferingProducts(rows[:MOST_SHOWN], False)
         looked_at += len(batch)
         rows += _held_against_live(work, made, batch)
+    return DifferingProducts(rows[:MOST_SHOWN], len(rows) <= MOST_SHOWN)
+
+
+def _alone(work: Work, made: Plans, noun: str, key: str) -> DifferingProducts | None:
+    """Those that differ by the thing itself, by title; None where they are too many to be looked at one by one."""
+    live = plans.live_plans(work.session)
+    counts = plans.group_counts(work.session, live.defs, speaking=live.defs.speaking | made.defs.speaking)
+    found = Alone(work, live, made, counts).of(noun, key)
+    if not found.exact:
+        return None
+    records = products.get(work.session, list(found.products))
+    rows = [
+        DifferingProduct(number, record.product.title, record.product.type, found.products[number])
+        for number, record in sorted(records.items(), key=lambda pair: (pair[1].product.title.casefold(), pair[0]))
+    ]
     return DifferingProducts(rows[:MOST_SHOWN], len(rows) <= MOST_SHOWN)
 
 

@@ -14,21 +14,24 @@ from young_fabric.core.nouns.base import upgraded
 from young_fabric.core.nouns.content import collections
 from young_fabric.core.nouns.registry import NOUNS, describe
 from young_fabric.core.pages.listed import of_collection
-from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
+from young_fabric.core.pages.plans import Plans, changed_groups
+from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED, describe_offered
 from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.foreseeing.counted import MOST_RENDERED, Counted
 from young_fabric.service.foreseeing.record_pages import record_pages
 from young_fabric.service.foreseeing.touched import told_apart, touched_documents
 from young_fabric.service.planning import plans
 from young_fabric.service.planning.naming import referring_documents
 from young_fabric.service.planning.offering import offered_documents
 from young_fabric.service.releasing import placing
+from young_fabric.service.releasing.alone import Alone
 from young_fabric.service.releasing.differing import surfaces_of
 from young_fabric.service.releasing.holding import HoldingBack
 from young_fabric.service.releasing.release import draft_states
-from young_fabric.service.releasing.release_batches import single_products
-from young_fabric.store.repos import changes, labels, listings, products, releases
+from young_fabric.service.releasing.release_batches import batches, look, single_products
+from young_fabric.store.repos import changes, labels, listings, products, releases, shop
 from young_fabric.store.repos.changes import OF_PRODUCTS
 from young_fabric.store.repos.listings import Moves
 from young_fabric.store.states import thing_of
@@ -41,7 +44,8 @@ GROUPS = tuple(dict.fromkeys([*(noun.group for noun in reversed(NOUNS.values()))
 
 @dataclass(frozen=True)
 class PendingThing:
-    """One thing that differs from what is live, in words, with how many documents it touches at most, by surface."""
+    """One thing that differs from what is live, in words, with how many documents it alone makes differ by surface: so many at most
+    where not `exact`."""
 
     group: str
     noun: str
@@ -49,16 +53,18 @@ class PendingThing:
     name: str
     lines: list[str]
     surfaces: Mapping[str, int]
+    exact: bool
     example: int | None
     held_back: str | None
 
 
 @dataclass(frozen=True)
 class Pending:
-    """All that would change: how many things in all, documents at most by surface, and the things listed."""
+    """All that would change: how many things in all, documents by surface (so many at most where not `exact`), and the things listed."""
 
     count: int
     surfaces: Mapping[str, int]
+    exact: bool
     things: list[PendingThing]
 
 
@@ -74,12 +80,11 @@ def pending(work: Work) -> Pending:
     draft, live = plans.draft_of(work.session), plans.live_plans(work.session)
     speaking = told_apart(live, draft.plans)
     counts = plans.group_counts(work.session, live.defs, speaking=speaking)
-    touched = touched_by_release(work, live, draft.plans, counts)
     states = draft_states(work, keys)
     moves = _moves(work, live.defs, draft)
-    called = _called(work, live, draft.plans, keys)
     was = releases.open_things(work.session, keys=keys) if keys else {}
     differ = _singles(work, draft.plans, keys)
+    alone = Alone(work, live, draft.plans, counts)
     why_held = _held_back(work, draft, keys)
     things = []
     offered = [int(key) for noun, key in keys if noun == OFFERED]
@@ -87,25 +92,68 @@ def pending(work: Work) -> Pending:
     for noun, key in keys:
         before, after = _read(noun, was.get((noun, key))), _read(noun, states.get((noun, key)))
         name, lines = _words(noun, key, before, after, draft.defs, titles)
-        surfaces, example = _surfaces(noun, key, draft.plans, live, touched, counts, differ)
-        surfaces |= record_pages(live, draft.plans, [(noun, key)])
-        if (noun, key) in called:
-            surfaces = {code: count + called[noun, key].get(code, 0) for code, count in surfaces.items()}
+        single = single_products([(noun, key)])
+        found = _single(single[0], differ) if single else alone.of(noun, key)
+        surfaces = {**found.surfaces, **record_pages(live, draft.plans, [(noun, key)])}
         if noun == collections.NOUN.code and key in moves:
             lines, surfaces = _with_moves(live.defs, key, moves[key], lines, surfaces)
-        if noun == PRODUCT.code and after is None:
-            example = None
+        example = single[0] if single and not (noun == PRODUCT.code and after is None) else None
         held = why_held.get(int(key)) if noun in OF_PRODUCTS else None
         group = NOUNS[noun].group if noun in NOUNS else PRODUCT.group
-        things.append(PendingThing(group, noun, key, name, lines, surfaces, example, held))
+        things.append(PendingThing(group, noun, key, name, lines, surfaces, found.exact, example, held))
     things.sort(key=lambda thing: (GROUPS.index(thing.group), -sum(thing.surfaces.values()), thing.name))
-    totals = _totals(touched, counts, _single_counts(work, differ, live.defs, speaking))
+    count = changes.unreleased_count(work.session)
+    found = _all(work, live, draft, counts, differ, moves, [(thing.noun, thing.key) for thing in things])
+    totals = {**found.surfaces, **record_pages(live, draft.plans, keys)}
+    return Pending(count, totals, found.exact, things)
+
+
+def _counted_all(work: Work, draft: plans.Draft, keys: Sequence[tuple[str, str]]) -> Counted | None:
+    """What a release would make differ, held against what is live one by one; None where it would look at many products."""
+    last = releases.get(work.session, shop.shop_of(work.session)[2])
+    if last is None:
+        return None
+    looked, _ = look(work.session, draft, [key for key in keys if key[0] in NOUNS], last)
+    found: list[Product] = []
+    gone: list[int] = []
+    for batch in batches(work.session, looked):
+        found += batch.products
+        gone += batch.gone
+        if len(found) + len(gone) > MOST_RENDERED:
+            return None
+    reasons = HoldingBack(work.session, draft.assessor, draft.showing.offers).reasons(
+        [product for product in found if product.offered]
+    )
+    standing = [product for product in found if product.id not in reasons]
+    differ = surfaces_of(work, draft.plans, [*(product.id for product in standing), *gone], standing)
+    count = Counter(code for codes in differ.values() for code in codes)
+    return Counted({code: count[code] for code in product_surfaces()}, True)
+
+
+def _single(number: int, differ: Mapping[int, Sequence[str]]) -> Counted:
+    return Counted({code: int(code in differ[number]) for code in product_surfaces()}, True)
+
+
+def _all(
+    work: Work,
+    live: Plans,
+    draft: plans.Draft,
+    counts: Mapping[Group, int],
+    differ: Mapping[int, Sequence[str]],
+    moves: Mapping[str, Moves],
+    keys: Sequence[tuple[str, str]],
+) -> Counted:
+    """What a release would make differ in all, whatever there is of it."""
+    exact = _counted_all(work, draft, changes.unreleased(work.session, list(NOUNS)))
+    if exact is not None:
+        return exact
+    touched = touched_by_release(work, live, draft.plans, counts)
+    totals = _totals(touched, counts, _single_counts(work, differ, live.defs, told_apart(live, draft.plans)))
     moved = sum(sum(found) for key, found in moves.items() if key in live.defs.speaking)
     most = sum(counts.values())
+    called = _called(work, live, draft.plans, keys)
     names = {code: sum(by_surface.get(code, 0) for by_surface in called.values()) for code in product_surfaces()}
-    totals = {code: min(count + moved + names[code], max(most, count)) for code, count in totals.items()}
-    totals |= record_pages(live, draft.plans, keys)
-    return Pending(changes.unreleased_count(work.session), totals, things)
+    return Counted({code: min(count + moved + names[code], max(most, count)) for code, count in totals.items()}, False)
 
 
 def _held_back(work: Work, draft: plans.Draft, keys: Sequence[tuple[str, str]]) -> dict[int, str]:
@@ -216,19 +264,3 @@ def _singles(work: Work, made: Plans, keys: Sequence[tuple[str, str]]) -> dict[i
     ids = single_products(keys)
     found = products.get(work.session, ids)
     return surfaces_of(work, made, ids, [record.product for record in found.values()])
-
-
-def _surfaces(
-    noun: str,
-    key: str,
-    draft: Plans,
-    live: Plans,
-    touched: Touched,
-    counts: Mapping[Group, int],
-    differ: Mapping[int, Sequence[str]],
-) -> tuple[dict[str, int], int | None]:
-    single = single_products([(noun, key)])
-    if single:
-        return {code: int(code in differ[single[0]]) for code in product_surfaces()}, single[0]
-    reached = reached_groups(draft, counts, noun, key) | reached_groups(live, counts, noun, key)
-    return {code: sum(touched.get(code, {}).get(group, 0) for group in reached) for code in product_surfaces()}, None

@@ -13,12 +13,10 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
-from young_fabric.service.planning.naming import renamed_referrers
-from young_fabric.service.planning.offering import reoffered
 from young_fabric.service.releasing import placing
 from young_fabric.service.releasing.handing_over import hand_over
 from young_fabric.service.releasing.live_documents import LiveWriter, Tally
-from young_fabric.service.releasing.release_batches import BATCH, FREEZING, Looked, ThingKey, batches, work_ahead
+from young_fabric.service.releasing.release_batches import BATCH, FREEZING, ThingKey, batches, look, work_ahead
 from young_fabric.service.values import value_states
 from young_fabric.store.repos import (
     changes,
@@ -87,21 +85,8 @@ def make(work: Work, note: str, progress: Progress = lambda _done, _total: None,
     number = shop.shop_of(session)[2] + 1
     last = releases.get(session, number - 1)
     draft = plans.draft_of(session)
-    groups = plans.stored_groups(session, draft.defs)
-    hashes = {group: draft.plans.group_hash(group) for group in groups}
-    old = {(row[0], tuple(row[1])): row[2] for row in last.plan_hashes} if last else {}
-    changed = [group for group, digest in hashes.items() if old.get((group.type, group.collections)) != digest]
-    asked = draft.assessor.memberships
-    # Before the first release nothing stands anywhere, and every group is looked at as a whole.
-    live = plans.live_plans(session).defs
-    relisted = placing.relisted(live, asked) if last is not None else []
-    renamed = None
-    if last is not None:
-        renamed = products.any_of_some(
-            [renamed_referrers(session, keys, live, draft.defs), reoffered(live, draft.defs)]
-        )
-    looked = Looked(keys, [key for group in changed for key in groups[group]], relisted, renamed)
-    placer = placing.Placer(session, asked, number)
+    looked, hashes = look(session, draft, keys, last)
+    placer = placing.Placer(session, draft.assessor.memberships, number)
     tally = Tally(work_ahead(session, looked, changed_products))
     writer = LiveWriter(work, draft, placer, number, tally)
     for batch in batches(session, looked):

@@ -8,12 +8,17 @@ from typing import Any, NamedTuple
 
 from sqlalchemy.orm import Session
 
+from young_fabric.core.definitions.groups import Group
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED
+from young_fabric.service.planning import plans
+from young_fabric.service.planning.naming import renamed_referrers
+from young_fabric.service.planning.offering import reoffered
 from young_fabric.service.releasing import placing
 from young_fabric.store.repos import changes, fills, product_groups, products
+from young_fabric.store.tables import ReleaseRow
 
 BATCH = 500
 RENDERING, PLACING, FREEZING = 6, 2, 1
@@ -45,6 +50,25 @@ class Batch(NamedTuple):
         """How much work the batch is, in the measure of RENDERING and the others."""
         each = RENDERING if self.whole else PLACING
         return len(self.products) * each + (len(self.changed) + len(self.gone)) * FREEZING
+
+
+def look(
+    session: Session, draft: plans.Draft, keys: Sequence[ThingKey], last: ReleaseRow | None
+) -> tuple[Looked, dict[Group, str]]:
+    """What a release made of the draft looks at after the `last` one, of which `keys` are the definitions that changed; and the hash of
+    every group."""
+    groups = plans.stored_groups(session, draft.defs)
+    hashes = {group: draft.plans.group_hash(group) for group in groups}
+    old = {(row[0], tuple(row[1])): row[2] for row in last.plan_hashes} if last else {}
+    changed = [group for group, digest in hashes.items() if old.get((group.type, group.collections)) != digest]
+    stored = [key for group in changed for key in groups[group]]
+    if last is None:
+        # Nothing stands anywhere, and every group is looked at as a whole.
+        return Looked(keys, stored, []), hashes
+    live = plans.live_plans(session).defs
+    renamed = [renamed_referrers(session, keys, live, draft.defs), reoffered(live, draft.defs)]
+    relisted = placing.relisted(live, draft.assessor.memberships)
+    return Looked(keys, stored, relisted, products.any_of_some(renamed)), hashes
 
 
 def single_products(keys: Sequence[ThingKey]) -> list[int]:

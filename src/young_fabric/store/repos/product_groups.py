@@ -34,7 +34,7 @@ def stream(
 ) -> Iterator[list[Product]]:
     """All products of some (type, collections) in batches, by id, holding one batch at a time."""
     last = 0
-    wanted = _in_groups(groups) if groups is not None and len(groups) <= MOST_NAMED else None
+    wanted = in_groups(groups) if groups is not None and len(groups) <= MOST_NAMED else None
     among = frozenset(groups) if groups is not None and wanted is None else None
     while True:
         query = select(*COLUMNS_READ).where(P.id > last).order_by(P.id).limit(batch)
@@ -49,8 +49,8 @@ def stream(
             yield list(map(product_of, found))
 
 
-def _in_groups(groups: Sequence[tuple[str, tuple[str, ...]]]) -> Any:
-    """Those in no collections go by type alone, which an index answers at once."""
+def in_groups(groups: Sequence[tuple[str, tuple[str, ...]]]) -> Any:
+    """Products of some (type, collections). Those in no collections go by type alone, which an index answers at once."""
     plain = [type_key for type_key, collections in groups if not collections]
     parts = [and_(P.type_key == func.any(plain), P.collections == [])] if plain else []
     parts += [

@@ -362,7 +362,7 @@ class VariantEffectsOut(Out):
 
 
 class ConsequencesOut(Out):
-    """What a change would touch: the change in short lines, documents at most, by surface, stored values, None when it bears on none, and the fields
+    """What a change would touch: the change in short lines, documents by surface, at most where not `exact`, stored values, None when it bears on none, and the fields
     that products get and lose."""
 
     types: int
@@ -372,6 +372,7 @@ class ConsequencesOut(Out):
     moves: FieldMovesOut
     variants: VariantEffectsOut | None
     lines: list[str]
+    exact: bool
 
 
 class FieldMergeIn(In):

@@ -57,6 +57,7 @@ class PendingOne(Out):
     name: str
     lines: list[str]
     surfaces: dict[str, int]
+    exact: bool
     example: int | None
     held_back: str | None
 
@@ -66,6 +67,7 @@ class PendingOut(Out):
 
     count: int
     surfaces: dict[str, int]
+    exact: bool
     things: list[PendingOne]
 
 

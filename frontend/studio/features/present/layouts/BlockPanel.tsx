@@ -51,7 +51,8 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
       </header>
       {placed.pages !== null && placed.pages > 0 && (
         <p className="mb-1 rounded bg-weld-tint px-2 py-1 text-weld-ink">
-          The words typed here are the same on {counted(placed.pages, "page")}.
+          The words typed here are the same on {block.condition ? "at most " : ""}
+          {counted(placed.pages, "page")}.
         </p>
       )}
       <OnThisPage view={view} block={id} />

@@ -266,8 +266,8 @@ function Careful({ edits }: { edits: ReturnType<typeof useLayoutEdits> }) {
       <p className="flex flex-wrap items-center gap-2">
         <b>{counted(tried.edits.length, "change")} tried</b>
         <span>
-          {words(tried.outcome.consequences.surfaces)} will differ, {counted(tried.outcome.builders.length, "layout")}{" "}
-          follow
+          {words(tried.outcome.consequences.surfaces, tried.outcome.consequences.exact)} will differ,{" "}
+          {counted(tried.outcome.builders.length, "layout")} follow
         </span>
         <span className="ml-auto flex gap-2">
           <Button onClick={edits.leave}>Leave it</Button>

@@ -105,6 +105,7 @@ const TOUCHED = {
   moves: { gone: [], come: [] },
   variants: null,
   lines: [],
+  exact: true,
 };
 
 function open(view: View, at = "/present/layouts/own") {

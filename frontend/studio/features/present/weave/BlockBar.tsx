@@ -29,7 +29,7 @@ export function BlockBar(props: { scope: string; cells: readonly Cell[]; onDone:
   const [show, hide] = settled === mark ? (touched ?? []) : [];
   const own = cells.filter((cell) => Object.keys(cell.own).length > 0);
   function set(changes: readonly SetCell[], done: string, found?: Schemas["ConsequencesOut"]) {
-    void put(scope, changes, found ? `${done}: ${words(found.surfaces)}` : done);
+    void put(scope, changes, found ? `${done}: ${words(found.surfaces, found.exact)}` : done);
     props.onDone();
   }
   const name = counted(cells.length, "cell");
@@ -42,9 +42,9 @@ export function BlockBar(props: { scope: string; cells: readonly Cell[]; onDone:
       <Only>
         {" "}
         <Button onClick={() => set(edits(cells, { shown: true }), `${name} shown`, show)}>Show</Button>
-        <span className="hint">{show ? `changes ${words(show.surfaces)}` : ""}</span>
+        <span className="hint">{show ? `changes ${words(show.surfaces, show.exact)}` : ""}</span>
         <Button onClick={() => set(edits(cells, { shown: false }), `${name} hidden`, hide)}>Hide</Button>
-        <span className="hint">{hide ? `changes ${words(hide.surfaces)}` : ""}</span>
+        <span className="hint">{hide ? `changes ${words(hide.surfaces, hide.exact)}` : ""}</span>
         <Popover
           label="Set one thing in all of them"
           width={380}

@@ -99,7 +99,7 @@ function Touches({ scope, field, surface, version, set }: CellAt & { set: { show
   }).data;
   return (
     <span className="hint" data-touches>
-      {touched ? `${set.shown ? "showing" : "hiding"} it changes ${words(touched.surfaces)}` : ""}
+      {touched ? `${set.shown ? "showing" : "hiding"} it changes ${words(touched.surfaces, touched.exact)}` : ""}
     </span>
   );
 }

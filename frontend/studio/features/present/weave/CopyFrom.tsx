@@ -50,7 +50,7 @@ export function CopyFrom({ weave }: { weave: Weave }) {
             ? "What it says itself of fields that both have is said here too."
             : cells.length === 0
               ? `${other.scope_name} says nothing of fields that both have, or all of it stands here already.`
-              : `${counted(cells.length, "cell")}${touched ? `: changes ${words(touched.surfaces)}` : ""}`}
+              : `${counted(cells.length, "cell")}${touched ? `: changes ${words(touched.surfaces, touched.exact)}` : ""}`}
       </p>
       <div className="mt-2 flex justify-end">
         <Button look="primary" disabled={cells.length === 0 || from === weave.scope} onClick={() => void copy()}>
