@@ -1,5 +1,5 @@
 import { finding, lookAgain, lookedFor } from "./finding";
-import { enliven } from "./lively";
+import { wake } from "./parts";
 
 const WAIT = 250;
 /** How much of what was typed goes along when a price is asked for; the whole is sent with the order. */
@@ -74,7 +74,7 @@ export function renew(old: HTMLElement, fresh: HTMLElement): void {
     const focused = mark(document.activeElement);
     const sought = new Map([...options(old)].map((option) => [option.dataset.option, lookedFor(option)]));
     old.replaceChildren(...fresh.childNodes);
-    enliven(old);
+    wake(old);
     for (const option of options(old)) lookAgain(option, sought.get(option.dataset.option) ?? { words: "", top: 0 });
     for (const plain of old.querySelectorAll<HTMLElement>("[data-plain]")) plain.hidden = true;
     restore(old, focused);
@@ -95,7 +95,7 @@ function renewPart(part: HTMLElement, next: HTMLElement): void {
   if (parts.length === 0) {
     const focused = mark(document.activeElement);
     part.replaceChildren(...next.childNodes);
-    enliven(part);
+    wake(part);
     for (const plain of part.querySelectorAll<HTMLElement>("[data-plain]")) plain.hidden = true;
     restore(part, focused);
     return;
@@ -116,10 +116,23 @@ function renewPart(part: HTMLElement, next: HTMLElement): void {
 
 /** Of what is typed only what is told of it is put in anew. */
 function renewWords(option: HTMLElement, fresh: HTMLElement): void {
+  // What was sent is told anew, as nothing is being typed there.
+  const sends = option.querySelector("input[data-sends]");
+  if (sends && kept(option) !== kept(fresh)) {
+    const focused = document.activeElement === sends;
+    option.replaceChildren(...fresh.childNodes);
+    wake(option);
+    if (focused) option.querySelector<HTMLElement>("input[data-sends]")?.focus();
+    return;
+  }
+  if (sends && option.querySelector("[data-said]")) return;
   option.querySelector(":scope > .wrong")?.remove();
   const wrong = fresh.querySelector(":scope > .wrong");
   if (wrong) option.append(wrong);
 }
+
+/** The token of what was sent for an option, as it is shown there. */
+const kept = (option: HTMLElement) => option.querySelector("img, .sent")?.closest(".sent")?.outerHTML ?? "";
 
 type Mark = { name: string; value: string; at: number | null } | null;
 
@@ -148,8 +161,11 @@ function restore(root: HTMLElement, focused: Mark): void {
 }
 
 function keepTyped(old: HTMLElement, fresh: HTMLElement): void {
-  for (const option of old.querySelectorAll<HTMLElement>("[data-option]:not([data-picked])"))
+  for (const option of old.querySelectorAll<HTMLElement>("[data-option]:not([data-picked])")) {
+    // What was sent already is told by the shop.
+    if (option.querySelector<HTMLInputElement>("input[data-sends]")?.files?.length === 0) continue;
     optionIn(fresh, option.dataset.option)?.replaceWith(option);
+  }
   const form = old.querySelector("form[data-buy]");
   if (form) fresh.querySelector("form[data-buy]")?.replaceWith(form);
 }

@@ -12,5 +12,7 @@ import "./basket.css";
 
 comparing(document);
 awaken(document);
+// What was refused is gone on with where it is.
+document.querySelector<HTMLElement>("#wrong :is(input, select, textarea):not([type=hidden])")?.focus();
 basketCount();
 quickLooks();

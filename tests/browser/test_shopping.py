@@ -82,11 +82,25 @@ def test_an_option_set_from_nothing_to_an_order_with_a_name_and_a_picture(studio
     says(studio, ".sums", "Name inside: Anna once")
     assert studio.driver.switch_to.active_element.get_attribute("value") == "Anna", "typing goes on"
     assert studio.axe() == []
+    # What is sent is checked, shown and priced at once; what is too long is told, not cut.
     studio.css("input[type=file]").send_keys(str(wrong))
-    studio.button("Add to basket").click()
     says(studio, ".option .wrong", "is not a JPEG, PNG or WebP picture")
     assert studio.field("Name inside").get_attribute("value") == "Anna", "nothing is lost"
     studio.css("input[type=file]").send_keys(str(right))
+    says(studio, ".option .sent", "our dog.png")
+    loaded = "const seen = document.querySelector('.option .sent img'); return seen?.complete && seen.naturalWidth > 0"
+    studio.until(lambda d: d.execute_script(loaded), "the small picture")
+    studio.gone(".option .wrong")
+    studio.css("[data-unsend]").click()
+    studio.gone(".option .sent")
+    studio.css("input[type=file]").send_keys(str(right))
+    says(studio, ".option .sent", "our dog.png")
+    studio.type("How many", "3")
+    says(studio, ".sums .sum", "3 ×")
+    studio.type("How many", "1")
+    one = "return !document.querySelector('.sums .sum').innerText.includes('×')"
+    studio.until(lambda d: d.execute_script(one), "one")
+    assert studio.axe() == []
     studio.button("Add to basket").click()
     says(studio, ".basket", "our dog.png")
     says(studio, ".basket", "Anna")

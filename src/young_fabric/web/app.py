@@ -39,6 +39,7 @@ from young_fabric.web.shop.choosing import halves, needs_outline
 from young_fabric.web.shop.kept import KeptCards, KeptPages, card_html
 from young_fabric.web.shop.live import live, refusal_page
 from young_fabric.web.shop.proof import proof
+from young_fabric.web.shop.sending import sending
 
 CSP = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; script-src 'self'; "
@@ -127,6 +128,7 @@ def create_app(settings: Settings, engine: Engine | None = None, ask: Callable[[
     for module in MODULES:
         app.register_api(module.api)
     app.register_blueprint(basket)
+    app.register_blueprint(sending)
     app.register_blueprint(live)
     app.register_blueprint(proof)
     _own_routes(app)

@@ -73,6 +73,13 @@ def original(name: str, content: bytes) -> tuple[bytes, int, int]:
     return _encode(image, 90), image.width, image.height
 
 
+def small(content: bytes, side: int) -> bytes:
+    """A picture that is kept already, of at most so many pixels a side."""
+    image = Image.open(io.BytesIO(content), formats=list(FORMATS))
+    image.thumbnail((side, side), Image.Resampling.LANCZOS)
+    return _encode(image, 82)
+
+
 def encoded(image: Image.Image) -> Encoded:
     """A picture re-encoded: as it is kept, and narrower ones."""
     image.thumbnail((KEPT_SIDE, KEPT_SIDE), Image.Resampling.LANCZOS)

@@ -8,6 +8,7 @@ import secrets
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
+from pathlib import Path
 from typing import Any, Protocol
 
 from sqlalchemy.orm import Session
@@ -26,6 +27,8 @@ from young_fabric.store.tables import SentFileRow
 KEPT_DAYS = 31
 BASKET_DAYS = 92
 MOST_AT_ONCE = 500
+SMALL_SIDE = 240
+"""Pixels of the longer side of a small picture."""
 MOST_AN_HOUR = 60
 """How many files one address sends in an hour."""
 
@@ -109,6 +112,17 @@ def _plain_name(name: str) -> str:
 def stored_name(file: str, kind: str) -> str:
     """Under which name a private file lies."""
     return f"{file}.webp" if kind not in FILE_TYPES else f"{file}{FILE_TYPES[kind].endings[0]}"
+
+
+def picture_of(session: Session, token: str) -> str | None:
+    """Under which name a picture lies that was sent, None where the token is of none."""
+    row = baskets.sent(session, [token]).get(token)
+    return stored_name(row.file, row.type) if row is not None and row.type == PICTURE else None
+
+
+def small_picture(path: Path) -> bytes:
+    """A picture that lies at a path, small, as WebP."""
+    return pictures.small(path.read_bytes(), SMALL_SIDE)
 
 
 def upload_of(row: SentFileRow) -> dict[str, Any]:

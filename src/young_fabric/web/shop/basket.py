@@ -166,11 +166,11 @@ def check_form() -> None:
 
 
 @basket.post("/basket")
+@basket.post("/<path>/<slug>")
 @allow(SHOPPER)
-def add() -> Response:
+def add(path: str = "", slug: str = "") -> Response:  # noqa: ARG001
     """Put a product in as it was chosen; what hinders it is told on the product's page, with all that was typed."""
-    number = request.form.get(pages.PRODUCT_NUMBER, "")
-    product = int(number) if number.isascii() and number.isdecimal() and len(number) < 10 else 0
+    product = product_number()
     token = _token() or secrets.token_urlsafe(32)
     quantity = _quantity()
     try:
@@ -180,7 +180,7 @@ def add() -> Response:
                 session, product, asked, quantity or 1, today(), {at: f.facts for at, f in found.items()}
             )
         refused = {problem.option for problem in (*wrong, *wanted.problems)}
-        tokens = _kept({key: file for key, file in found.items() if key not in refused}, wrong)
+        tokens = keep_files({key: file for key, file in found.items() if key not in refused}, wrong)
         asked |= tokens
         if quantity is None:
             wrong.append(QuoteProblem("", _no_quantity()))
@@ -192,7 +192,14 @@ def add() -> Response:
             baskets.put_in(unit, token, replace(wanted, asked={**wanted.asked, **tokens}), quantity or 1)
     except Refusal as refusal:
         return _show(refusal, 404 if refusal.code == "not_found" else 422)
-    return _with_cookie(redirect("/shop/basket", 303), token)  # type: ignore[arg-type]
+    # What a refusal would be shown at is no place in the basket.
+    return _with_cookie(redirect("/shop/basket#main", 303), token)  # type: ignore[arg-type]
+
+
+def product_number() -> int:
+    """The product that a form is of, 0 where it says none."""
+    number = request.form.get(pages.PRODUCT_NUMBER, "")
+    return int(number) if number.isascii() and number.isdecimal() and len(number) < 10 else 0
 
 
 def today() -> date:
@@ -208,7 +215,7 @@ def _asked_for(session: Session, product: int) -> tuple[dict[str, Any], dict[str
         raise Refusal("not_found", "This is no longer sold", (), "Choose another", {"case": "product"})
     offer = found.goods.offer
     sent = request.form.to_dict(flat=False)
-    files, wrong = _received(offer)
+    files, wrong = received(offer)
     shown = request.form.get(pages.OPTIONS, "").split()
     if any(key not in offer.by_key and any(sent.get(key, ())) for key in shown):
         words = "Something that was chosen is no longer offered"
@@ -216,7 +223,7 @@ def _asked_for(session: Session, product: int) -> tuple[dict[str, Any], dict[str
     return read_asked(offer, sent, typed=True), files, wrong
 
 
-def _received(offer: Offer) -> tuple[dict[str, SentFile], list[QuoteProblem]]:
+def received(offer: Offer) -> tuple[dict[str, SentFile], list[QuoteProblem]]:
     """The files of a form by option, checked, and what is wrong with those that can't be kept."""
     found, wrong = {}, []
     for key in sent_files.upload_keys(offer):
@@ -230,7 +237,7 @@ def _received(offer: Offer) -> tuple[dict[str, SentFile], list[QuoteProblem]]:
     return found, wrong
 
 
-def _kept(found: Mapping[str, SentFile], wrong: list[QuoteProblem]) -> dict[str, str]:
+def keep_files(found: Mapping[str, SentFile], wrong: list[QuoteProblem]) -> dict[str, str]:
     """Files kept, whatever else hinders what they came with: option → token. What can't be kept is told in `wrong`."""
     sender = hashlib.sha256(f"{current_app.config['SECRET_KEY']} {caller()}".encode()).hexdigest()[:32]
     sending = sent_files.Sending(sender, current_app.config["MOST_SENT"])

@@ -50,7 +50,7 @@ class ValueShown:
 @dataclass(frozen=True)
 class OptionToChoose:
     """An option on a page: its `control`, `how` it is chosen from, its values, what was typed or chosen, and what is wrong with it;
-    `usual` says whether something is chosen before anybody chooses."""
+    `usual` says whether something is chosen before anybody chooses, `pictured` whether what was sent is a picture."""
 
     key: str
     set: str
@@ -72,6 +72,7 @@ class OptionToChoose:
     first_day: str = ""
     last_day: str = ""
     usual: bool = False
+    pictured: bool = False
 
 
 @dataclass(frozen=True)
@@ -103,6 +104,11 @@ class Choosing:
     def by_key(self) -> Mapping[str, OptionToChoose]:
         """Its options by key."""
         return {option.key: option for option in self.options}
+
+    @property
+    def first_wrong(self) -> str:
+        """The key of the first option that something is wrong with, "" for none."""
+        return next((option.key for option in self.options if option.problem is not None), "")
 
     @property
     def whole(self) -> bool:
@@ -207,6 +213,7 @@ def _option(
         chosen.day(limits.get(SOONEST.code, 0)),
         chosen.day(limits[LATEST.code]) if LATEST.code in limits else "",
         bool(option.default),
+        option.rules.control == UPLOAD and isinstance(asked, Mapping) and asked.get("type") == PICTURE,
     )
 
 
