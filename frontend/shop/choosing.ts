@@ -134,7 +134,8 @@ function renewWords(option: HTMLElement, fresh: HTMLElement): void {
 /** The token of what was sent for an option, as it is shown there. */
 const kept = (option: HTMLElement) => option.querySelector("img, .sent")?.closest(".sent")?.outerHTML ?? "";
 
-type Mark = { name: string; value: string; at: number | null } | null;
+type Mark = { name: string; value: string; box: HTMLElement | null } | null;
+const TYPED_IN = ["text", "textarea", "number", "search"];
 
 function mark(element: Element | null): Mark {
   if (
@@ -145,8 +146,7 @@ function mark(element: Element | null): Mark {
     )
   )
     return null;
-  const at = element instanceof HTMLSelectElement || element.type === "number" ? null : element.selectionStart;
-  return { name: element.name, value: element.value, at };
+  return { name: element.name, value: element.value, box: TYPED_IN.includes(element.type) ? element : null };
 }
 
 function restore(root: HTMLElement, focused: Mark): void {
@@ -156,8 +156,9 @@ function restore(root: HTMLElement, focused: Mark): void {
   );
   const same = found.find((input) => input.value === focused.value) ?? (found.length === 1 ? found[0] : undefined);
   if (!same) return;
-  same.focus();
-  if (focused.at !== null && ["text", "textarea"].includes(same.type)) same.setSelectionRange(focused.at, focused.at);
+  // What is being typed stays the box it is typed in, with its caret.
+  if (focused.box && focused.box !== same) same.replaceWith(focused.box);
+  (focused.box ?? same).focus();
 }
 
 function keepTyped(old: HTMLElement, fresh: HTMLElement): void {
