@@ -222,7 +222,7 @@ class Studio:
         self.proof(lambda: words in self.driver.find_element(By.TAG_NAME, "main").text or None)
 
     def axe(self) -> list[str]:
-        """Serious findings of axe on the page as it is, once nothing fades in or out of it any more; what begins to meanwhile is there at once."""
+        """Findings of axe on the page as it is, once nothing fades in or out of it any more; what begins to meanwhile is there at once."""
         moving = "return document.getAnimations().some(a => a.playState === 'running' && a.effect.getComputedTiming().iterations !== Infinity)"
         self.until(lambda d: not d.execute_script(moving), "nothing moves")
         if not self.driver.execute_script("return 'axe' in window"):
@@ -237,7 +237,6 @@ class Studio:
         return [
             f"{finding['id']}: {finding['nodes'][0]['html'][:160]} {finding['nodes'][0].get('failureSummary', '')[:160]}"
             for finding in found
-            if finding["impact"] in ("serious", "critical")
         ]
 
     def complaints(self) -> list[str]:

@@ -252,6 +252,8 @@ def test_axe_finds_nothing_serious_on_any_view_and_none_scrolls_sideways(studio:
         studio.until(lambda d: d.execute_script("return document.readyState") == "complete")
         studio.driver.implicitly_wait(0)
         found[view] = studio.axe()
+        heads = studio.driver.find_elements(By.TAG_NAME, "h1")
+        assert len(heads) == 1 or view.startswith("/proof"), (view, [head.text for head in heads])
         if view.startswith("/studio"):
             fits(studio, view, 1280)
             fits(studio, view, 1024)

@@ -25,6 +25,7 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
   const [finding, setFinding] = useState(false);
   const [sheet, setSheet] = useState(false);
   const stage = STAGES.find((stage) => pathname.startsWith(`/${stage.code}`)) ?? STAGES[0];
+  const view = stage.views.find(({ path }) => pathname.startsWith(`/${stage.code}/${path}`));
   useKeys({
     "ctrl+k": () => setFinding(true),
     "?": () => setSheet(true),
@@ -103,6 +104,7 @@ export function Shell({ me }: { me: Schemas["SessionOut"] }) {
         )}
       </nav>
       <main id="sheet" className="flex min-h-0 flex-1 flex-col" tabIndex={-1}>
+        <h1 className="sr">{view?.name ?? stage.name}</h1>
         <Outlet />
       </main>
       <FindOrDo open={finding} onClose={() => setFinding(false)} onKeys={() => setSheet(true)} />

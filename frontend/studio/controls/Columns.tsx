@@ -17,10 +17,10 @@ type Controls = Record<
   string,
   { Control: ComponentType<{ id?: string; value: unknown; meta: Meta; onPut: (value: unknown) => void }> } | undefined
 >;
-type Props = { id?: string; value: unknown; meta: Meta; onPut: PutColumns; controls: Controls };
+type Props = { id?: string; value: unknown; meta: Meta; making?: boolean; onPut: PutColumns; controls: Controls };
 
 /** What a row holds: a column each, put in order, named, and given a kind. */
-export function Columns({ id, value, meta, onPut, controls }: Props) {
+export function Columns({ id, value, meta, making = false, onPut, controls }: Props) {
   const columns = columnsOf(value);
   const [fresh, setFresh] = useState("");
   // A column whose kind asks for more than was said yet waits here.
@@ -30,7 +30,8 @@ export function Columns({ id, value, meta, onPut, controls }: Props) {
   function put(index: number, changes: Partial<Column>) {
     const next = { ...(waiting[index] ?? columns[index]), ...changes } as Column;
     const kind = meta.kinds.find(({ code }) => code === next.kind);
-    const whole = kind?.options.every((option) => !option.needed || next.options?.[option.code]) ?? true;
+    const asked = kind?.options.every((option) => !option.needed || next.options?.[option.code]) ?? true;
+    const whole = asked || making;
     setWaiting(({ [index]: _, ...rest }) => (whole ? rest : { ...rest, [index]: next }));
     const said = waiting[index] ? next : changes;
     if (whole)

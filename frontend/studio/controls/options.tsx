@@ -15,6 +15,8 @@ type ControlProps = {
   meta: Schemas["MetaOut"];
   /** What stands for no choice where there may be none; else there is nothing to choose back to. */
   none?: string;
+  /** Whether what it is an option of is only being made: what is not whole yet is put too, and refused at its place. */
+  making?: boolean;
   /** Puts a value, or one worked out from what stands. */
   onPut: (value: unknown | ((now: unknown) => unknown)) => void;
 };

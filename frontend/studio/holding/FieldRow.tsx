@@ -21,7 +21,13 @@ export function surfaceWord(surface: Schemas["SurfaceOut"]): string {
 /** The words over the places of a field. */
 export function SurfaceHeads() {
   const surfaces = useSurfaces();
-  return <span className="ml-auto text-[11.5px] text-ink-3">{surfaces.map(surfaceWord).join(" · ")}</span>;
+  return (
+    <span className="surface-heads ml-auto" style={{ gridTemplateColumns: `repeat(${surfaces.length}, 17px)` }}>
+      {surfaces.map((surface) => (
+        <span key={surface.code}>{surfaceWord(surface)}</span>
+      ))}
+    </span>
+  );
 }
 
 /** A field of a product: its label, its control, what is wrong or helpful, and where it shows. */
@@ -53,7 +59,7 @@ export function FieldRow({ product, at, refused, onFill }: Props) {
   return (
     <div
       data-mark={field.key}
-      className={`grid gap-x-3 py-1 ${product === undefined ? "grid-cols-[92px_minmax(0,1fr)]" : "grid-cols-[124px_minmax(0,1fr)_84px]"} ${long ? "items-start" : "items-center"}`}
+      className={`grid gap-x-3 py-1 ${product === undefined ? "grid-cols-[92px_minmax(0,1fr)]" : "grid-cols-[124px_minmax(0,1fr)_auto]"} ${long ? "items-start" : "items-center"}`}
     >
       <label htmlFor={id} id={`${id}-label`} className={`${long ? "pt-1" : ""} break-words`} title={field.key}>
         {field.name}
@@ -104,7 +110,8 @@ function Places(props: { product: number; field: string; name: string; surfaces:
   const surfaces = useSurfaces();
   return (
     <fieldset
-      className="grid w-[72px] grid-cols-3"
+      className="grid justify-end"
+      style={{ gridTemplateColumns: `repeat(${surfaces.length}, 17px)` }}
       aria-label={`Where ${props.name} shows`}
       onKeyDown={(event) => {
         const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
@@ -126,7 +133,7 @@ function Places(props: { product: number; field: string; name: string; surfaces:
             type="button"
             // One stop for Tab; arrows go from mark to mark.
             tabIndex={index === 0 ? 0 : -1}
-            className="grid h-6 w-6 place-items-center"
+            className="grid h-6 w-[17px] place-items-center"
             title={words}
             aria-label={words}
             onClick={() => put({ on: code, why: props.field, pane: null })}

@@ -144,6 +144,7 @@ function Options({ kind, meta, options, values, wrongAt, onPut, onType }: Option
           id={id}
           value={value}
           meta={meta}
+          making
           none={Fresh && "a new one, typed below"}
           onPut={(value) => onPut(option.code, value)}
         />

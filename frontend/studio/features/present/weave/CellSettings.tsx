@@ -38,10 +38,10 @@ export function CellSettings(props: Props) {
   });
   return (
     <div>
-      <header className="mb-2 flex items-baseline justify-between gap-3">
+      <div className="mb-2 flex items-baseline justify-between gap-3">
         <h3 className="min-w-0">{props.title}</h3>
         <span className="flex-none truncate text-ink-3">{props.scopeName}</span>
-      </header>
+      </div>
       <div className="scroll -mr-2 grid max-h-[46vh] grid-cols-[96px_minmax(0,1fr)_84px] items-center gap-x-2 gap-y-1.5 pr-2">
         {rows.map(({ property, found }) => {
           const Control = PROPERTY_CONTROLS[property.control];
@@ -77,7 +77,7 @@ export function CellSettings(props: Props) {
         })}
       </div>
       {props.reason && <p className="wrongly mt-2">{props.reason}</p>}
-      <footer className="mt-3 flex items-center justify-between gap-2 border-t border-line pt-2.5">
+      <div className="mt-3 flex items-center justify-between gap-2 border-t border-line pt-2.5">
         {props.shown === undefined ? <span /> : <Touches {...props} set={{ shown: !props.shown }} />}
         <span className="flex flex-none gap-1.5">
           {props.onWhy && <Button onClick={props.onWhy}>Why</Button>}
@@ -85,7 +85,7 @@ export function CellSettings(props: Props) {
             Reset to inherited
           </Button>
         </span>
-      </footer>
+      </div>
     </div>
   );
 }

@@ -42,7 +42,7 @@ class ListReading:
 def paste(values: ValueList, text: str) -> ListReading:
     """Read one value a line: `label`, or `label<tab>code<tab>synonym, synonym`, with colours as #rrggbb anywhere after it.
 
-    Semicolons do for tabs. Lines are numbered from 1. A line of a retired value brings it back.
+    Semicolons do for tabs, and capitals in a code for small letters. Lines are numbered from 1. A line of a retired value brings it back.
     """
     rows = ((number, _line(line)) for number, line in enumerate(text.splitlines(), start=1))
     return _read(values, ((number, given) for number, given in rows if given["label"]), _by_label)
@@ -53,7 +53,7 @@ def _line(line: str) -> Given:
     label, *parts = [part.strip() for part in re.split(r"[\t;]", _HEX.sub("", line) if colours else line)]
     code, *others = parts or [""]
     given = {"label": label.rstrip(" ,:–-") if colours else label, "retired": ""}
-    given |= {"code": code} if code else {}
+    given |= {"code": code.lower()} if code else {}
     given |= {"also": ", ".join(others)} if others else {}
     return given | ({"colours": " ".join(colours)} if colours else {})
 
@@ -68,10 +68,15 @@ def read_table(values: ValueList, rows: Sequence[Sequence[str]]) -> ListReading:
         words = f"There is no column {unknown[0][:40]}" if unknown else "There is neither a column code nor label"
         raise Refusal("table", words, ("text",), f"Columns are {', '.join(COLUMNS)}")
     given = (
-        (number, {name: cell.strip() for name, cell in zip(head, row, strict=False) if name})
+        (number, {name: _cell(name, cell.strip()) for name, cell in zip(head, row, strict=False) if name})
         for number, row in enumerate(rows[1:], start=2)
     )
     return _read(values, given, _by_code)
+
+
+def _cell(column: str, text: str) -> str:
+    """A cell as it is meant: capitals of a code tell nothing apart."""
+    return text.lower() if column == "code" else text
 
 
 def _read(values: ValueList, rows: Iterable[tuple[int, Given]], meant: Meant) -> ListReading:
@@ -89,7 +94,13 @@ def _read(values: ValueList, rows: Iterable[tuple[int, Given]], meant: Meant) ->
             old = current[index] if index is not None else None
             new = _new_value(old, given, known, index)
         except Refusal as refusal:
-            skipped.append((number, row.get("label") or row.get("code", ""), refusal.message))
+            skipped.append(
+                (
+                    number,
+                    row.get("label") or row.get("code", ""),
+                    ". ".join(filter(None, (refusal.message, refusal.help))),
+                )
+            )
             continue
         position = len(current) if index is None else index
         if old is None:
