@@ -50,7 +50,7 @@ function light(root: ParentNode, before: Map<string, string>): void {
 /** Light what differs from the other page or listing that the address names: live from draft, draft from live. */
 async function against(path: string): Promise<void> {
   const main = document.querySelector("main");
-  if (!main || !/^\/(proof\/(live|product|record|surface)|shop\/c)\/[\w/-]+$/.test(path)) return;
+  if (!main || !/^\/(proof\/(live|product|record|surface|at)|shop\/c)\/[\w/-]+$/.test(path)) return;
   const response = await fetch(path);
   if (!response.ok) return;
   const live = wordsByMark(new DOMParser().parseFromString(await response.text(), "text/html"));

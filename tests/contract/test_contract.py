@@ -18,6 +18,7 @@ from young_fabric.web.auth import PUBLIC, SAFE, SHOPPER
 
 ROOT = Path(__file__).parents[2]
 OPEN_TO_ALL = {
+    "sending.small",
     "session.session_get",
     "session.session_sign_in",
     "shop.home",
@@ -51,7 +52,7 @@ def routes(app: Flask) -> list[tuple[str, str, str]]:  # noqa: F811
     return out
 
 
-OPEN_TO_SHOPPERS = {"basket.add", "basket.change", "basket.take_note", "basket.order"}
+OPEN_TO_SHOPPERS = {"sending.send", "basket.add", "basket.change", "basket.take_note", "basket.order"}
 """Forms of the shop, taken from its own pages alone."""
 
 

@@ -115,6 +115,12 @@ export const ask = {
       queryKey: ["differing", noun, key],
       queryFn: () => data(client.GET("/api/differing", { params: { query: { noun, key } } })),
     }),
+  /** What was otherwise with one release than with another; 0 is before the first. */
+  between: (before: number, after: number) =>
+    queryOptions({
+      queryKey: ["between", before, after],
+      queryFn: () => data(client.GET("/api/releases/between", { params: { query: { before, after } } })),
+    }),
   /** What is unused, never filled, or looks like another. */
   housekeeping: () =>
     queryOptions({ queryKey: ["housekeeping"], queryFn: () => data(client.GET("/api/housekeeping")) }),

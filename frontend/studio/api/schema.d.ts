@@ -1926,6 +1926,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/releases/between": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What two releases differ in. */
+        get: operations["releases_releases_between_releases_between_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/releases/{number}/back": {
         parameters: {
             query?: never;
@@ -2580,6 +2597,25 @@ export interface components {
             takes: string;
             /** Words */
             words: string;
+        };
+        /**
+         * BetweenOut
+         * @description What two releases differ in: how many things, the first of them in words, documents by surface, and products that differ.
+         */
+        BetweenOut: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /** Count */
+            count: number;
+            differing: components["schemas"]["DifferingOut"];
+            /** Surfaces */
+            surfaces: {
+                [key: string]: number;
+            };
+            /** Things */
+            things: components["schemas"]["ThingBetween"][];
         };
         /**
          * BlockKindOut
@@ -6424,6 +6460,22 @@ export interface components {
         TakerIn: {
             /** Key */
             key: string;
+            /** Noun */
+            noun: string;
+        };
+        /**
+         * ThingBetween
+         * @description A thing that was otherwise.
+         */
+        ThingBetween: {
+            /** Group */
+            group: string;
+            /** Key */
+            key: string;
+            /** Lines */
+            lines: string[];
+            /** Name */
+            name: string;
             /** Noun */
             noun: string;
         };
@@ -17163,6 +17215,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    releases_releases_between_releases_between_get: {
+        parameters: {
+            query: {
+                before: number;
+                after: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BetweenOut"];
                 };
             };
             /** @description Unauthorized */

@@ -53,7 +53,7 @@ function Folded({ part }: { part: Part }) {
     <>
       {out && (
         <section
-          aria-label={part.folds}
+          aria-label={`${part.folds}, unfolded`}
           className={`absolute inset-y-0 right-[34px] z-20 flex w-[min(440px,64%)] flex-col border-l border-edge bg-sheet shadow-[-10px_0_24px_rgb(28_34_48/0.16)] ${part.className ?? ""}`}
         >
           {part.children}

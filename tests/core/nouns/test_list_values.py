@@ -163,6 +163,6 @@ def test_capitals_in_codes_tell_nothing_apart() -> None:
     pasted = paste(ValueList("inks", "Inks"), "Coal\tINK-01\nSoot\tink-02")
     assert [value.code for value in pasted.result.values] == ["ink-01", "ink-02"]
     table = read_table(pasted.result, [["code", "label"], ["INK-01", "Coal black"]])
-    assert [(value.code, value.label) for value in table.result.values][0] == ("ink-01", "Coal black")
+    assert next((value.code, value.label) for value in table.result.values) == ("ink-01", "Coal black")
     refused = paste(ValueList("inks", "Inks"), "Coal\tink 01")
     assert "small letters, digits, hyphen and underscore" in refused.skipped[0][2]

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Button } from "../../ui/basics";
+import { Framed } from "./Framed";
 
 /** Pages and cards that a change would make different: as they are live, beside the same after the release. */
 export function Compare({ thing, open }: { thing: Schemas["PendingOne"]; open: string }) {
@@ -35,11 +36,11 @@ export function Compare({ thing, open }: { thing: Schemas["PendingOne"]; open: s
       </header>
       {row && (
         <div className="grid min-h-0 flex-1 grid-cols-2 gap-3">
-          <Side
+          <Framed
             title="Live now"
             src={listing ? `/shop/c/${listing.slug}` : `/proof/live/${row.id}?against=/proof/product/${row.id}`}
           />
-          <Side
+          <Framed
             title="After this release"
             src={
               listing
@@ -68,37 +69,4 @@ export function placeWords(found: Schemas["DifferingOut"], at: number, listing?:
   const many =
     found.whole && found.rows.length === 1 ? "the only one that differs" : `${at + 1} of ${count} that differ`;
   return listing ? `${row.title} on the listing ${listing}, ${many}` : `on ${row.title}, ${many}`;
-}
-
-const WIDTH = 820;
-
-function Side({ title, src, strong }: { title: string; src: string; strong?: boolean }) {
-  const box = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState({ width: 380, height: 500 });
-  useEffect(() => {
-    const observer = new ResizeObserver(
-      ([entry]) => entry && setSize({ width: entry.contentRect.width, height: entry.contentRect.height }),
-    );
-    if (box.current) observer.observe(box.current);
-    return () => observer.disconnect();
-  }, []);
-  const scale = Math.min(1, size.width / WIDTH);
-  return (
-    <div className="flex min-h-0 flex-col">
-      <h3 className={`mb-1 ${strong ? "text-woad" : "font-medium text-ink-2"}`}>{title}</h3>
-      <div ref={box} className="relative min-h-0 flex-1 overflow-hidden rounded bg-white shadow">
-        <iframe
-          title={title}
-          src={src}
-          className="absolute"
-          style={{
-            width: WIDTH,
-            height: size.height / scale,
-            transform: `scale(${scale})`,
-            transformOrigin: "top left",
-          }}
-        />
-      </div>
-    </div>
-  );
 }

@@ -1,13 +1,17 @@
-import { useInfiniteQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, data, type Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
 import { useDocumentWords } from "../../considering/Consequences";
 import { ChangeRows } from "../../history/ChangeRows";
 import { useSaving } from "../../state/saving";
+import { useAddress, usePutAddress } from "../../ui/address";
 import { Button, counted, Dialog, Empty } from "../../ui/basics";
+import { moveFocus } from "../../ui/keys";
 import { dayAndTime } from "../../ui/locale";
 import { useMay } from "../../ui/rights";
 import { PaneHead, Split } from "../../ui/Split";
+import { BetweenThings, PastRelease } from "./PastRelease";
 
 type Release = Schemas["ReleaseOut"];
 const PAGE = 30;
@@ -23,44 +27,52 @@ export default function HistoryView() {
   const may = useMay("release");
   const words = useDocumentWords();
   const [back, setBack] = useState<Release | null>(null);
+  const [number] = useAddress("release");
+  const put = usePutAddress();
   if (!found) return null;
+  const known = pages.data?.pages.flatMap((page) => page.releases) ?? [];
+  const opened = known.find((release) => String(release.number) === number);
   const releases = (
     <>
       <PaneHead title="Releases" note={found.current ? `number ${found.current} is live` : "nothing is live yet"} />
-      <ol className="scroll min-h-0 flex-1 px-[14px]">
-        {pages.data?.pages
-          .flatMap((page) => page.releases)
-          .map((release) => {
-            const live = release.number === found.current;
-            return (
-              <li key={release.number} className="grid grid-cols-[26px_1fr_auto] gap-x-2 border-l-0 py-0">
-                <Thread live={live} />
-                <div className="py-2.5">
-                  <p>
-                    <b className={live ? "text-[#3a612f]" : ""}>
-                      {release.number}. {release.note || "without a note"}
-                    </b>{" "}
-                    {live && <span className="tag moss">live</span>}
-                  </p>
-                  <p className="text-ink-2">
-                    {dayAndTime(release.at)}, by {release.person}: {counted(release.things, "change")},{" "}
-                    {words(release.counts)}
-                  </p>
-                </div>
-                <div className="py-2.5">
-                  {!live && (
-                    <Button
-                      disabled={!may}
-                      title={may ? undefined : "You may not release"}
-                      onClick={() => setBack(release)}
-                    >
-                      Go back to it
-                    </Button>
-                  )}
-                </div>
-              </li>
-            );
-          })}
+      <ol className="scroll min-h-0 flex-1 px-[14px]" onKeyDown={moveFocus}>
+        {known.map((release) => {
+          const live = release.number === found.current;
+          return (
+            <li key={release.number} className="grid grid-cols-[26px_1fr_auto] gap-x-2 border-l-0 py-0">
+              <Thread live={live} />
+              <div className="py-2.5">
+                <p>
+                  <button
+                    type="button"
+                    data-item
+                    className={`link text-left font-bold ${live ? "!text-[#3a612f]" : ""}`}
+                    aria-pressed={release.number === opened?.number}
+                    onClick={() => put({ release: release === opened ? null : String(release.number), against: null })}
+                  >
+                    {release.number}. {release.note || "without a note"}
+                  </button>{" "}
+                  {live && <span className="tag moss">live</span>}
+                </p>
+                <p className="text-ink-2">
+                  {dayAndTime(release.at)}, by {release.person}: {counted(release.things, "change")},{" "}
+                  {words(release.counts)}
+                </p>
+              </div>
+              <div className="py-2.5">
+                {!live && (
+                  <Button
+                    disabled={!may}
+                    title={may ? undefined : "You may not release"}
+                    onClick={() => setBack(release)}
+                  >
+                    Go back to it
+                  </Button>
+                )}
+              </div>
+            </li>
+          );
+        })}
         {pages.hasNextPage && (
           <li className="py-3">
             <Button disabled={pages.isFetchingNextPage} onClick={() => pages.fetchNextPage()}>
@@ -72,10 +84,12 @@ export default function HistoryView() {
       {found.releases.length === 0 && (
         <Empty title="Nothing was released yet">Shoppers see the shop after the first release.</Empty>
       )}
-      {back && <BackDialog release={back} onClose={() => setBack(null)} />}
+      {back && <BackDialog release={back} current={found.current} onClose={() => setBack(null)} />}
     </>
   );
-  const all = (
+  const all = opened ? (
+    <PastRelease key={opened.number} release={opened} releases={known} />
+  ) : (
     <>
       <PaneHead title="Changes" note="the latest, by everyone" />
       <ChangeRows />
@@ -86,7 +100,14 @@ export default function HistoryView() {
       id="history"
       parts={[
         { id: "releases", min: 380, start: "52", children: releases },
-        { id: "changes", min: 340, start: "48", className: "pane", folds: "Changes", children: all },
+        {
+          id: "changes",
+          min: 340,
+          start: "48",
+          className: "pane",
+          folds: opened ? "Release" : "Changes",
+          children: all,
+        },
       ]}
     />
   );
@@ -101,8 +122,11 @@ function Thread({ live }: { live: boolean }) {
   );
 }
 
-function BackDialog({ release, onClose }: { release: Release; onClose: () => void }) {
+/** What going back would change, told before it is done. */
+function BackDialog({ release, current, onClose }: { release: Release; current: number; onClose: () => void }) {
   const { save } = useSaving();
+  const words = useDocumentWords();
+  const found = useQuery(ask.between(current, release.number));
   return (
     <Dialog
       open
@@ -113,10 +137,22 @@ function BackDialog({ release, onClose }: { release: Release; onClose: () => voi
       <p>
         {release.note}, {dayAndTime(release.at)}
       </p>
+      {found.data ? (
+        <>
+          <p className="my-2 font-semibold">
+            {counted(found.data.count, "thing")} and {words(found.data.surfaces)} will be as they were then.
+          </p>
+          <BetweenThings found={found.data} most="max-h-60 !px-0" />
+        </>
+      ) : (
+        <p className="hint my-2">{found.error?.message ?? "Looking for what will change…"}</p>
+      )}
       <div className="mt-4 flex justify-end gap-2">
         <Button onClick={onClose}>Leave it</Button>
         <Button
           look="primary"
+          right="release"
+          disabled={found.isPending}
           onClick={() =>
             save(() =>
               data(

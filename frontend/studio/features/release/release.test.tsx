@@ -79,6 +79,15 @@ function Watched() {
   );
 }
 
+const BETWEEN = {
+  before: 1,
+  after: 2,
+  count: 2,
+  things: [{ group: "Fields", noun: "field", key: "ss_hue", name: "Hue", lines: ["label “Hue” → “Shade”"] }],
+  surfaces: { product_page: 4 },
+  differing: { rows: [{ id: 7, title: "Easel", type: "easels", surfaces: ["product_page"] }], whole: true },
+};
+
 describe("what will change", () => {
   it("is released after one more question, with a note", async () => {
     const asked = serve({ ...answers({}), "POST /api/releases": job("waiting") });
@@ -221,6 +230,7 @@ describe("history", () => {
       ...answers({}),
       "GET /api/releases": { current: 2, releases: [release(2, "Papers"), release(1)] },
       "GET /api/changes": { changes: [] },
+      "GET /api/releases/between": BETWEEN,
       "POST /api/releases/1/back": release(3, "Back to release 1"),
     });
     show(<HistoryView />, "/release/history");
@@ -228,9 +238,31 @@ describe("history", () => {
     expect(screen.getByText("1. without a note")).toBeTruthy();
     expect(screen.getAllByText("Go back to it")).toHaveLength(1);
     fireEvent.click(screen.getByText("Go back to it"));
-    fireEvent.click(await screen.findByText("Go back"));
+    expect(await screen.findByText("2 things and 4 pages will be as they were then.")).toBeTruthy();
+    expect(screen.getByText("label “Hue” → “Shade”")).toBeTruthy();
+    fireEvent.click(screen.getByText("Go back"));
     await waitFor(() => expect(writes(asked)).toEqual([["POST", "/api/releases/1/back", { note: "" }]]));
     expect(here()).toBe("/release/history");
+  });
+
+  it("opens a release: what it changed, what it left behind, and its pages before and after", async () => {
+    serve({
+      ...answers({}),
+      "GET /api/releases": {
+        current: 2,
+        releases: [{ ...release(2, "Second"), held_back: [[4, "Board", "no SKU"]] }, release(1)],
+      },
+      "GET /api/releases/between": BETWEEN,
+    });
+    show(<HistoryView />, "/release/history");
+    fireEvent.click(await screen.findByText("2. Second"));
+    expect(await screen.findByText("label “Hue” → “Shade”")).toBeTruthy();
+    expect(here()).toBe("/release/history?release=2");
+    expect(screen.getByText("Board").closest("li")?.textContent).toBe("Board stayed as it was: no SKU");
+    expect(screen.getByTitle("With release 1").getAttribute("src")).toBe(
+      "/proof/at/1/product_page/7?against=/proof/at/2/product_page/7",
+    );
+    expect(screen.getByText("on Easel, 1 of 1 that differ")).toBeTruthy();
   });
 
   it("goes further back on demand", async () => {

@@ -5,19 +5,18 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.surfaces import product_surfaces
-from young_fabric.core.nouns.base import upgraded
 from young_fabric.core.nouns.content import collections
-from young_fabric.core.nouns.registry import NOUNS, describe
+from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.listed import of_collection
 from young_fabric.core.pages.plans import Plans, changed_groups
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.core.subjects.variants import OFFERED, describe_offered
+from young_fabric.core.subjects.variants import OFFERED
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.foreseeing.counted import MOST_RENDERED, Counted
 from young_fabric.service.foreseeing.record_pages import record_pages
@@ -31,15 +30,13 @@ from young_fabric.service.releasing.differing import surfaces_of
 from young_fabric.service.releasing.holding import HoldingBack
 from young_fabric.service.releasing.release import draft_states
 from young_fabric.service.releasing.release_batches import batches, look, single_products
+from young_fabric.service.releasing.telling import GROUPS, group_of, read_state, thing_words
 from young_fabric.store.repos import changes, labels, listings, products, releases, shop
 from young_fabric.store.repos.changes import OF_PRODUCTS
 from young_fabric.store.repos.listings import Moves
-from young_fabric.store.states import thing_of
 
 MOST_LISTED = 200
 Touched = Mapping[str, Mapping[Group, int]]
-GROUPS = tuple(dict.fromkeys([*(noun.group for noun in reversed(NOUNS.values())), PRODUCT.group]))
-"""Headings, in the order they are told."""
 
 
 @dataclass(frozen=True)
@@ -90,8 +87,8 @@ def pending(work: Work) -> Pending:
     offered = [int(key) for noun, key in keys if noun == OFFERED]
     titles = {number: label.title for number, label in labels.labels(work.session, offered).items()}
     for noun, key in keys:
-        before, after = _read(noun, was.get((noun, key))), _read(noun, states.get((noun, key)))
-        name, lines = _words(noun, key, before, after, draft.defs, titles)
+        before, after = read_state(noun, was.get((noun, key))), read_state(noun, states.get((noun, key)))
+        name, lines = thing_words(noun, key, before, after, draft.defs, titles)
         single = single_products([(noun, key)])
         found = _single(single[0], differ) if single else alone.of(noun, key)
         surfaces = {**found.surfaces, **record_pages(live, draft.plans, [(noun, key)])}
@@ -99,8 +96,7 @@ def pending(work: Work) -> Pending:
             lines, surfaces = _with_moves(live.defs, key, moves[key], lines, surfaces)
         example = single[0] if single and not (noun == PRODUCT.code and after is None) else None
         held = why_held.get(int(key)) if noun in OF_PRODUCTS else None
-        group = NOUNS[noun].group if noun in NOUNS else PRODUCT.group
-        things.append(PendingThing(group, noun, key, name, lines, surfaces, found.exact, example, held))
+        things.append(PendingThing(group_of(noun), noun, key, name, lines, surfaces, found.exact, example, held))
     things.sort(key=lambda thing: (GROUPS.index(thing.group), -sum(thing.surfaces.values()), thing.name))
     count = changes.unreleased_count(work.session)
     found = _all(work, live, draft, counts, differ, moves, [(thing.noun, thing.key) for thing in things])
@@ -198,25 +194,6 @@ def touched_by_release(work: Work, live: Plans, draft: Plans, counts: Mapping[Gr
     new = [group for group in counts if group.type not in live.defs.types]
     found = touched_documents(work, live, draft, differ, counts)
     return {surface: {**groups, **{group: counts[group] for group in new}} for surface, groups in found.items()}
-
-
-def _read(noun: str, stored: tuple[int, dict[str, Any]] | None) -> Any:
-    """A stored state as it is written now."""
-    if stored is None or noun not in NOUNS:
-        return stored[1] if stored else None
-    return upgraded(NOUNS[noun], stored[1], stored[0])
-
-
-def _words(
-    noun: str, key: str, before: Any, after: Any, defs: Definitions, titles: Mapping[int, str]
-) -> tuple[str, list[str]]:
-    if noun == PRODUCT.code:
-        product = PRODUCT.thing_of(int(key), after or before)
-        return product.title, PRODUCT.describe(before, after, defs)
-    if noun == OFFERED:
-        return titles.get(int(key), "A product"), describe_offered(before, after, defs)
-    thing = thing_of(noun, after or before)
-    return NOUNS[noun].calling.name_of(key, thing, defs), describe(NOUNS[noun], before, after, defs)
 
 
 class Singles(NamedTuple):

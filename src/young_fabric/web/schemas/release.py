@@ -172,6 +172,34 @@ class ReleaseOut(Out):
     back_to: int | None
 
 
+class BetweenQuery(In):
+    """Two releases: what was live with one against what was with the other; 0 is before the first."""
+
+    before: int = Member(ge=0, le=2_000_000_000)
+    after: int = Member(ge=0, le=2_000_000_000)
+
+
+class ThingBetween(Out):
+    """A thing that was otherwise."""
+
+    group: str
+    noun: str
+    key: str
+    name: str
+    lines: list[str]
+
+
+class BetweenOut(Out):
+    """What two releases differ in: how many things, the first of them in words, documents by surface, and products that differ."""
+
+    before: int
+    after: int
+    count: int
+    things: list[ThingBetween]
+    surfaces: dict[str, int]
+    differing: DifferingOut
+
+
 class ReleasesQuery(In):
     """Before which release."""
 

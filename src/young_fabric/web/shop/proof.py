@@ -23,7 +23,7 @@ from young_fabric.service.pages import proofs, relating
 from young_fabric.service.planning import plans
 from young_fabric.service.sales import selling
 from young_fabric.service.sales.selling import Selling
-from young_fabric.store.repos import fills, releases
+from young_fabric.store.repos import fills, past, releases
 from young_fabric.web.auth import allow, work
 from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop import live, pages
@@ -184,11 +184,21 @@ def proof_live_surface(code: str, number: int) -> str | Response:
     return _live_on(proofs.need_product_surface(code).code, number)
 
 
-def _live_on(code: str, number: int) -> str | Response:
+@proof.get("/at/<id:release>/<code>/<id:number>")
+@allow(Right.LOOK)
+def proof_at(release: int, code: str, number: int) -> str | Response:
+    """A product on any surface as it was with a release; what can be chosen of it, and its stock, are as they are now."""
+    return _live_on(proofs.need_product_surface(code).code, number, release)
+
+
+def _live_on(code: str, number: int, release: int | None = None) -> str | Response:
     with work() as unit:
         unit.need(Right.LOOK)
         ways = live.ways_of(unit.session)
-        rows = releases.documents_of(unit.session, PRODUCT.code, number)
+        if release is None:
+            rows = releases.documents_of(unit.session, PRODUCT.code, number)
+        else:
+            rows = past.documents_at(unit.session, PRODUCT.code, number, release)
         if not any(row.surface == code for row in rows):
             return _unborn(ways)
         shown = live.live_product(unit.session, ways, code, rows).shown

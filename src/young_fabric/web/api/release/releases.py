@@ -9,7 +9,7 @@ from flask import Response
 from young_fabric.service.acting.actors import Right
 from young_fabric.service.long_work import jobs
 from young_fabric.service.long_work.job_kinds import RELEASE
-from young_fabric.service.releasing import release
+from young_fabric.service.releasing import comparing, release
 from young_fabric.store.repos import shop
 from young_fabric.store.tables import ReleaseRow
 from young_fabric.web.api import answers, blueprint, reply
@@ -33,6 +33,14 @@ def releases_list(query: s.ReleasesQuery) -> Response:
         rows = release.history(unit, query.before)
         current = shop.shop_of(unit.session)[2]
         return reply(s.ReleasesOut, {"releases": [_release_out(*row) for row in rows], "current": current})
+
+
+@api.get("/releases/between", responses=answers(s.BetweenOut))
+@allow(Right.LOOK)
+def releases_between(query: s.BetweenQuery) -> Response:
+    """What two releases differ in."""
+    with work() as unit:
+        return reply(s.BetweenOut, comparing.between(unit, query.before, query.after))
 
 
 @api.post("/releases", responses=answers(s.JobOut))
