@@ -11,7 +11,7 @@ def test_a_page_is_shown_as_it_was(rosa: Api, work: Work) -> None:
     easel = changed_twice(work)
     work.session.commit()
     pages = [rosa.client.get(f"/proof/at/{number}/product_page/{easel}").get_data(as_text=True) for number in (2, 3)]
-    assert ["oiled" in page for page in pages] == [False, True]
+    assert ["Easel, oiled" in page for page in pages] == [False, True]
     assert rosa.client.get("/proof/at/2/moon/1").status_code == 422
     answer = rosa.get("/api/releases/between?before=2&after=3")
     assert (answer["count"], answer["differing"]["whole"]) == (2, True)

@@ -13,6 +13,9 @@ type Props = {
   refused?: string;
   onFill: (value: unknown) => unknown;
 };
+/** Pixels that the mark of a surface takes. */
+const MARK = 17;
+
 /** What a surface's own documents are called, or its last word: `page`, `card`, `data`. */
 export function surfaceWord(surface: Schemas["SurfaceOut"]): string {
   return surface.counted[0] ?? surface.name.split(" ").at(-1) ?? surface.code;
@@ -22,7 +25,7 @@ export function surfaceWord(surface: Schemas["SurfaceOut"]): string {
 export function SurfaceHeads() {
   const surfaces = useSurfaces();
   return (
-    <span className="surface-heads ml-auto" style={{ gridTemplateColumns: `repeat(${surfaces.length}, 17px)` }}>
+    <span className="surface-heads ml-auto" style={{ gridTemplateColumns: `repeat(${surfaces.length}, ${MARK}px)` }}>
       {surfaces.map((surface) => (
         <span key={surface.code}>{surfaceWord(surface)}</span>
       ))}
@@ -55,11 +58,15 @@ export function FieldRow({ product, at, refused, onFill }: Props) {
   const wrong = refused ?? live ?? (typing === null ? value.message : null);
   const lacking = !wrong && value.state === "empty" && need === "required" && typing === null;
   const { tall, wide } = kindUi(field.kind);
+  const places = useSurfaces().length;
+  const columns =
+    product === undefined ? "92px minmax(0, 1fr)" : `124px minmax(0, 1fr) ${Math.max(places * MARK, 62)}px`;
   const long = tall?.(field) ?? false;
   return (
     <div
       data-mark={field.key}
-      className={`grid gap-x-3 py-1 ${product === undefined ? "grid-cols-[92px_minmax(0,1fr)]" : "grid-cols-[124px_minmax(0,1fr)_auto]"} ${long ? "items-start" : "items-center"}`}
+      className={`grid gap-x-3 py-1 ${long ? "items-start" : "items-center"}`}
+      style={{ gridTemplateColumns: columns }}
     >
       <label htmlFor={id} id={`${id}-label`} className={`${long ? "pt-1" : ""} break-words`} title={field.key}>
         {field.name}
@@ -111,7 +118,7 @@ function Places(props: { product: number; field: string; name: string; surfaces:
   return (
     <fieldset
       className="grid justify-end"
-      style={{ gridTemplateColumns: `repeat(${surfaces.length}, 17px)` }}
+      style={{ gridTemplateColumns: `repeat(${surfaces.length}, ${MARK}px)` }}
       aria-label={`Where ${props.name} shows`}
       onKeyDown={(event) => {
         const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
@@ -133,7 +140,7 @@ function Places(props: { product: number; field: string; name: string; surfaces:
             type="button"
             // One stop for Tab; arrows go from mark to mark.
             tabIndex={index === 0 ? 0 : -1}
-            className="grid h-6 w-[17px] place-items-center"
+            className="grid h-6 place-items-center"
             title={words}
             aria-label={words}
             onClick={() => put({ on: code, why: props.field, pane: null })}

@@ -125,6 +125,15 @@ def live_product(
     return LiveProduct(shown, ids, state, among)
 
 
+def past_product(session: Session, ways: c.Ways, surface: str, rows: Sequence[LiveDocumentRow]) -> c.ProductShown:
+    """A product by the documents of an earlier release, just as they stand: nothing can be chosen of it, and nothing is counted."""
+    documents = {row.surface: from_json(row.document, row.format) for row in reversed(rows)}
+    row = next(row for row in rows if row.surface == surface)
+    beside, _ = _beside(session, ways, relating.live_related(session, ways.defs, documents[surface]))
+    item = pages.item_of(ways, row.subject_id, row.title, row.address, None)
+    return c.ProductShown(item, row.under[0] if row.under else "", documents, beside)
+
+
 def _beside(
     session: Session, ways: c.Ways, found: Mapping[str, Sequence[LiveDocumentRow]]
 ) -> tuple[dict[str, list[c.CardContext]], set[str]]:

@@ -187,18 +187,23 @@ def proof_live_surface(code: str, number: int) -> str | Response:
 @proof.get("/at/<id:release>/<code>/<id:number>")
 @allow(Right.LOOK)
 def proof_at(release: int, code: str, number: int) -> str | Response:
-    """A product on any surface as it was with a release; what can be chosen of it, and its stock, are as they are now."""
-    return _live_on(proofs.need_product_surface(code).code, number, release)
-
-
-def _live_on(code: str, number: int, release: int | None = None) -> str | Response:
+    """A product on any surface as it was with a release, but for what can be chosen of it, and what stands beside it."""
+    surface = proofs.need_product_surface(code)
     with work() as unit:
         unit.need(Right.LOOK)
         ways = live.ways_of(unit.session)
-        if release is None:
-            rows = releases.documents_of(unit.session, PRODUCT.code, number)
-        else:
-            rows = past.documents_at(unit.session, PRODUCT.code, number, release)
+        rows = past.documents_at(unit.session, PRODUCT.code, number, release)
+        if not any(row.surface == surface.code for row in rows):
+            return _unborn(ways)
+        shown = live.past_product(unit.session, ways, surface.code, rows)
+        return surface_page(ways, surface, shown, watched=True)
+
+
+def _live_on(code: str, number: int) -> str | Response:
+    with work() as unit:
+        unit.need(Right.LOOK)
+        ways = live.ways_of(unit.session)
+        rows = releases.documents_of(unit.session, PRODUCT.code, number)
         if not any(row.surface == code for row in rows):
             return _unborn(ways)
         shown = live.live_product(unit.session, ways, code, rows).shown
