@@ -20,6 +20,8 @@ const KEYS: [string, [string, string][]][] = [
       ["Enter", "open"],
       ["Space", "toggle"],
       ["/", "filter the list"],
+      ["F", "find a value in a value list"],
+      ["Shift click", "tick all rows up to this one"],
       ["N", "make a new one"],
       ["Alt ↑ ↓", "move a row, on its grip"],
       ["A", "add a block to a layout"],

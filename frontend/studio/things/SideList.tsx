@@ -5,6 +5,7 @@ import { FindBox } from "../ui/FindBox";
 import { ranked } from "../ui/finding";
 import { moveFocus } from "../ui/keys";
 import { number, withArticle } from "../ui/locale";
+import { Only } from "../ui/rights";
 import { SortableList, SortableRow } from "../ui/Sortable";
 import { type Pages, useLoadOn } from "../ui/useLoadOn";
 import { useReveal } from "../ui/useReveal";
@@ -93,7 +94,10 @@ export function SideList(props: {
         {text.trim() && shown.length === 0 && <p className="hint p-3">None has that in its name.</p>}
       </nav>
       <div className="flex flex-none items-center gap-2 border-t border-line p-3">
-        {props.action} <span className="hint">N</span>
+        {props.action}
+        <Only>
+          <span className="hint">N</span>
+        </Only>
       </div>
     </>
   );

@@ -13,18 +13,29 @@ type Props = {
   list?: RefObject<HTMLElement | null>;
   /** Whether the list shows what is found by `text` already. */
   settled?: boolean;
+  /** The key that goes to it. */
+  letter?: string;
 };
 
 /**
  * A box to find in a list by words. What is typed is the box's own: the list and the address follow it, and what they say
- * is taken only while nobody types. `/` goes to it; Enter waits for what is found.
+ * is taken only while nobody types. Its letter goes to it; Enter waits for what is found.
  */
-export function FindBox({ label, className = "input", text, onText, after = 0, list, settled = true }: Props) {
+export function FindBox({
+  label,
+  className = "input",
+  text,
+  onText,
+  after = 0,
+  list,
+  settled = true,
+  letter = "/",
+}: Props) {
   const box = useRef<HTMLInputElement>(null);
   const [typed, setTyped] = useState(text);
   const put = useRef(text);
   const [opening, setOpening] = useState(false);
-  useKeys({ "/": () => box.current?.focus() });
+  useKeys({ [letter]: () => box.current?.focus() });
   useEffect(() => {
     if (document.activeElement === box.current) return;
     put.current = text;
@@ -71,7 +82,7 @@ export function FindBox({ label, className = "input", text, onText, after = 0, l
       type="search"
       className={className}
       aria-label={label}
-      placeholder={`${label}   /`}
+      placeholder={`${label}   ${letter.toUpperCase()}`}
       value={typed}
       autoComplete="off"
       onChange={(event) => {

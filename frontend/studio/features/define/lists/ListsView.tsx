@@ -4,14 +4,16 @@ import { Link, useParams } from "react-router";
 import { client, data } from "../../../api/client";
 import { placeOf, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
-import { useConsider } from "../../../considering/Considering";
 import { LastChanged } from "../../../history/LastChanged";
 import { Saved, useSaving } from "../../../state/saving";
 import { useThing } from "../../../state/things";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
+import { useAddress } from "../../../ui/address";
 import { Button, counted, Empty } from "../../../ui/basics";
+import { FindBox } from "../../../ui/FindBox";
+import { ranked } from "../../../ui/finding";
 import { focusOnceThere } from "../../../ui/focus";
 import { Input } from "../../../ui/inputs";
 import { Only } from "../../../ui/rights";
@@ -19,11 +21,13 @@ import { moved, SortableList } from "../../../ui/Sortable";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
 import { useGrowing } from "../../../ui/useGrowing";
+import { useTicks } from "../../../ui/useTicks";
 import { remarksOf } from "../../../values/Remarks";
-import type { ValueChanges } from "../../../values/ValueDetails";
 import { MergeDialog } from "./MergeDialog";
 import { ReadValues } from "./ReadValues";
+import { useList } from "./useList";
 import { isUnused, TRACKS, type Value, ValueRow } from "./ValueRow";
+import { ValuesTicked } from "./ValuesTicked";
 
 export default function ListsView() {
   const { key } = useParams();
@@ -55,36 +59,30 @@ export default function ListsView() {
   );
 }
 
+/** So many values are looked through without a box to find them. */
+const FEW = 8;
+
 function ListSheet({ row }: { row: Things["value_list"] }) {
   const list = row.thing;
   const { save } = useSaving();
-  const { put: write, current } = useThing("value_list", row);
-  const [wrong, setWrong] = useState<{ code: string | null; text: string } | null>(null);
+  const { wrong, setWrong, put, current, change, changeAll } = useList(row);
   const [fresh, setFresh] = useState("");
   const box = useRef<HTMLInputElement>(null);
   const [only, setOnly] = useState(false);
   const [merging, setMerging] = useState<Value | null>(null);
-  const consider = useConsider();
-  const put = (changes: Parameters<typeof write>[0]) =>
-    write(changes, {
-      onRefused: ({ problem }) => {
-        const at = problem.where[0] === "values" ? problem.where[1] : undefined;
-        const code = typeof at === "number" ? (current().thing.values[at]?.code ?? null) : (at ?? null);
-        setWrong({ code, text: `${problem.message}. ${problem.help}` });
-      },
-    }).then((answer) => answer && setWrong(null));
   const uses = useQuery(ask.listUsage(list.key)).data?.values;
   const remarks = useQuery(ask.remarks("value_list", list.key)).data?.remarks ?? [];
   const usedBy = (code: string) => uses?.find((use) => use.code === code);
   const unused = list.values.filter(({ code }) => isUnused(usedBy(code)));
-  const values = only ? unused : list.values;
+  const [words, setWords] = useAddress("value");
+  const among = only ? unused : list.values;
+  const values = ranked(among, words ?? "", ({ label, code, synonyms }) => ({
+    name: label,
+    also: [code, ...(synonyms ?? [])],
+  }));
+  const whole = !only && !words;
+  const ticks = useTicks(values.map(({ code }) => code));
   const [shown, end] = useGrowing(values.length);
-  const change = (code: string, changes: ValueChanges) =>
-    put((thing) => ({
-      values: thing.values.map((value) =>
-        value.code === code ? { ...value, ...(typeof changes === "function" ? changes(value) : changes) } : value,
-      ),
-    }));
   const move = (from: number, to: number) => {
     const order = moved(
       values.map((value) => value.code),
@@ -93,18 +91,28 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
     );
     return put((thing) => ({ values: inOrder(thing.values, order) }));
   };
-  function takeOut(code: string) {
-    const kept = current().thing.values.filter((value) => value.code !== code);
-    const label = list.values.find((value) => value.code === code)?.label ?? code;
-    consider(
-      `Take ${label} out of ${list.name}`,
-      { noun: "value_list", key: list.key, changes: { values: kept } },
-      () => {
-        void put((thing) => ({ values: thing.values.filter((value) => value.code !== code) }));
-        focusOnceThere(() => box.current);
-      },
-    );
+  const together = (title: string, from: (values: readonly Value[]) => Value[]) =>
+    changeAll(title, from, () => {
+      ticks.clear();
+      focusOnceThere(() => box.current);
+    });
+  function takeOut(codes: ReadonlySet<string>) {
+    const [first] = codes;
+    const one = list.values.find((value) => value.code === first)?.label ?? "";
+    const title = `Take ${codes.size === 1 ? one : counted(codes.size, "value")} out of ${list.name}`;
+    together(title, (now) => now.filter((value) => !codes.has(value.code)));
   }
+  const ticked = list.values.filter(({ code }) => ticks.ticked.has(code));
+  const retire = (retired: boolean) =>
+    together(`${retired ? "Retire" : "Bring back"} ${counted(ticked.length, "value")} of ${list.name}`, (now) =>
+      now.map((value) => (ticks.ticked.has(value.code) ? { ...value, retired } : value)),
+    );
+  const gather = (to: "first" | "last") =>
+    together(`Move ${counted(ticked.length, "value")} of ${list.name}`, (now) => {
+      const moving = now.filter(({ code }) => ticks.ticked.has(code));
+      const rest = now.filter(({ code }) => !ticks.ticked.has(code));
+      return to === "first" ? [...moving, ...rest] : [...rest, ...moving];
+    });
   async function add(event: React.FormEvent) {
     event.preventDefault();
     const typed = fresh;
@@ -148,12 +156,29 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
           />
           added to while filling
         </label>
+        {list.values.length > FEW && (
+          <FindBox
+            label="Find a value"
+            letter="f"
+            className="input !w-44"
+            text={words ?? ""}
+            onText={(text) => setWords(text || null)}
+          />
+        )}
         {(unused.length > 0 || only) && (
           <button type="button" className="link" aria-pressed={only} onClick={() => setOnly(!only)}>
             {only ? "All values" : `${counted(unused.length, "unused value")}`}
           </button>
         )}
       </div>
+      <ValuesTicked
+        count={ticked.length}
+        retired={ticked.every(({ retired }) => retired)}
+        onRetire={retire}
+        onMove={gather}
+        onTakeOut={() => takeOut(ticks.ticked)}
+        onClear={ticks.clear}
+      />
       <div
         className={`grid ${TRACKS} gap-2 pl-[34px] pr-[16px] pb-1 text-[11.5px] font-semibold text-ink-2`}
         style={{ boxShadow: "inset 0 -1.5px 0 #1c2230" }}
@@ -175,11 +200,13 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
               use={usedBy(value.code)}
               wrong={wrong?.code === value.code}
               remarks={remarksOf(remarks, value.code)}
-              movable={!only}
+              movable={whole}
+              ticked={ticks.ticked.has(value.code)}
+              onTick={(range) => ticks.tick(value.code, range)}
               onChange={(changes) => change(value.code, changes)}
               onStep={(by) => move(index, index + by)}
               onMerge={() => setMerging(value)}
-              onTakeOut={() => takeOut(value.code)}
+              onTakeOut={() => takeOut(new Set([value.code]))}
             />
           ))}
         </SortableList>
@@ -198,6 +225,11 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
               focusOnceThere(() => box.current);
             }}
           />
+        )}
+        {words && values.length === 0 && (
+          <p className="hint px-[36px] pt-3">
+            No value has “{words}” in its label, code or synonyms. It can be added below.
+          </p>
         )}
         {list.values.length === 0 && (
           <Empty title="No values yet">Type the first one below, or paste a whole list.</Empty>

@@ -1,5 +1,6 @@
 import type { Schemas } from "../../../api/client";
 import { Button, Popover } from "../../../ui/basics";
+import { Only } from "../../../ui/rights";
 import { SortableRow } from "../../../ui/Sortable";
 import { TextBox } from "../../../ui/TextBox";
 import { Remarks } from "../../../values/Remarks";
@@ -7,7 +8,7 @@ import { type ValueChanges, ValueDetails } from "../../../values/ValueDetails";
 import { heldCount, heldWords } from "./heldWords";
 
 export type Value = Schemas["ListValue"];
-export const TRACKS = "grid-cols-[32px_minmax(0,1.1fr)_minmax(0,1.2fr)_minmax(0,0.9fr)_74px_64px]";
+export const TRACKS = "grid-cols-[52px_minmax(0,1.1fr)_minmax(0,1.2fr)_minmax(0,0.9fr)_74px_64px]";
 
 type Props = {
   value: Value;
@@ -15,6 +16,8 @@ type Props = {
   wrong: boolean;
   remarks: readonly Schemas["RemarkOut"][];
   movable: boolean;
+  ticked: boolean;
+  onTick: (range: boolean) => void;
   onChange: (changes: ValueChanges) => void;
   onStep: (by: -1 | 1) => void;
   onMerge: () => void;
@@ -33,7 +36,18 @@ export function ValueRow(props: Props) {
       onStep={props.onStep}
     >
       <div className={`grid flex-1 ${TRACKS} items-center gap-2 ${value.retired ? "opacity-80" : ""}`}>
-        <ValueDetails value={value} onChange={props.onChange} />
+        <span className="flex items-center gap-1">
+          <Only>
+            <input
+              type="checkbox"
+              className="tick"
+              aria-label={`Tick ${value.label}`}
+              checked={props.ticked}
+              onChange={(event) => props.onTick((event.nativeEvent as MouseEvent).shiftKey)}
+            />
+          </Only>
+          <ValueDetails value={value} onChange={props.onChange} />
+        </span>
         <TextBox
           aria-label={`Label of ${value.label}`}
           className={value.retired ? "line-through" : ""}

@@ -300,3 +300,72 @@ describe("the view of value lists", () => {
     await waitFor(() => expect(writes(asked)[0]?.[2]).toEqual({ version: 3, grows: false }));
   });
 });
+
+describe("a long list", () => {
+  const MANY = Array.from({ length: 400 }, (_, at) =>
+    value(`shade-${at}`, `Shade ${String(at).padStart(3, "0")}`, { synonyms: at === 390 ? ["dusk"] : [] }),
+  );
+  const many = () => {
+    const row = { ...WOOD, thing: { ...WOOD.thing, values: MANY } };
+    return lists("/define/lists/wood", {
+      "GET /api/value_lists": { things: [row] },
+      "PATCH /api/value_lists/wood": row,
+      "POST /api/value_lists/wood/consequences": {
+        types: 0,
+        products: 0,
+        surfaces: {},
+        effects: null,
+        moves: { gone: [], come: [] },
+        variants: null,
+        lines: [],
+        exact: true,
+      },
+    });
+  };
+
+  it("is found in by label, code and synonyms", async () => {
+    many();
+    const box = await screen.findByRole("searchbox", { name: "Find a value" });
+    fireEvent.keyDown(document.body, { key: "f" });
+    expect(document.activeElement).toBe(box);
+    fireEvent.change(box, { target: { value: "dusk" } });
+    expect(await screen.findByLabelText("Label of Shade 390")).toBeTruthy();
+    await waitFor(() => expect(screen.queryByLabelText("Label of Shade 000")).toBeNull());
+    expect(here()).toContain("value=dusk");
+    fireEvent.change(box, { target: { value: "no such" } });
+    expect(await screen.findByText(/No value has “no such”/)).toBeTruthy();
+  });
+
+  it("has several ticked with Shift, and retired, moved and taken out in one stroke", async () => {
+    const asked = many();
+    fireEvent.click(await screen.findByLabelText("Tick Shade 002"));
+    fireEvent.click(screen.getByLabelText("Tick Shade 005"), { shiftKey: true });
+    expect(await screen.findByText("4 values ticked")).toBeTruthy();
+    fireEvent.click(screen.getByText("Retire them"));
+    await waitFor(() => expect(writes(asked).filter(([method]) => method === "PATCH")).toHaveLength(1));
+    const sent = () => {
+      const [, , body] = writes(asked)
+        .filter(([method]) => method === "PATCH")
+        .at(-1) as [string, string, unknown];
+      return (body as { values: typeof MANY }).values;
+    };
+    expect(sent().flatMap(({ code, retired }) => (retired ? [code] : []))).toEqual(
+      [2, 3, 4, 5].map((at) => `shade-${at}`),
+    );
+    expect(screen.queryByText("4 values ticked")).toBeNull();
+    fireEvent.click(screen.getByLabelText("Tick Shade 009"));
+    fireEvent.click(await screen.findByText("To the start"));
+    await waitFor(() => expect(sent()[0]?.code).toBe("shade-9"));
+    fireEvent.click(screen.getByLabelText("Tick Shade 001"));
+    fireEvent.click(screen.getByLabelText("Tick Shade 000"), { shiftKey: true });
+    fireEvent.click(await screen.findByText("Take them out"));
+    await waitFor(() =>
+      expect(
+        sent()
+          .slice(0, 1)
+          .map(({ code }) => code),
+      ).toEqual(["shade-2"]),
+    );
+    expect(sent()).toHaveLength(398);
+  });
+});
