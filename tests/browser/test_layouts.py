@@ -162,9 +162,13 @@ def test_the_same_is_done_by_keys_alone(studio: Studio) -> None:
     studio.keys(Keys.ESCAPE)
     option = studio.css("[role=option][data-mark=numbers]")
     studio.driver.execute_script("arguments[0].focus()", option)
-    # One step on the way up comes into the part that ends above, two out of it again.
+    # On the way up it comes into the part that ends above, past what stands there, and out of it again.
     studio.chord(Keys.ALT, Keys.ARROW_UP)
-    saw(studio, lambda: order(studio, "main") == ["top", "numbers", "panels"], "one step up")
+    saw(studio, lambda: order(studio, "panels_1") == ["details", "numbers"], "into the part above")
+    studio.chord(Keys.ALT, Keys.ARROW_UP)
+    saw(studio, lambda: order(studio, "panels_1") == ["numbers", "details"], "past its neighbour")
+    studio.chord(Keys.ALT, Keys.ARROW_UP)
+    saw(studio, lambda: order(studio, "main") == ["top", "numbers", "panels"], "out of it again")
     studio.keys(Keys.ARROW_DOWN, Keys.ARROW_DOWN)
     saw(studio, lambda: "block=details" in studio.driver.current_url, "the arrows pick")
     studio.keys("a")
@@ -232,6 +236,8 @@ def test_quick_look_and_comparison_in_the_shop(studio: Studio, width: int) -> No
     studio.css("[data-comparison]")
     assert len(studio.driver.find_elements(By.CSS_SELECTOR, "[data-compared]")) == 2
     assert studio.axe() == []
+    wide = studio.driver.execute_script("return [document.documentElement.scrollWidth, window.innerWidth]")
+    assert wide[0] <= wide[1], "what is compared scrolls by itself"
     studio.text("Only what differs", "a").click()
     studio.gone("tr.same")
     studio.open("/shop/c/paint")

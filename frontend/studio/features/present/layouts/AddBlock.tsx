@@ -90,7 +90,9 @@ export function AddBlock({ kinds, onAdd }: { kinds: readonly Kind[]; onAdd: (blo
             </Command.Group>
           ))}
         </Command.List>
-        <p className="hint mt-2">It goes behind the block that is chosen.</p>
+        <p className="hint mt-2">
+          It goes into the part that is chosen, or the first empty part of the block that is; else behind it.
+        </p>
       </Command>
     </Popover>
   );

@@ -11,7 +11,17 @@ import { Button, counted, Line } from "../../../ui/basics";
 import { Select } from "../../../ui/Select";
 import { MEMBER_CONTROLS } from "./controls";
 import { USUAL, useProved } from "./LayoutProof";
-import { type Line as BlockLine, type Edit, type Kind, layoutOf, nameOf, placesOf, type View } from "./tree";
+import {
+  type Line as BlockLine,
+  copyOf,
+  type Edit,
+  type Kind,
+  layoutOf,
+  nameOf,
+  partsOf,
+  placesOf,
+  type View,
+} from "./tree";
 
 type Props = {
   view: View;
@@ -36,7 +46,7 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
   const kind = kinds.find(({ code }) => code === block.kind);
   if (!kind) return <p className="wrongly py-3">There is no such kind of block any more.</p>;
   const put = (code: string, value: unknown) => onEdit({ op: "set", id, props: { [code]: value ?? null } });
-  const places = placesOf(view, kinds);
+  const places = placesOf(view, kinds, id);
   const inherited = placed.layout !== view.key;
   return (
     <fieldset disabled={!can} className="min-w-0 py-2">
@@ -122,6 +132,11 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
       <div className="mt-3 flex flex-wrap gap-1.5">
         {inherited && placed.steps.length > 0 && (
           <Button onClick={() => void onEdit({ op: "follow", id })}>As its base has it</Button>
+        )}
+        {partsOf(placed).length === 0 && (
+          <Button onClick={() => void onEdit({ op: "add", block: copyOf(block), region: line.region, after: id })}>
+            Copy it
+          </Button>
         )}
         <Button look="danger" title="Delete" onClick={() => onRemove(id)}>
           Take it away

@@ -18,7 +18,7 @@ import { BlockPanel, type Lift } from "./BlockPanel";
 import { LayoutProof } from "./LayoutProof";
 import { LayoutUse } from "./LayoutUse";
 import { Outline } from "./Outline";
-import { addAfter, type Edit, linesOf, newIn, stepOf, type View } from "./tree";
+import { type Edit, linesOf, newIn, placeFor, stepOf, type View } from "./tree";
 import { useLayoutEdits } from "./useLayoutEdits";
 
 const CONTROLS = "textarea, input, select, button";
@@ -42,6 +42,7 @@ export function LayoutEditor(props: {
   const edits = useLayoutEdits(props.view, props.onBegun);
   const { view } = edits;
   const [picked] = useAddress("block");
+  const [part] = useAddress("part");
   const [tab, setTab] = useAddress("pane");
   const put = usePutAddress();
   const can = useMay("edit") && (!view.built_in || Boolean(view.own));
@@ -59,7 +60,7 @@ export function LayoutEditor(props: {
     drawn.current = line?.id;
   }, [line?.id]);
 
-  const pick = (id: string | null) => put({ block: id, pane: null });
+  const pick = (id: string | null) => put({ block: id, part: null, pane: null });
   async function edit(...asked: Edit[]) {
     const [before, from, focused] = [view, latest.current, document.activeElement];
     const makes = asked.some(({ op }) => op === "add" || op === "wrap");
@@ -140,7 +141,7 @@ export function LayoutEditor(props: {
                   can && (
                     <AddBlock
                       kinds={kinds.filter(({ surfaces }) => surfaces.includes(view.surface))}
-                      onAdd={(block) => void edit({ ...addAfter(view, picked, ""), block })}
+                      onAdd={(block) => void edit({ op: "add", block, ...placeFor(view, picked, part) })}
                     />
                   )
                 }
@@ -176,7 +177,9 @@ export function LayoutEditor(props: {
                     view={view}
                     kinds={kinds}
                     picked={picked}
+                    part={line ? null : part}
                     can={can}
+                    onPart={(region) => put({ block: null, part: region, pane: null })}
                     onPick={pick}
                     onMove={move}
                     onRemove={remove}

@@ -3,13 +3,16 @@ import { type ReactNode, useLayoutEffect, useRef } from "react";
 import { Weft } from "../../../ui/basics";
 import { moveFocus } from "../../../ui/keys";
 import { useReveal } from "../../../ui/useReveal";
-import { type Kind, linesOf, nameOf, type View } from "./tree";
+import { type Kind, nameOf, outlineOf, type Part, type View } from "./tree";
 
 type Props = {
   view: View;
   kinds: readonly Kind[];
   picked: string | null;
+  /** The part that is chosen to add to, where no block is. */
+  part: string | null;
   can: boolean;
+  onPart: (region: string) => void;
   onPick: (id: string) => void;
   onMove: (id: string, by: -1 | 1) => void;
   onRemove: (id: string) => void;
@@ -21,7 +24,8 @@ export function Outline(props: Props) {
   const { view, kinds, picked } = props;
   const list = useRef<HTMLDivElement>(null);
   useReveal(list, picked, true);
-  const lines = linesOf(view);
+  const rows = outlineOf(view);
+  const lines = rows.filter((row) => "id" in row);
   // A block that was moved by keys keeps the focus, though its row was put elsewhere.
   const moved = useRef<string | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: each new state of the layout is what moves rows
@@ -52,7 +56,10 @@ export function Outline(props: Props) {
         } else moveFocus(event);
       }}
     >
-      {lines.map(({ placed, id, depth }, index) => {
+      {rows.map((row, index) => {
+        if (!("id" in row))
+          return <PartRow key={row.region} part={row} here={row.region === props.part} onPick={props.onPart} />;
+        const { placed, id, depth } = row;
         const hidden = placed.block.hidden === true;
         const own = placed.layout === view.key && view.base !== "";
         return (
@@ -105,6 +112,27 @@ export function Outline(props: Props) {
         </p>
       )}
     </div>
+  );
+}
+
+/** The line of a part, into which the next block goes where it is chosen. */
+function PartRow({ part, here, onPick }: { part: Part; here: boolean; onPick: (region: string) => void }) {
+  return (
+    <button
+      type="button"
+      role="option"
+      data-item
+      data-part={part.region}
+      tabIndex={here ? 0 : -1}
+      aria-selected={here}
+      className={`side !flex !min-h-6 w-full min-w-0 items-baseline gap-2 text-[12px] text-ink-3 ${here ? "here" : ""}`}
+      style={{ paddingLeft: 12 + part.depth * 14 }}
+      onClick={() => onPick(part.region)}
+      onFocus={() => !here && onPick(part.region)}
+    >
+      {part.words}
+      {part.empty && <span className="italic">empty: A adds a block here</span>}
+    </button>
   );
 }
 

@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "../../../api/client";
 import { here, META, serve, show, writes } from "../../../testing";
 import LayoutsView from "./LayoutsView";
-import { type Kind, linesOf, newIn, placesOf, rowsOf, stepOf, type View } from "./tree";
+import { copyOf, type Kind, linesOf, newIn, outlineOf, placeFor, placesOf, rowsOf, stepOf, type View } from "./tree";
 
 const block = (id: string, kind: string, more: object = {}, steps: string[] = []) => ({
   block: { id, kind, ...more },
@@ -81,7 +81,29 @@ describe("the blocks of a layout", () => {
     expect(stepOf(VIEW, "price", 1)).toEqual({ op: "move", id: "price", region: "main", after: "top" });
     expect(stepOf(VIEW, "pictures", -1)).toEqual({ op: "move", id: "pictures", region: "main", after: null });
     expect(stepOf(VIEW, "words", 1)).toBeNull();
+    // Into what has parts: its last from below, its first from above.
+    expect(stepOf(VIEW, "words", -1)).toEqual({ op: "move", id: "words", region: "right", after: "price" });
+    const turned = {
+      ...VIEW,
+      regions: VIEW.regions.map((r) => (r.id === "main" ? { ...r, blocks: [...r.blocks].reverse() } : r)),
+    };
+    expect(stepOf(turned as View, "words", 1)).toEqual({ op: "move", id: "words", region: "left", after: null });
     expect(stepOf(VIEW, "gone", 1)).toBeNull();
+  });
+
+  it("stand under their parts, and an empty part takes a block straight", () => {
+    const empty = { ...VIEW, regions: VIEW.regions.map((r) => (r.id === "left" ? { ...r, blocks: [] } : r)) } as View;
+    expect(outlineOf(empty).map((row) => ("id" in row ? row.id : `${row.words}${row.empty ? ", empty" : ""}`))).toEqual(
+      ["top", "part 1, empty", "part 2", "title", "price", "words"],
+    );
+    expect(placeFor(empty, "top", null)).toEqual({ region: "left", after: null });
+    expect(placeFor(empty, null, "left")).toEqual({ region: "left", after: null });
+    expect(placeFor(empty, null, "right")).toEqual({ region: "right", after: "price" });
+    expect(placeFor(empty, "title", "left")).toEqual({ region: "right", after: "title" });
+    expect(placeFor(VIEW, "top", null)).toEqual({ region: "main", after: "top" });
+    expect(placeFor(VIEW, null, "gone")).toEqual({ region: "main", after: "words" });
+    expect(placesOf(VIEW, KINDS, "top").map(({ region }) => region)).toEqual(["main"]);
+    expect(copyOf({ id: "words", kind: "words", words: "Hi" })).toEqual({ kind: "words", words: "Hi" });
   });
 
   it("that are new in a view are told, and layouts stand below their base", () => {

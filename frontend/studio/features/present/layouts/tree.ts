@@ -41,8 +41,53 @@ export function linesOf(view: View): Line[] {
   return out;
 }
 
-/** The parts that show, each with the words that tell which it is. */
-export function placesOf(view: View, kinds: readonly Kind[]): { region: string; words: string }[] {
+/** A part of a block in the outline: which, how it is called, and whether nothing stands in it. */
+export type Part = { region: string; words: string; depth: number; empty: boolean };
+
+/** The lines of the outline: blocks in reading order, under the part they stand in where a block has several, or an empty one. */
+export function outlineOf(view: View): (Line | Part)[] {
+  const lines = linesOf(view);
+  const filled = new Set(lines.map(({ region }) => region));
+  const within = new Map<string, Line[]>();
+  for (const line of lines) within.set(line.region, [...(within.get(line.region) ?? []), line]);
+  const rows = (region: string): (Line | Part)[] =>
+    (within.get(region) ?? []).flatMap((line) => {
+      const parts = partsOf(line.placed);
+      return [
+        line,
+        ...parts.flatMap((part, index) => {
+          const empty = !filled.has(part);
+          const named = parts.length > 1 || empty;
+          const row = { region: part, words: `part ${index + 1}`, depth: line.depth + 1, empty };
+          return [...(named ? [row] : []), ...rows(part)];
+        }),
+      ];
+    });
+  return view.regions[0] ? rows(view.regions[0].id) : [];
+}
+
+/** All parts in a block, those in blocks of them too. */
+function partsWithin(view: View, id: string): Set<string> {
+  const blocks = new Map(view.regions.map((region) => [region.id, region.blocks]));
+  const found = new Set<string>();
+  const walk = (placed: Placed) => {
+    for (const part of partsOf(placed)) {
+      if (found.has(part)) continue;
+      found.add(part);
+      for (const inner of blocks.get(part) ?? []) walk(inner);
+    }
+  };
+  for (const placed of view.regions.flatMap((region) => region.blocks)) if (idOf(placed) === id) walk(placed);
+  return found;
+}
+
+/** The parts that show, each with the words that tell which it is; without those of a block that can't stand in itself. */
+export function placesOf(view: View, kinds: readonly Kind[], block?: string): { region: string; words: string }[] {
+  const own = block === undefined ? new Set<string>() : partsWithin(view, block);
+  return everyPlace(view, kinds).filter(({ region }) => !own.has(region));
+}
+
+function everyPlace(view: View, kinds: readonly Kind[]): { region: string; words: string }[] {
   const first = view.regions[0];
   const times = new Map<string, number>();
   const held = linesOf(view).flatMap(({ placed }) => {
@@ -68,7 +113,7 @@ export function nameOf(placed: Placed, kinds: readonly Kind[]): string {
   return said ? `${said.slice(0, 40)}` : name;
 }
 
-/** Where a block goes one step on or back: among its neighbours, then out of its part. */
+/** Where a block goes one step on or back: into a neighbour that has parts, past one that has none, then out of its part. */
 export function stepOf(view: View, id: string, by: -1 | 1): Edit | null {
   const lines = linesOf(view);
   const line = lines.find((other) => other.id === id);
@@ -76,6 +121,13 @@ export function stepOf(view: View, id: string, by: -1 | 1): Edit | null {
   const there = lines.filter(({ region }) => region === line.region).map((other) => other.id);
   const at = there.indexOf(id);
   const to = at + by;
+  const beside = lines.find((other) => other.id === there[to]);
+  const parts = beside ? partsOf(beside.placed) : [];
+  const into = by === 1 ? parts[0] : parts.at(-1);
+  if (into !== undefined) {
+    const inside = lines.filter(({ region }) => region === into).at(-1);
+    return { op: "move", id, region: into, after: by === 1 ? null : (inside?.id ?? null) };
+  }
   if (to >= 0 && to < there.length) {
     const after = by === 1 ? (there[to] ?? null) : (there[to - 1] ?? null);
     return { op: "move", id, region: line.region, after };
@@ -95,12 +147,27 @@ function outOf(lines: Line[], line: Line, by: -1 | 1): Edit | null {
   return { op: "move", id: line.id, region: holder.region, after: by === 1 ? holder.id : holder.after };
 }
 
-/** The edit that puts a new block of a kind behind another, or last where none is chosen. */
-export function addAfter(view: View, chosen: string | null, kind: string): Edit {
-  const line = linesOf(view).find(({ id }) => id === chosen);
-  const region = line?.region ?? view.regions[0]?.id ?? "main";
-  const last = view.regions.find(({ id }) => id === region)?.blocks.at(-1);
-  return { op: "add", block: { kind }, region, after: line?.id ?? (last ? idOf(last) : null) };
+/** Where a new block goes: last in a part that is chosen, into the first empty part of a block that is, behind one without,
+ * or last of all. */
+export function placeFor(
+  view: View,
+  chosen: string | null,
+  part: string | null,
+): { region: string; after: string | null } {
+  const lines = linesOf(view);
+  const line = lines.find(({ id }) => id === chosen);
+  const blocks = (region: string) => view.regions.find(({ id }) => id === region)?.blocks ?? [];
+  const empty = line && partsOf(line.placed).find((region) => blocks(region).length === 0);
+  if (line && !empty) return { region: line.region, after: line.id };
+  const known = part !== null && outlineOf(view).some((row) => !("id" in row) && row.region === part);
+  const region = empty ?? (known ? part : (view.regions[0]?.id ?? "main"));
+  const last = blocks(region).at(-1);
+  return { region, after: last ? idOf(last) : null };
+}
+
+/** A block as one more of its kind, that says the same. */
+export function copyOf({ id: _, ...rest }: Json): Json {
+  return rest;
 }
 
 /** The blocks of one view that another does not have. */
