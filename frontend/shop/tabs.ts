@@ -21,7 +21,8 @@ export function tabs(panels: HTMLElement): void {
     button.append(
       ...(heading ? [...heading.childNodes].map((node) => node.cloneNode(true)) : [panel.dataset.title ?? ""]),
     );
-    if (heading) heading.hidden = true;
+    // The tab says it to the eye; who goes by headings finds it where it was.
+    heading?.classList.add("visually-hidden");
     return button;
   });
   const choose = (index: number) => {
