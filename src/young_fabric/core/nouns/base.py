@@ -172,7 +172,7 @@ class AsValue:
 class Bearing:
     """What a change bears on: `judges` ones on which values are right, `gathers` ones on what products are
     gathered into, `offers` ones on what can be chosen of them; `unplanned` members have no bearing on pages; `field_of_key` is
-    the field a thing speaks of, `subject_of_key` the one subject (code, id) it is said for.
+    the field a thing speaks of, `subject_of_key` the one subject (code, id) it is said for, `surface_of_key` the one surface.
     """
 
     judges: bool = False
@@ -181,6 +181,7 @@ class Bearing:
     unplanned: frozenset[str] = frozenset()
     field_of_key: Callable[[str], str | None] = lambda _key: None
     subject_of_key: Callable[[str], tuple[str, str] | None] = lambda _key: None
+    surface_of_key: Callable[[str], str | None] = lambda _key: None
 
 
 @dataclass(frozen=True)

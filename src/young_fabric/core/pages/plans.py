@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Iterable, Mapping, Sequence
+from collections.abc import Collection, Hashable, Iterable, Mapping, Sequence
 
 from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.base.memory import Memory
@@ -130,12 +130,18 @@ def changed_record_types(before: Plans, after: Plans) -> frozenset[str]:
     return frozenset(key for key in both if before.of_records(key).hash != after.of_records(key).hash)
 
 
-def changed_groups(before: Plans, after: Plans, groups: Iterable[Group]) -> dict[str, frozenset[Group]]:
-    """Surface → groups that render differently after than before, those listed elsewhere too."""
+def changed_groups(
+    before: Plans, after: Plans, groups: Iterable[Group], surfaces: Collection[str] | None = None
+) -> dict[str, frozenset[Group]]:
+    """Surface → groups that render differently after than before, those listed elsewhere too; only some `surfaces` may, where these
+    are given."""
     both = [group for group in before.there(groups) if group.type in after.defs.types]
     moved = {group for group in both if before.defs.chain(group.type) != after.defs.chain(group.type)}
-    out = {}
+    out: dict[str, frozenset[Group]] = {}
     for code, surface in product_surfaces().items():
+        if surfaces is not None and code not in surfaces:
+            out[code] = frozenset()
+            continue
         listed = moved if surface.listed or surface.addressed else set()
         differ = {group for group in both if before.of_group(group, code).hash != after.of_group(group, code).hash}
         out[code] = frozenset(differ | listed)

@@ -55,7 +55,7 @@ def counted(
 ) -> Counted:
     """The documents of products that differ between two sets of definitions, which differ by the things of `keys`. `groups`, of those
     of `counts`, are all that read one of them."""
-    differ = changed_groups(before, after, counts if groups is None else groups)
+    differ = changed_groups(before, after, counts if groups is None else groups, surfaces_borne_on(keys))
     touched = touched_documents(work, before, after, differ, counts)
     called = referring_documents(work.session, before.defs, after, keys).values()
     offered = offered_documents(work.session, before.defs, after.defs, keys).values()
@@ -73,6 +73,12 @@ def counted(
         if ids is None
         else _one_by_one(work, before, after, ids, [code for code in most if most[code]])
     )
+
+
+def surfaces_borne_on(keys: Sequence[Thing]) -> list[str] | None:
+    """The surfaces that some things have a bearing on; None for all of them."""
+    found = [NOUNS[noun].bearing.surface_of_key(key) for noun, key in keys]
+    return [code for code in found if code is not None] if None not in found else None
 
 
 def _comparable(before: Definitions, after: Definitions, keys: Sequence[Thing]) -> bool:

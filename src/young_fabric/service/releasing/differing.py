@@ -73,7 +73,7 @@ def _alone(work: Work, made: Plans, noun: str, key: str) -> DifferingProducts | 
     """Those that differ by the thing itself, by title; None where they are too many to be looked at one by one."""
     live = plans.live_plans(work.session)
     counts = plans.group_counts(work.session, live.defs, speaking=live.defs.speaking | made.defs.speaking)
-    found = Alone(work, live, made, counts).of(noun, key)
+    found = Alone(work, live, made, counts, [(noun, key)]).of(noun, key)
     if not found.exact:
         return None
     records = products.get(work.session, list(found.products))

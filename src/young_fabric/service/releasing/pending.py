@@ -13,14 +13,14 @@ from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.nouns.content import collections
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.listed import of_collection
-from young_fabric.core.pages.plans import Plans, changed_groups
+from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.foreseeing.counted import MOST_RENDERED, Counted
 from young_fabric.service.foreseeing.record_pages import record_pages
-from young_fabric.service.foreseeing.touched import told_apart, touched_documents
+from young_fabric.service.foreseeing.touched import told_apart
 from young_fabric.service.planning import plans
 from young_fabric.service.planning.naming import referring_documents
 from young_fabric.service.planning.offering import offered_documents
@@ -81,7 +81,7 @@ def pending(work: Work) -> Pending:
     moves = _moves(work, live.defs, draft)
     was = releases.open_things(work.session, keys=keys) if keys else {}
     differ = _singles(work, draft.plans, keys)
-    alone = Alone(work, live, draft.plans, counts)
+    alone = Alone(work, live, draft.plans, counts, [thing for thing in keys if not single_products([thing])])
     why_held = _held_back(work, draft, keys)
     things = []
     offered = [int(key) for noun, key in keys if noun == OFFERED]
@@ -99,7 +99,7 @@ def pending(work: Work) -> Pending:
         things.append(PendingThing(group_of(noun), noun, key, name, lines, surfaces, found.exact, example, held))
     things.sort(key=lambda thing: (GROUPS.index(thing.group), -sum(thing.surfaces.values()), thing.name))
     count = changes.unreleased_count(work.session)
-    found = _all(work, live, draft, counts, differ, moves, [(thing.noun, thing.key) for thing in things])
+    found = _all(work, live, draft, counts, alone, differ, moves, [(thing.noun, thing.key) for thing in things])
     totals = {**found.surfaces, **record_pages(live, draft.plans, keys)}
     return Pending(count, totals, found.exact, things)
 
@@ -135,6 +135,7 @@ def _all(
     live: Plans,
     draft: plans.Draft,
     counts: Mapping[Group, int],
+    alone: Alone,
     differ: Mapping[int, Sequence[str]],
     moves: Mapping[str, Moves],
     keys: Sequence[tuple[str, str]],
@@ -143,8 +144,7 @@ def _all(
     exact = _counted_all(work, draft, changes.unreleased(work.session, list(NOUNS)))
     if exact is not None:
         return exact
-    touched = touched_by_release(work, live, draft.plans, counts)
-    totals = _totals(touched, counts, _single_counts(work, differ, live.defs, told_apart(live, draft.plans)))
+    totals = _totals(alone.touched, counts, _single_counts(work, differ, live.defs, told_apart(live, draft.plans)))
     moved = sum(sum(found) for key, found in moves.items() if key in live.defs.speaking)
     most = sum(counts.values())
     called = _called(work, live, draft.plans, keys)
@@ -186,14 +186,6 @@ def _with_moves(
     moves = [f"{found.come} products come in, {found.go} go out"] if any(found) else []
     more = sum(found) if key in defs.speaking else 0
     return [*lines, *moves], {code: count + more for code, count in surfaces.items()}
-
-
-def touched_by_release(work: Work, live: Plans, draft: Plans, counts: Mapping[Group, int]) -> Touched:
-    """Surface → group → documents that may differ after a release; all of a group of a new type."""
-    differ = changed_groups(live, draft, counts)
-    new = [group for group in counts if group.type not in live.defs.types]
-    found = touched_documents(work, live, draft, differ, counts)
-    return {surface: {**groups, **{group: counts[group] for group in new}} for surface, groups in found.items()}
 
 
 class Singles(NamedTuple):

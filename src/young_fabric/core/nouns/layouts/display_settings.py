@@ -171,6 +171,11 @@ def _with_items(setting: DisplaySetting, target: Target, items: Items, defs: Kno
     return replace(setting, set={**setting.set, CONDITION.code: with_asked(condition, asked, items)})
 
 
+def _surface_of_key(key: str) -> str | None:
+    surface = read_setting_key(key).surface
+    return None if surface == EVERY else surface
+
+
 def _subject_of_key(key: str) -> tuple[str, str] | None:
     scope = read_setting_key(key).scope
     sort = SCOPES.get(scope.kind)
@@ -246,6 +251,10 @@ NOUN = Noun(
         refers=_refers, without=lambda _setting, _reference: None, with_field=_with_field, with_items=_with_items
     ),
     calling=Calling(key_of=lambda setting: str(setting_key(setting)), name_of=setting_name),
-    bearing=Bearing(field_of_key=lambda key: read_setting_key(key).field, subject_of_key=_subject_of_key),
+    bearing=Bearing(
+        field_of_key=lambda key: read_setting_key(key).field,
+        subject_of_key=_subject_of_key,
+        surface_of_key=_surface_of_key,
+    ),
     stored=Stored(nothing=nothing_said),
 )
