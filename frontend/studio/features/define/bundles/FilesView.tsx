@@ -20,7 +20,7 @@ const HOWS: Record<string, string> = { new: "new", merged: "changed", clash: "bo
 export default function FilesView() {
   const [type, setType] = useState("");
   return (
-    <main className="flex min-h-0 flex-1 flex-col bg-white">
+    <div className="flex min-h-0 flex-1 flex-col bg-white">
       <PaneHead title="Files" note="definitions out as one document, and in again" />
       <div className="scroll min-h-0 flex-1 px-[14px] pb-6">
         <section aria-label="Out" className="border-b border-line pb-4">
@@ -54,7 +54,7 @@ export default function FilesView() {
         </section>
         <ImportSection />
       </div>
-    </main>
+    </div>
   );
 }
 

@@ -23,7 +23,7 @@ export default function HousekeepingView() {
   const [merging, setMerging] = useState<Finding | null>(null);
   if (!findings) return <p className="hint p-4">Looking through what is defined…</p>;
   return (
-    <main className="flex min-h-0 flex-1 flex-col bg-white">
+    <div className="flex min-h-0 flex-1 flex-col bg-white">
       <PaneHead title="Housekeeping" note={`${counted(findings.length, "thing")} to tidy`} />
       <div className="scroll min-h-0 flex-1 pb-6">
         {SORTS.map(([sort, title, note]) => {
@@ -62,7 +62,7 @@ export default function HousekeepingView() {
         )}
       </div>
       {merging && <MergeFieldsDialog finding={merging} onClose={() => setMerging(null)} />}
-    </main>
+    </div>
   );
 }
 
