@@ -311,7 +311,7 @@ def test_pasting_adds_skips_and_brings_back() -> None:
     assert done.added[1].synonyms == ("mispel", "naesp")
     assert [(line, reason) for line, _, reason in done.skipped] == [
         (1, "already in the list"),
-        (6, "“!!” can't be a code"),
+        (6, "“!!” can't be a code. Use small letters, digits, hyphen and underscore, at most 60"),
         (7, "the code med is taken"),
     ]
     check_list(done.result)

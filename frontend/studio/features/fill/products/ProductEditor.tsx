@@ -132,7 +132,7 @@ export function ProductEditor({ id }: { id: number }) {
                 {product.sections.map((section, index) => (
                   <section
                     key={`${section.title} ${section.note}`}
-                    aria-label={section.title}
+                    aria-label={`${section.title} ${section.note}`}
                     className="border-t border-line px-[14px] py-2"
                   >
                     <header className="flex items-baseline gap-2">
