@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
-import { NOUNS, placeOf } from "../../api/nouns";
+import { placeOf } from "../../api/nouns";
 import { ask, isOpen } from "../../api/queries";
 import { useDocumentWords } from "../../considering/Consequences";
 import { useAddress } from "../../ui/address";
@@ -69,10 +69,7 @@ export default function ChangesView() {
                 >
                   <span className="flex flex-wrap gap-x-2">
                     <b className="max-w-full truncate">{thing.name}</b>
-                    <span className="ml-auto text-right text-ink-3">
-                      {thing.noun in NOUNS && "up to "}
-                      {words(thing.surfaces, thing.exact)}
-                    </span>
+                    <span className="ml-auto text-right text-ink-3">{words(thing.surfaces, thing.exact)}</span>
                   </span>
                   <span className="block text-ink-2">{thing.lines.slice(0, 3).join(" · ")}</span>
                   {thing.held_back && <span className="block text-madder">Held back: {thing.held_back}</span>}
