@@ -131,7 +131,9 @@ def past_product(session: Session, ways: c.Ways, surface: str, rows: Sequence[Li
     row = next(row for row in rows if row.surface == surface)
     beside, _ = _beside(session, ways, relating.live_related(session, ways.defs, documents[surface]))
     item = pages.item_of(ways, row.subject_id, row.title, row.address, None)
-    return c.ProductShown(item, row.under[0] if row.under else "", documents, beside)
+    # A type that was there then may have gone since.
+    under = next((key for key in row.under if key in ways.defs.types), "")
+    return c.ProductShown(item, under, documents, beside)
 
 
 def _beside(
