@@ -58,6 +58,18 @@ export const META = {
 export type Asked = { method: string; path: string; query: URLSearchParams; body: unknown; headers: Headers };
 type Answer = unknown | ((asked: Asked) => unknown);
 
+/** What a change touches that makes nothing differ. */
+export const NOTHING_TOUCHED = {
+  types: 0,
+  products: 0,
+  surfaces: {},
+  effects: null,
+  moves: { gone: [], come: [] },
+  variants: null,
+  lines: [],
+  exact: true,
+};
+
 /** A refusal as the server gives it. */
 export class Refusal {
   readonly problem: Problem;

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
-import { here, META, serve, show, writes } from "../testing";
+import { here, META, NOTHING_TOUCHED, serve, show, writes } from "../testing";
 import { ProofPane } from "./ProofPane";
 import { NotShown, WhyPanel } from "./Why";
 
@@ -22,17 +22,6 @@ const FAILED = {
   ],
 };
 
-const TOUCHED = {
-  types: 0,
-  products: 0,
-  surfaces: {},
-  effects: null,
-  moves: { gone: [], come: [] },
-  variants: null,
-  lines: [],
-  exact: true,
-};
-
 const LISTED = {
   shows: true,
   field_name: "Easels",
@@ -50,7 +39,7 @@ describe("why", () => {
       "GET /api/meta": META,
       "GET /api/session": { rights: ["edit"] },
       "GET /api/weave/cell": { version: 3, properties: [] },
-      "POST /api/display_settings/consequences": TOUCHED,
+      "POST /api/display_settings/consequences": NOTHING_TOUCHED,
       "PATCH /api/display_settings": { version: 4 },
     });
     const props = { surface: "listing_card", device: "phone" as const, onSurface: vi.fn(), onClose: vi.fn() };

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.core.pages.seen import fields_seen
 from tests.core.pages.test_resolve import VALUES, definitions
 from tests.core.pages.test_why import NAMES, PRODUCTS, SETTINGS
 from young_fabric.core.base.errors import Refusal
@@ -194,16 +195,6 @@ def test_why_says_shows_exactly_when_the_document_holds_it(
             assert shows == (key in fields_seen(doc.region, device)), (key, device, steps)
     assert from_json(to_json(doc)) == doc
     check_nothing_empty(doc.region)
-
-
-def fields_seen(region: ShownRegion, device: str) -> set[str]:
-    """The fields with a value that a device shows in a region."""
-    seen: set[str] = set()
-    for block in region.blocks:
-        if device in block.devices:
-            seen |= {e.field for e in block.entries if e.value is not None and device in e.devices}
-            seen = seen.union(*(fields_seen(inner, device) for inner in block.regions))
-    return seen
 
 
 def check_nothing_empty(region: ShownRegion) -> None:

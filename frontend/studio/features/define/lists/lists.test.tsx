@@ -1,7 +1,7 @@
 import { act, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { describe, expect, it } from "vitest";
-import { here, META, Refusal, serve, show, writes } from "../../../testing";
+import { here, META, NOTHING_TOUCHED, Refusal, serve, show, writes } from "../../../testing";
 import { withColour } from "../../../values/ValueDetails";
 import ListsView from "./ListsView";
 
@@ -310,16 +310,7 @@ describe("a long list", () => {
     return lists("/define/lists/wood", {
       "GET /api/value_lists": { things: [row] },
       "PATCH /api/value_lists/wood": row,
-      "POST /api/value_lists/wood/consequences": {
-        types: 0,
-        products: 0,
-        surfaces: {},
-        effects: null,
-        moves: { gone: [], come: [] },
-        variants: null,
-        lines: [],
-        exact: true,
-      },
+      "POST /api/value_lists/wood/consequences": NOTHING_TOUCHED,
     });
   };
 
