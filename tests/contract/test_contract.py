@@ -91,6 +91,8 @@ def test_who_may_only_look_changes_nothing(app: Flask, lena: Api) -> None:  # no
                 "matches",
                 "things_consequences",
                 "things_effects",
+                "things_hands_consequences",
+                "removal_consequences",
                 "settings_consequences",
                 "settings_several_consequences",
                 "layouts_preview",

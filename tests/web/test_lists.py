@@ -31,7 +31,7 @@ def test_a_list_goes_out_as_csv_and_comes_in_again(rosa: Api) -> None:
 def test_values_are_used_merged_and_parted(rosa: Api) -> None:
     uses = {use["code"]: use["held"] for use in rosa.get("/api/value_lists/suits/usage")["values"]}
     assert uses["etching"][0]["name"] == "products"
-    asked: dict[str, Any] = {"code": "etching", "into": "ink"}
+    asked: dict[str, Any] = {"codes": ["etching"], "into": "ink"}
     told = rosa.send("POST", "/api/value_lists/suits/merge", asked).get_json()
     assert (told["held"], told["made"], told["meeting"], told["job"]) == (uses["etching"], 0, 0, None)
     assert version(rosa, "suits") == 1, "nothing is written"
@@ -84,3 +84,29 @@ def test_two_fields_defined_twice_are_found_and_merged(rosa: Api) -> None:
     assert (told["moves"], told["differ"], told["definitions"]) == (0, {"count": 0, "name": "products"}, [])
     rosa.send("POST", f"/api/fields/{twice['key']}/merge", {"into": twice["other"], "apply": True})
     assert "alike" not in {finding["sort"] for finding in rosa.get("/api/housekeeping")["findings"]}
+
+
+def test_things_are_copied_and_several_removed(rosa: Api) -> None:
+    made = rosa.send("POST", "/api/value_lists/suits/copy", {}).get_json()
+    assert made["thing"]["name"].endswith(", copy")
+    thing = {"noun": "value_list", "key": made["thing"]["key"], "version": made["version"]}
+    told = rosa.send("POST", "/api/removal/consequences", {"things": [thing]}).get_json()
+    assert (told["products"], told["exact"]) == (0, True)
+    rosa.send("POST", "/api/removal", {"things": [thing]})
+    assert rosa.refused("POST", "/api/removal", {"things": [thing]})[0] in (404, 409)
+    assert rosa.refused("POST", "/api/removal", {"things": []})[0] == 422
+    assert rosa.refused("POST", "/api/removal", {"things": [thing] * 501})[0] == 422
+    nothing = {"things": [{**thing, "noun": "nothing"}]}
+    assert rosa.refused("POST", "/api/removal/consequences", nothing)[1]["code"] == "not_found"
+
+
+def test_hands_are_told_before_they_are_laid_on(rosa: Api) -> None:
+    rosa.send("POST", "/api/collections", {"name": "By hand"})
+    asked = {"ids": [1], "to": "picked"}
+    told = rosa.send("POST", "/api/collections/by_hand/hands/consequences", asked).get_json()
+    assert told["products"] == 1
+    told = rosa.send(
+        "POST", "/api/collections/by_hand/hands/consequences", {"text": "NONE-1", "to": "picked"}
+    ).get_json()
+    assert told["products"] == 0
+    assert rosa.get("/api/collections/by_hand")["thing"]["picked"] == []

@@ -47,6 +47,8 @@ export const PRODUCT = "product";
 export const FOUND: Record<string, string> = {
   ...Object.fromEntries(Object.entries(NOUNS).map(([code, noun]) => [code, noun.title])),
   [PRODUCT]: "Products",
+  list_value: "Values",
+  option: "Options and their values",
 };
 
 /** Where things are opened that are no noun of their own view. */
@@ -54,6 +56,14 @@ const OTHERS: Record<string, (key: string) => string> = {
   product: (key) => {
     const [id, field] = key.split("/");
     return `/fill/products/${id}${field ? `?field=${field}` : ""}`;
+  },
+  list_value: (key) => {
+    const [list, value] = key.split("/");
+    return `${NOUNS.value_list.base}/${list}?value=${value}`;
+  },
+  option: (key) => {
+    const [set, option] = key.split("/");
+    return `${NOUNS.option_set.base}/${set}?option=${option}`;
   },
   block: (key) => {
     const [layout, block] = key.split("/");

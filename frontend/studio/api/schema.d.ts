@@ -143,6 +143,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/collections/{key}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make another that says the same, and whose name says that it is a copy. */
+        post: operations["collections_things_copy_collections__key__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/collections/{key}/effect": {
         parameters: {
             query?: never;
@@ -205,6 +222,23 @@ export interface paths {
         put?: never;
         /** Put products in by hand, keep them out, or leave them to the condition. */
         post: operations["collections_things_hands_collections__key__hands_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/collections/{key}/hands/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What it would touch to put products in by hand, or to keep them out; nothing is written. */
+        post: operations["collections_things_hands_consequences_collections__key__hands_consequences_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -572,6 +606,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/field_sets/{key}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make another that says the same, and whose name says that it is a copy. */
+        post: operations["field_sets_things_copy_field_sets__key__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/field_sets/{key}/effects": {
         parameters: {
             query?: never;
@@ -706,6 +757,23 @@ export interface paths {
         put?: never;
         /** What a change of a thing would touch; nothing is written. */
         post: operations["fields_things_consequences_fields__key__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fields/{key}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make another that says the same, and whose name says that it is a copy. */
+        post: operations["fields_things_copy_fields__key__copy_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1041,6 +1109,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layouts/{key}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make another that says the same, and whose name says that it is a copy. */
+        post: operations["layouts_things_copy_layouts__key__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layouts/{key}/edits": {
         parameters: {
             query?: never;
@@ -1231,7 +1316,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/option_sets/{key}/duplicate": {
+    "/api/option_sets/{key}/copy": {
         parameters: {
             query?: never;
             header?: never;
@@ -1240,8 +1325,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A copy under another name, offered to nobody yet. */
-        post: operations["option_sets_duplicate_option_sets__key__duplicate_post"];
+        /** Make another that says the same, and whose name says that it is a copy. */
+        post: operations["option_sets_things_copy_option_sets__key__copy_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1293,6 +1378,23 @@ export interface paths {
         put?: never;
         /** Put products in by hand, keep them out, or leave them to the condition. */
         post: operations["option_sets_things_hands_option_sets__key__hands_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/option_sets/{key}/hands/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What it would touch to put products in by hand, or to keep them out; nothing is written. */
+        post: operations["option_sets_things_hands_consequences_option_sets__key__hands_consequences_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1500,6 +1602,23 @@ export interface paths {
         put?: never;
         /** What a change of a thing would touch; nothing is written. */
         post: operations["product_types_things_consequences_product_types__key__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/product_types/{key}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make another that says the same, and whose name says that it is a copy. */
+        post: operations["product_types_things_copy_product_types__key__copy_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1734,6 +1853,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/record_types/{key}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make another that says the same, and whose name says that it is a copy. */
+        post: operations["record_types_things_copy_record_types__key__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/record_types/{key}/effects": {
         parameters: {
             query?: never;
@@ -1816,6 +1952,23 @@ export interface paths {
         put?: never;
         /** What a change of a thing would touch; nothing is written. */
         post: operations["records_things_consequences_records__key__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{key}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make another that says the same, and whose name says that it is a copy. */
+        post: operations["records_things_copy_records__key__copy_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1960,6 +2113,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remove several things in one stroke: all of them, or none. */
+        post: operations["fields_removal_removal_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/removal/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What it would touch to remove several things; nothing is removed. */
+        post: operations["fields_removal_consequences_removal_consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -2078,6 +2265,23 @@ export interface paths {
         put?: never;
         /** What a change of a thing would touch; nothing is written. */
         post: operations["shared_copies_things_consequences_shared_copies__key__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared_copies/{key}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make another that says the same, and whose name says that it is a copy. */
+        post: operations["shared_copies_things_copy_shared_copies__key__copy_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2223,6 +2427,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/value_lists/{key}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make another that says the same, and whose name says that it is a copy. */
+        post: operations["value_lists_things_copy_value_lists__key__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/value_lists/{key}/effects": {
         parameters: {
             query?: never;
@@ -2249,7 +2470,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Merge two values of a list, or tell what that would touch. */
+        /** Merge values of a list into one of it, or tell what that would touch. */
         post: operations["value_lists_lists_merge_value_lists__key__merge_post"];
         delete?: never;
         options?: never;
@@ -3194,14 +3415,6 @@ export interface components {
             done: boolean;
         };
         /**
-         * DuplicateIn
-         * @description What a copy is called.
-         */
-        DuplicateIn: {
-            /** Name */
-            name: string;
-        };
-        /**
          * EditField
          * @description A field in the product editor.
          */
@@ -3790,6 +4003,8 @@ export interface components {
             other_name: string;
             /** Sort */
             sort: string;
+            /** Version */
+            version: number;
             /** Words */
             words: string;
         };
@@ -3906,6 +4121,24 @@ export interface components {
         HandIn: {
             /** Ids */
             ids: number[];
+            /**
+             * To
+             * @enum {string}
+             */
+            to: "picked" | "kept_out" | "neither";
+        };
+        /**
+         * HandsAskedIn
+         * @description Products, or a pasted list of SKUs, and what would be done with them by hand.
+         */
+        HandsAskedIn: {
+            /** Ids */
+            ids?: number[];
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
             /**
              * To
              * @enum {string}
@@ -4494,7 +4727,7 @@ export interface components {
         };
         /**
          * MergeIn
-         * @description Two values of a list: `code` goes, `into` stands for it; without `apply` it is only told what that touches.
+         * @description Values of a list: those of `codes` go, `into` stands for them; without `apply` it is only told what that touches.
          */
         MergeIn: {
             /**
@@ -4502,8 +4735,8 @@ export interface components {
              * @default false
              */
             apply?: boolean;
-            /** Code */
-            code: string;
+            /** Codes */
+            codes: string[];
             /** Into */
             into: string;
         };
@@ -5985,6 +6218,26 @@ export interface components {
             remarks: components["schemas"]["RemarkOut"][];
         };
         /**
+         * RemovalIn
+         * @description Things that are removed in one stroke.
+         */
+        RemovalIn: {
+            /** Things */
+            things: components["schemas"]["RemovedIn"][];
+        };
+        /**
+         * RemovedIn
+         * @description A thing that is removed, as it was read.
+         */
+        RemovedIn: {
+            /** Key */
+            key: string;
+            /** Noun */
+            noun: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * ResolvedOut
          * @description A property and where it came from.
          */
@@ -6404,7 +6657,7 @@ export interface components {
         };
         /**
          * SurfaceOut
-         * @description A place where fields render, what its documents are called, and whether it is a page, on listings, or data.
+         * @description A place where fields render, what its documents are called, whether it is a page, on listings, or data, and how options stand there.
          */
         SurfaceOut: {
             /** Addressed */
@@ -6421,6 +6674,8 @@ export interface components {
             listed: boolean;
             /** Name */
             name: string;
+            /** Options */
+            options: string;
             /** Subject */
             subject: string;
         };
@@ -8010,6 +8265,73 @@ export interface operations {
             };
         };
     };
+    collections_things_copy_collections__key__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     collections_effect_collections__key__effect_get: {
         parameters: {
             query?: never;
@@ -8237,6 +8559,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CollectionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collections_things_hands_consequences_collections__key__hands_consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandsAskedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsequencesOut"];
                 };
             };
             /** @description Unauthorized */
@@ -9993,6 +10386,73 @@ export interface operations {
             };
         };
     };
+    field_sets_things_copy_field_sets__key__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldSetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     field_sets_things_effects_field_sets__key__effects_post: {
         parameters: {
             query?: never;
@@ -10766,6 +11226,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_things_copy_fields__key__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldOut"];
                 };
             };
             /** @description Unauthorized */
@@ -12510,6 +13037,73 @@ export interface operations {
             };
         };
     };
+    layouts_things_copy_layouts__key__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     layouts_layouts_edit_layouts__key__edits_post: {
         parameters: {
             query?: never;
@@ -13472,7 +14066,7 @@ export interface operations {
             };
         };
     };
-    option_sets_duplicate_option_sets__key__duplicate_post: {
+    option_sets_things_copy_option_sets__key__copy_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -13481,11 +14075,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DuplicateIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -13703,6 +14293,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OptionSetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    option_sets_things_hands_consequences_option_sets__key__hands_consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandsAskedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsequencesOut"];
                 };
             };
             /** @description Unauthorized */
@@ -14736,6 +15397,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_types_things_copy_product_types__key__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductTypeOut"];
                 };
             };
             /** @description Unauthorized */
@@ -16163,6 +16891,73 @@ export interface operations {
             };
         };
     };
+    record_types_things_copy_record_types__key__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordTypeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     record_types_things_effects_record_types__key__effects_post: {
         parameters: {
             query?: never;
@@ -16668,6 +17463,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    records_things_copy_records__key__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
                 };
             };
             /** @description Unauthorized */
@@ -17354,6 +18216,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReleaseOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_removal_removal_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemovalIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_removal_consequences_removal_consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemovalIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsequencesOut"];
                 };
             };
             /** @description Unauthorized */
@@ -18215,6 +19215,73 @@ export interface operations {
             };
         };
     };
+    shared_copies_things_copy_shared_copies__key__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedCopyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shared_copies_things_effects_shared_copies__key__effects_post: {
         parameters: {
             query?: never;
@@ -18913,6 +19980,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConsequencesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    value_lists_things_copy_value_lists__key__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueListOut"];
                 };
             };
             /** @description Unauthorized */

@@ -40,8 +40,9 @@ export function FindOrDo(props: { open: boolean; onClose: () => void; onKeys: ()
   const wanted = text.trim().toLowerCase();
   const shown = commands.filter(([name]) => wanted.split(/\s+/).every((word) => name.toLowerCase().includes(word)));
   // What is found comes a moment after the typing: the first of it is chosen then.
-  const ordered = Object.keys(FOUND).flatMap((noun) => hits.filter((hit) => hit.noun === noun));
-  const first = ordered[0] ? `${ordered[0].noun} ${ordered[0].key}` : shown[0]?.[0];
+  // The best found stands first, and its sort above the others.
+  const sorts = [...new Set(hits.map(({ noun }) => noun))].filter((noun) => noun in FOUND);
+  const first = hits[0] ? `${hits[0].noun} ${hits[0].key}` : shown[0]?.[0];
   const [selected, setSelected] = useFirst(first, "");
   function run(act: () => void) {
     props.onClose();
@@ -58,15 +59,15 @@ export function FindOrDo(props: { open: boolean; onClose: () => void; onKeys: ()
             <Command.Input
               value={text}
               onValueChange={setText}
-              placeholder="A field, set, type, product, view, or something to do"
+              placeholder="A field, value, set, type, product, view, or something to do"
               className="w-full border-b border-line px-4 py-3 text-[15px]"
             />
             <Command.List className="scroll max-h-[52vh] p-2">
               <Command.Empty className="hint p-4">Nothing has that in its name.</Command.Empty>
-              {Object.entries(FOUND).map(([noun, title]) => {
+              {sorts.map((noun) => {
                 const found = hits.filter((hit) => hit.noun === noun).slice(0, wanted ? 8 : 3);
-                return found.length === 0 ? null : (
-                  <Command.Group key={noun} heading={<span className="hint px-2">{title}</span>}>
+                return (
+                  <Command.Group key={noun} heading={<span className="hint px-2">{FOUND[noun]}</span>}>
                     {found.map((hit) => (
                       <Entry
                         key={`${noun} ${hit.key}`}

@@ -25,6 +25,20 @@ export async function consequencesOf(wanted: Wanted, signal?: AbortSignal): Prom
   return lookingOn(found, wanted, signal);
 }
 
+/** Products that would be put in by hand or kept out, or the pasted SKUs of some. */
+export type Hands = Partial<Schemas["HandsAskedIn"]> & Pick<Schemas["HandsAskedIn"], "to">;
+
+/** Ask what it would touch to put products into a thing by hand, or to keep them out. */
+export async function consequencesOfHands(
+  noun: "collection" | "option_set",
+  key: string,
+  hands: Hands,
+  signal?: AbortSignal,
+): Promise<Touched> {
+  const address = `/api/${NOUNS[noun].plural}/{key}/hands/consequences` as "/api/collections/{key}/hands/consequences";
+  return data(client.POST(address, { params: { path: { key } }, body: hands as Schemas["HandsAskedIn"], signal }));
+}
+
 /** What was found, and how to look on at the values after it. */
 function lookingOn(found: Touched, wanted: Wanted, signal?: AbortSignal): Touched {
   const { noun, key, changes } = wanted;

@@ -7,7 +7,9 @@ import { Button, Dialog } from "../ui/basics";
 import { leaveAsItWas } from "../ui/leaving";
 import {
   consequencesOf,
+  consequencesOfHands,
   EffectsLines,
+  type Hands,
   MovesLines,
   matters,
   type Touched,
@@ -47,6 +49,18 @@ export function useConsider() {
     const find = (signal: AbortSignal) => consequencesOf(typeof wanted === "function" ? wanted() : wanted, signal);
     consider(title, `${noun}/${key}/${about ?? of}`, find, go);
   };
+}
+
+/** Consider putting products into a thing by hand, or keeping them out: asked about where pages or variants differ. */
+export function useConsiderHands() {
+  const consider = useConsidering();
+  return (title: string, noun: "collection" | "option_set", key: string, hands: Hands, go: () => unknown) =>
+    consider(
+      title,
+      `hands/${noun}/${key}/${hands.to}/${(hands.ids ?? []).join()}${hands.text ?? ""}`,
+      (signal) => consequencesOfHands(noun, key, hands, signal),
+      go,
+    );
 }
 
 /**

@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { richText } from "./rich_text";
+import { RichText } from "./RichText";
 
 type Props = { id: string; label: string; value: string; wrong?: boolean; onFill: (html: string) => unknown };
 
@@ -15,7 +15,7 @@ export function RichBox({ id, label, value, wrong = false, onFill }: Props) {
       <span id={`${id}-label`} className="sr">
         {label}
       </span>
-      <richText.Editor
+      <RichText
         id={id}
         at={at}
         wrong={wrong}

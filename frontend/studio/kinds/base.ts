@@ -18,6 +18,9 @@ export type EditorProps = {
 /** A value edited where it stands in a grid. */
 export type CellProps = { at: Schemas["EditField"]; editing: Editing };
 
+/** A value of a kind that is no product's: an example, or what is tried. */
+export type WrittenProps = { id: string; label: string; value: string; onPut: (text: string) => unknown };
+
 /** What the studio says of a kind: its editor on a product, in a cell of a grid, and how its default is typed. */
 export type KindUi = {
   code: string;
@@ -27,6 +30,9 @@ export type KindUi = {
   Cell?: ComponentType<CellProps>;
   /** A value in a cell of a grid, where that is more than what is typed. */
   Shown?: ComponentType<{ at: Schemas["EditField"] }>;
+  /** How one of its values is typed that is no product's, where that is more than a line; `read` is what is read of it then. */
+  Written?: ComponentType<WrittenProps>;
+  read?: (typed: string) => string;
   /** Whether its values are amounts, which stand at the right of their column. */
   amounts?: boolean;
   /** Whether its editor takes more than a line, so that its label stands at the top. */

@@ -1,20 +1,22 @@
-import { lazy, Suspense } from "react";
-import { asText, type EditorProps, type KindUi } from "./base";
+import { asText, type KindUi, type WrittenProps } from "./base";
+import { RichBox } from "./RichBox";
+import { RichText } from "./RichText";
 
-// The editor is large, and few fields are rich text: it comes when the first of them is on the screen.
-const RichEditor = lazy(() => import("./RichEditor"));
+function RichWritten({ id, label, value, onPut }: WrittenProps) {
+  return <RichBox id={id} label={label} value={value} onFill={onPut} />;
+}
 
-function RichText(props: EditorProps) {
-  return (
-    <Suspense fallback={<div className="input min-h-[96px]" aria-busy="true" />}>
-      <RichEditor {...props} />
-    </Suspense>
-  );
+/** What is read of formatted text. */
+function read(html: string): string {
+  const page = new DOMParser().parseFromString(html, "text/html");
+  return [...page.body.children].map((part) => part.textContent).join(" ");
 }
 
 export const richText: KindUi = {
   code: "rich_text",
   Editor: RichText,
+  Written: RichWritten,
+  read,
   tall: () => true,
   typed: (value) => asText(value),
 };

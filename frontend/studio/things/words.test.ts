@@ -3,7 +3,7 @@ import type { Schemas } from "../api/client";
 import { placeOf } from "../api/nouns";
 import { touchedWords } from "../considering/Consequences";
 import { moveField } from "../features/compose/sets/SetsView";
-import { kindWords } from "../features/define/fields/FieldsView";
+import { kindWords } from "../features/define/fields/FieldRows";
 import { ago } from "../state/saving";
 import { META } from "../testing";
 import { counted } from "../ui/basics";

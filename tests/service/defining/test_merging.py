@@ -144,6 +144,30 @@ def test_more_products_than_fit_a_request_are_merged_by_a_job(
         history.undo_last(work)
     assert caught.value.code == "busy"
     assert [job_runs.run(shop, number) for number in asked] == ["done"]
-    with unit_of_work(shop, rosa) as work:
+    asked.clear()
+    both = [SUITS, ValueMerge("suits", "ink", "watercolour")]
+    with unit_of_work(shop, rosa, hand_over=asked.append) as work:
         assert held(work, "ss_suits") == before
         assert "etching" in used(work, "suits")
+        assert value_merging.merge_values(work, *both) is not None
+    assert [job_runs.run(shop, number) for number in asked] == ["done"]
+    with unit_of_work(shop, rosa) as work:
+        after = {number: merged(merged(codes, SUITS), both[1]) for number, codes in before.items()}
+        assert held(work, "ss_suits") == after
+        assert not {"etching", "ink"} & set(used(work, "suits"))
+
+
+def test_several_become_one_of_them_and_each_holder_counts_once(work: Work) -> None:
+    before, uses = held(work, "ss_suits"), used(work, "suits")
+    first, second = next(codes for codes in before.values() if len(codes or ()) == 2)
+    into = next(code for code in uses if code not in (first, second))
+    both = [ValueMerge("suits", code, into) for code in (first, second)]
+    holders = {number for number, codes in before.items() if {first, second} & set(codes or ())}
+    assert value_merging.reach(work, *both).held["product"] == len(holders) < uses[first] + uses[second]
+    assert value_merging.merge_values(work, *both) is None
+    after = {number: merged(merged(codes, both[0]), both[1]) for number, codes in before.items()}
+    assert held(work, "ss_suits") == after
+    assert not {first, second} & set(used(work, "suits"))
+    history.undo_last(work)
+    assert held(work, "ss_suits") == before
+    assert used(work, "suits") == uses

@@ -65,8 +65,8 @@ def test_each_way_of_offering_is_told_and_clashes_too(work: Work) -> None:
 
 def test_a_copy_is_offered_to_nobody(work: Work) -> None:
     key = make_set(work, "Covers", option("colour", RED, BLUE), condition={"field": "price", "op": "filled"})
-    made = option_sets.duplicate(work, key, "Covers for school")
-    assert (made.name, made.condition, made.picked) == ("Covers for school", None, ())
+    made = definitions.copy(work, "option_set", key).thing
+    assert (made.name, made.condition, made.picked) == ("Covers, copy", None, ())
     assert [value.code for value in made.options[0].values] == ["red", "blue"]
 
 

@@ -151,7 +151,7 @@ def test_plans_are_kept_until_a_definition_changes(work: Work) -> None:
 
 def test_find_leads_with_names_that_begin_so(work: Work) -> None:
     hits = [hit for hit in find.find(work, "pa") if hit.noun == "field"]
-    assert [hit.name for hit in hits] == ["Paper weight", "Opacity", "Weight of paper"]
+    assert [hit.name for hit in hits][:3] == ["Paper weight", "Weight of paper", "Opacity"]
     assert {hit.noun for hit in find.find(work, "")} == {
         "collection",
         "field",
@@ -166,6 +166,19 @@ def test_find_leads_with_names_that_begin_so(work: Work) -> None:
     }
     assert len([hit for hit in find.find(work, "e") if hit.noun == "field"]) <= find.MOST
     assert [hit.key for hit in find.find(work, "ss_hair")][:1] == ["ss_hair"]
+
+
+def test_find_knows_values_and_options_and_leads_with_the_best_of_all(work: Work) -> None:
+    values = [hit for hit in find.find(work, "etching") if hit.noun == "list_value"]
+    assert ("suits/etching", "Etching") in [(hit.key, hit.name) for hit in values]
+    assert all(hit.note for hit in values)
+    first = find.find(work, "Etching")[0]
+    assert (first.noun, first.name) == ("list_value", "Etching")
+    own = {"options": [{"key": "cover", "name": "Cover", "values": [{"code": "slate", "label": "Heron cloth"}]}]}
+    definitions.create(work, "option_set", "Bindings", own)
+    assert [(hit.noun, hit.key) for hit in find.find(work, "heron cloth")] == [("option", "bindings/cover/slate")]
+    assert ("option", "bindings/cover") in [(hit.noun, hit.key) for hit in find.find(work, "cover")]
+    assert not [hit for hit in find.find(work, "") if hit.noun in ("list_value", "option")]
 
 
 def test_at_most_twenty_texts_are_tried_at_a_time(work: Work) -> None:

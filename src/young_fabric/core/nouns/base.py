@@ -101,10 +101,21 @@ def plain_name(key: str, thing: Any, defs: Known) -> str:  # noqa: ARG001
 
 
 @dataclass(frozen=True)
+class Within:
+    """Something within a thing that people look for by its own name: `sort` says what, `key` begins with that of the thing."""
+
+    sort: str
+    key: str
+    name: str
+    also: tuple[str, ...] = ()
+    note: str = ""
+
+
+@dataclass(frozen=True)
 class Calling:
     """How things are keyed and called: `key` makes a free key of a name, `key_of` and `name_of` tell them, `note` is a
     word beside the name, `address` must be unique among definitions, `kept_keys` are those the core keeps for what
-    it brings itself.
+    it brings itself, `within` is what is found in them by its own name, `own_alone` are members that no copy takes over.
     """
 
     key: Callable[[str, Known, str], str] = own_key
@@ -113,6 +124,8 @@ class Calling:
     note: Callable[[Any, Known], str] = lambda _thing, _defs: ""
     address: Callable[[Any], str | None] = lambda _thing: None
     kept_keys: Callable[[], Collection[str]] = lambda: ()
+    within: Callable[[Any], Iterable[Within]] = lambda _thing: ()
+    own_alone: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True)

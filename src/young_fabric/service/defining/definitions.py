@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
+from itertools import count
 from typing import Any, NamedTuple
+from uuid import uuid4
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import ABSENT
@@ -21,7 +23,7 @@ from young_fabric.core.nouns.layouts.display_settings import SettingKey, nothing
 from young_fabric.core.nouns.registry import NOUNS, describe
 from young_fabric.core.pages.plans import reached_groups
 from young_fabric.core.subjects.registry import PRODUCT
-from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.acting.actors import Clash, Right, Work
 from young_fabric.service.foreseeing.counted import counted
 from young_fabric.service.foreseeing.field_moves import FieldMoves, field_moves
 from young_fabric.service.foreseeing.record_pages import record_pages
@@ -37,6 +39,8 @@ from young_fabric.store.repos.definitions import StoredThing
 
 SETTING = display_settings.NOUN
 LONGEST_NAME = 80
+LONGEST_COPIED = 68
+"""So much of a name is taken over into that of its copy."""
 
 
 def create(work: Work, noun_code: str, name: str, given: Mapping[str, Any], group: str | None = None) -> WrittenThing:
@@ -65,6 +69,23 @@ def create(work: Work, noun_code: str, name: str, given: Mapping[str, Any], grou
         return Edit(ABSENT, state)
 
     return writes.apply(work, noun_code, key, edit, group=group)
+
+
+def copy(work: Work, noun_code: str, key: str) -> WrittenThing:
+    """Make another thing that says the same, but for what is its own alone, and whose name says that it is a copy. Raises Refusal."""
+    work.need(Right.EDIT)
+    shop.lock_definitions(work.session)
+    noun, defs = writes.noun_of(noun_code), plans.draft(work.session)
+    thing = writes.need_current(work, noun_code, key).thing
+    taken = {other.name for other in defs.things[noun_code].values()}
+    name = thing.name[:LONGEST_COPIED].rstrip()
+    names = (f"{name}, copy{f' {number}' if number > 1 else ''}" for number in count(1))
+    given = {
+        member: value
+        for member, value in state_of(thing).items()
+        if member not in {"key", "name", *noun.calling.own_alone}
+    }
+    return create(work, noun_code, next(made for made in names if made not in taken), given, uuid4().hex)
 
 
 def _read_typed(noun: Noun, state: dict[str, Any], defs: Definitions) -> dict[str, Any]:
@@ -111,6 +132,25 @@ def remove(work: Work, noun_code: str, key: str, version: int, group: str | None
         lambda current: Edit(writes.state_at(work, noun, key, version, current), ABSENT),
         group=group,
     )
+
+
+Removed = tuple[str, str, int]
+"""What is removed: noun, key, and the version that was read."""
+
+
+def remove_all(work: Work, things: Sequence[Removed]) -> None:
+    """Remove several things in one stroke, undone as one: all of them, or none. Raises Refusal and Clash at the place of the first
+    that can't be."""
+    work.need(Right.EDIT)
+    shop.lock_definitions(work.session)
+    group = uuid4().hex
+    for at, (noun, key, version) in enumerate(things):
+        try:
+            remove(work, noun, key, version, group)
+        except Clash:
+            raise
+        except Refusal as refusal:
+            raise refusal.at("things", at) from None
 
 
 class SettingEdit(NamedTuple):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from itertools import combinations
 from typing import Any
@@ -28,7 +28,8 @@ SAMPLE = 1_000
 
 @dataclass(frozen=True)
 class Finding:
-    """Something to tidy: `sort` is unused, unfilled or alike; `other` what it looks like; `changed` when it last was."""
+    """Something to tidy: `sort` is unused, unfilled or alike; `other` what it looks like; `changed` when it last was,
+    `version` the one that was looked at."""
 
     sort: str
     noun: str
@@ -38,6 +39,7 @@ class Finding:
     other: str | None = None
     other_name: str = ""
     changed: datetime | None = None
+    version: int = 0
 
 
 Find = Callable[[Work, Definitions], Iterable[Finding]]
@@ -49,7 +51,12 @@ def findings(work: Work) -> list[Finding]:
     defs = plans.draft(work.session)
     found = [finding for find in FINDS for finding in find(work, defs)]
     changed = changes.last_changed(work.session, [(finding.noun, finding.key) for finding in found])
-    return [Finding(**{**vars(finding), "changed": changed.get((finding.noun, finding.key))}) for finding in found]
+    versions = plans.draft_of(work.session).loaded.versions
+    return [
+        replace(finding, changed=changed.get(of), version=versions[of])
+        for finding in found
+        for of in [(finding.noun, finding.key)]
+    ]
 
 
 def _unused(work: Work, defs: Definitions) -> Iterator[Finding]:  # noqa: ARG001

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from uuid import uuid4
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.definitions.definitions import Definitions
@@ -71,15 +70,6 @@ def overview(work: Work, only: str | None = None) -> list[OptionSetUse]:
         )
         for thing in sorted(chosen, key=lambda thing: (thing.name.casefold(), thing.key))
     ]
-
-
-def duplicate(work: Work, key: str, name: str) -> OptionSet:
-    """A copy under another name, offered to nobody yet. Raises Refusal."""
-    state = state_of(writes.need_current(work, NOUN.code, key).thing)
-    given = {**state, "condition": None, "picked": [], "kept_out": []}
-    del given["key"], given["name"]
-    thing: OptionSet = definitions.create(work, NOUN.code, name, given, uuid4().hex).thing
-    return thing
 
 
 @dataclass(frozen=True)

@@ -58,36 +58,38 @@ class MergeReach:
     definitions: tuple[tuple[str, str, str], ...]
 
 
-def reach(work: Work, merge: ValueMerge) -> MergeReach:
-    """What a merge would touch; nothing is written. Raises Refusal."""
+def reach(work: Work, *merges: ValueMerge) -> MergeReach:
+    """What merges of a list's values into one would touch, each holder and variant counted once; nothing is written. Raises Refusal."""
     work.need(Right.LOOK)
     defs = plans.draft(work.session)
-    _check(defs, merge)
-    touched = [(noun, key) for noun, key, _ in _definitions(defs, merge)]
+    for merge in merges:
+        _check(defs, merge)
+    touched = dict.fromkeys((noun, key) for merge in merges for noun, key, _ in _definitions(defs, merge))
     named = tuple(
         (noun, key, NOUNS[noun].calling.name_of(key, defs.things[noun][key], defs))
         for noun, key in touched
         if noun != NOUN.code
     )
-    held = {code: HOLDERS[code].count(work, wanted) for code, wanted in _held(defs, merge).items()}
-    return MergeReach(held, *variant_choices.count(work, defs, merge), named)
+    held = {code: HOLDERS[code].count(work, wanted) for code, wanted in _held(defs, *merges).items()}
+    return MergeReach(held, *variant_choices.count(work, defs, *merges), named)
 
 
-def merge_values(work: Work, merge: ValueMerge) -> int | None:
-    """Merge two values at once, up to 2,000 that hold it or are made of it; beyond that a job does, and its id is given.
-
-    Raises Refusal, Clash.
+def merge_values(work: Work, *merges: ValueMerge) -> int | None:
+    """Merge values of a list into one of it at once, up to 2,000 that hold one or are made of one; beyond that a job does, and its id
+    is given. All of it is undone as one. Raises Refusal, Clash.
     """
     work.need(Right.EDIT)
     shop.lock_definitions(work.session)
     plans.refresh(work.session)
-    found = reach(work, merge)
+    found = reach(work, *merges)
     group = uuid4().hex
+    list_key, into = merges[0].list, merges[0].into
     if sum(found.held.values()) + found.made > judging.MOST_AT_ONCE:
-        args = {"list": merge.list, "code": merge.code, "into": merge.into, "group": group}
+        args = {"list": list_key, "codes": [merge.code for merge in merges], "into": into, "group": group}
         busy = "Two values of this list are being merged already"
-        return hand_in(work, MERGE, args, f"merge {merge.list}", busy)
-    finish(work, merge, group)
+        return hand_in(work, MERGE, args, f"merge {list_key}", busy)
+    for merge in merges:
+        finish(work, merge, group)
     return None
 
 
@@ -107,12 +109,14 @@ def _takers(defs: Definitions, merge: ValueMerge) -> dict[str, Field]:
     return {key: field for key, field in defs.fields.items() if field.paths(merge.target)}
 
 
-def _held(defs: Definitions, merge: ValueMerge) -> dict[str, Containing]:
-    """Subject with a table → those of it that hold the value."""
+def _held(defs: Definitions, *merges: ValueMerge) -> dict[str, Containing]:
+    """Subject with a table → those of it that hold one of the values."""
     patterns: dict[str, dict[str, Any]] = {code: {} for code in HOLDERS}
-    for key, field in _takers(defs, merge).items():
+    for key, field in _takers(defs, merges[0]).items():
         if field.subject in HOLDERS:
-            patterns[field.subject][key] = field.containing(merge.target, merge.code)
+            patterns[field.subject][key] = [
+                pattern for merge in merges for pattern in field.containing(merge.target, merge.code)
+            ]
     return {code: Containing(found) for code, found in patterns.items() if found}
 
 

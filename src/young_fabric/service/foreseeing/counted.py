@@ -137,12 +137,22 @@ def _in_groups(work: Work, before: Plans, after: Plans, differ: Differ) -> Any:
 
 
 def _one_by_one(work: Work, before: Plans, after: Plans, ids: Sequence[int], surfaces: Sequence[str]) -> Counted:
-    found = [record.product for record in products.get(work.session, ids).values() if record.product.offered]
-    own = definitions.of_subjects(work.session, SETTING, PRODUCT.code, [product.id for product in found])
-    shown = [Showing(made.defs).of(work.session, found) for made in (before, after)]
+    found = [record.product for record in products.get(work.session, ids).values()]
+    return compared(work, before, after, [(product, product) for product in found], surfaces)
+
+
+def compared(
+    work: Work, before: Plans, after: Plans, pairs: Sequence[tuple[Product, Product]], surfaces: Sequence[str]
+) -> Counted:
+    """The documents of products that differ, each rendered as it was by what was and as it is by what is: a query for all."""
+    pairs = [(old, new) for old, new in pairs if old.offered]
+    own = definitions.of_subjects(work.session, SETTING, PRODUCT.code, [old.id for old, _ in pairs])
+    shown = [
+        Showing(made.defs).of(work.session, [pair[at] for pair in pairs]) for at, made in enumerate((before, after))
+    ]
     count: Counter[str] = Counter()
     differing: dict[int, tuple[str, ...]] = {}
-    for product, was, now in zip(found, *shown, strict=True):
+    for (product, _), was, now in zip(pairs, *shown, strict=True):
         moved = before.defs.chain(product.type) != after.defs.chain(product.type)
         settings = own.get(str(product.id), ())
         codes = [code for code in surfaces if moved or _differs(before, after, code, settings, was, now)]

@@ -111,12 +111,18 @@ def _convert(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
 
 def _merge(run: JobRun, args: Mapping[str, Any]) -> dict[str, Any]:
     """Products batch by batch, then the list and what else asks for the value, in a transaction of their own."""
-    merge, group = value_merging.ValueMerge(args["list"], args["code"], args["into"]), args["group"]
+    codes, group = args.get("codes") or [args["code"]], args["group"]
+    merges = [value_merging.ValueMerge(args["list"], code, args["into"]) for code in codes]
     with run.unit() as work:
-        total = sum(value_merging.reach(work, merge).held.values())
-    done = run.in_batches(total, lambda work, last: (last + 1, value_merging.merge_batch(work, merge, group)))
+        total = sum(value_merging.reach(work, *merges).held.values())
+
+    def step(work: Work, last: int) -> tuple[int, int]:
+        return last + 1, next(filter(None, (value_merging.merge_batch(work, merge, group) for merge in merges)), 0)
+
+    done = run.in_batches(total, step)
     with run.unit() as work:
-        value_merging.finish(work, merge, group)
+        for merge in merges:
+            value_merging.finish(work, merge, group)
         run.conclude(work, {"merged": done})
     return {"merged": done}
 

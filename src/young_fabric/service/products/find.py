@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from young_fabric.core.base.text import fold
+from young_fabric.core.base.finding import LEAST, rank
+from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Right, Work
@@ -25,22 +26,41 @@ class Hit:
 
 
 def find(work: Work, words: str) -> list[Hit]:
-    """Up to eight of each noun, those whose name begins with the words first."""
+    """Up to eight of each sort, the best found first: things by name, key and what is said of them, what is found within them by
+    its own name, and products. Without words the first things of each noun."""
     work.need(Right.LOOK)
     defs = plans.draft(work.session)
-    wanted = fold(words)
-    out: list[Hit] = []
+    found: dict[str, list[tuple[int, str, Hit]]] = {}
+
+    def take(ranked: int | None, hit: Hit) -> None:
+        if ranked is not None:
+            found.setdefault(hit.noun, []).append((ranked, hit.name, hit))
+
     for noun in NOUNS.values():
         if noun.blank is None:
             continue
-        hits = [
-            (key, thing)
-            for key, thing in defs.things[noun.code].items()
-            if wanted in fold(thing.name) or wanted in fold(key)
-        ]
-        hits.sort(key=lambda pair: (not fold(pair[1].name).startswith(wanted), pair[1].name))
-        out += [Hit(noun.code, key, thing.name, noun.calling.note(thing, defs)) for key, thing in hits[:MOST]]
-    if wanted:
-        found = products.find(work, words, MOST)
-        out += [Hit(PRODUCT.code, str(product.id), product.title, product.sku) for product in found]
+        for key, thing in defs.things[noun.code].items():
+            said = getattr(thing, "help", "")
+            take(rank(words, thing.name, (key,), said), Hit(noun.code, key, thing.name, ""))
+            for part in noun.calling.within(thing) if words.strip() else ():
+                take(rank(words, part.name, part.also), Hit(part.sort, part.key, part.name, part.note))
+    best = [ranked for hits in found.values() for ranked in sorted(hits, key=lambda hit: hit[:2])[:MOST]]
+    if words.strip():
+        best += _products(work, words)
+    best.sort(key=lambda hit: hit[0])
+    return [_noted(hit, defs) for _, _, hit in best]
+
+
+def _products(work: Work, words: str) -> list[tuple[int, str, Hit]]:
+    out = []
+    for product in products.find(work, words, MOST):
+        ranked = rank(words, product.title, (product.sku,))
+        hit = Hit(PRODUCT.code, str(product.id), product.title, product.sku)
+        out.append((LEAST if ranked is None else ranked, product.title, hit))
     return out
+
+
+def _noted(hit: Hit, defs: Definitions) -> Hit:
+    """With the word that its noun tells it by: worked out for those that are shown alone."""
+    noun = NOUNS.get(hit.noun)
+    return replace(hit, note=noun.calling.note(defs.things[hit.noun][hit.key], defs)) if noun else hit

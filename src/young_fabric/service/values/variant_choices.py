@@ -51,9 +51,9 @@ def _choosing(defs: Definitions, value: ListedValue) -> list[Choosing]:
     ]
 
 
-def count(work: Work, defs: Definitions, value: ListedValue) -> tuple[int, int]:
-    """(variants that are offered and made of a value, those of them that would meet one of the other already)."""
-    return rows.count_choosing(work.session, _choosing(defs, value))
+def count(work: Work, defs: Definitions, *values: ListedValue) -> tuple[int, int]:
+    """(variants that are offered and made of one of some values, those of them that would meet one of the other already)."""
+    return rows.count_choosing(work.session, [found for value in values for found in _choosing(defs, value)])
 
 
 def put_other(work: Work, defs: Definitions, value: ListedValue, group: str) -> None:

@@ -127,6 +127,14 @@ class SkusIn(In):
     to: Hand
 
 
+class HandsAskedIn(In):
+    """Products, or a pasted list of SKUs, and what would be done with them by hand."""
+
+    ids: list[Id] = Member(default_factory=list, max_length=MOST_BY_HAND)
+    text: str = Member(default="", max_length=200_000)
+    to: Hand
+
+
 class SkusOut(Out):
     """How many products were found, and what was not found or stood there twice."""
 

@@ -63,7 +63,7 @@ class FileTypeOut(Out):
 
 
 class SurfaceOut(Out):
-    """A place where fields render, what its documents are called, and whether it is a page, on listings, or data."""
+    """A place where fields render, what its documents are called, whether it is a page, on listings, or data, and how options stand there."""
 
     code: str
     name: str
@@ -71,6 +71,7 @@ class SurfaceOut(Out):
     addressed: bool
     listed: bool
     data: bool
+    options: str
     layout: str
     subject: str
 

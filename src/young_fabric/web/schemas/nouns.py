@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 from collections.abc import Mapping
-from typing import Any, get_type_hints
+from typing import Annotated, Any, get_type_hints
 
 from pydantic import AwareDatetime, create_model
 from pydantic import Field as Member
@@ -231,9 +231,9 @@ class ValueUsesOut(Out):
 
 
 class MergeIn(In):
-    """Two values of a list: `code` goes, `into` stands for it; without `apply` it is only told what that touches."""
+    """Values of a list: those of `codes` go, `into` stands for them; without `apply` it is only told what that touches."""
 
-    code: Key
+    codes: list[Key] = Member(min_length=1, max_length=200)
     into: Key
     apply: bool = False
 
@@ -412,6 +412,21 @@ class FindingOut(Out):
     other: str | None
     other_name: str
     changed: AwareDatetime | None
+    version: int
+
+
+class RemovedIn(In):
+    """A thing that is removed, as it was read."""
+
+    noun: Annotated[str, Member(max_length=40)]
+    key: Annotated[str, Member(max_length=200)]
+    version: int
+
+
+class RemovalIn(In):
+    """Things that are removed in one stroke."""
+
+    things: list[RemovedIn] = Member(min_length=1, max_length=500)
 
 
 class FindingsOut(Out):

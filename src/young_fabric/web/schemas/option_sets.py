@@ -30,12 +30,6 @@ class OptionSetOut(ThingOut):
     stocks: dict[str, dict[str, int]]
 
 
-class DuplicateIn(In):
-    """What a copy is called."""
-
-    name: Annotated[str, Member(max_length=200)]
-
-
 class PasteIn(In):
     """Values of an option as pasted lines: names, codes and colours; `apply` writes them, else they are only read."""
 

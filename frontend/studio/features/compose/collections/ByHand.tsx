@@ -1,39 +1,52 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { PRODUCT, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { Button, counted } from "../../../ui/basics";
+import { focusOnceThere } from "../../../ui/focus";
 import { TextArea } from "../../../ui/inputs";
 import { Only } from "../../../ui/rights";
 import { type Gathering, type Hand, useGathering } from "./useGathering";
 
 const WORDS: Record<Hand, string> = { picked: "put in", kept_out: "kept out", neither: "left to the condition" };
 
+const ACTS: Record<Hand, string> = { picked: "Put in", kept_out: "Keep out", neither: "Leave to the condition" };
+
 /** Put products in or keep them out: found by title or SKU, or a pasted column of SKUs. */
 export function ByHand<N extends Gathering>({ noun, row }: { noun: N; row: Things[N] }) {
   const { hand, skus } = useGathering(noun, row);
   const [text, setText] = useState("");
+  const box = useRef<HTMLTextAreaElement>(null);
   const [outcome, setOutcome] = useState<{ words: string; wrong: boolean } | null>(null);
   const many = /[\n\t,;]/.test(text.trim());
   const found = useQuery({ ...ask.find(text.trim()), enabled: text.trim() !== "" && !many }).data?.hits ?? [];
   const hits = found.filter((hit) => hit.noun === PRODUCT);
-  async function send(to: Hand) {
+  function send(to: Hand) {
     const only = hits.length === 1 && !many ? hits[0] : undefined;
     if (only) return pick(Number(only.key), only.name, to);
-    const answer = await skus(text, to, ({ problem }) =>
-      setOutcome({ words: `${problem.message}. ${problem.help}`, wrong: true }),
+    const title = `${ACTS[to]} ${counted(text.trim().split(/[\n\t,;]+/).length, "product")}: ${row.thing.name}`;
+    skus(
+      text,
+      to,
+      title,
+      ({ problem }) => setOutcome({ words: `${problem.message}. ${problem.help}`, wrong: true }),
+      (answer) => {
+        setOutcome({ words: pastedWords(answer, to), wrong: answer.unknown.length > 0 });
+        setText(answer.unknown.join("\n"));
+        again();
+      },
     );
-    if (!answer) return;
-    setOutcome({ words: pastedWords(answer, to), wrong: answer.unknown.length > 0 });
-    setText(answer.unknown.join("\n"));
   }
-  async function pick(id: number, name: string, to: Hand) {
-    const done = await hand([id], to);
-    if (!done) return;
-    setOutcome({ words: `${name} ${WORDS[to]}`, wrong: false });
-    setText("");
+  function pick(id: number, name: string, to: Hand) {
+    hand([id], to, `${ACTS[to]} ${name}: ${row.thing.name}`, undefined, () => {
+      setOutcome({ words: `${name} ${WORDS[to]}`, wrong: false });
+      setText("");
+      again();
+    });
   }
+  /** The next product is named where the last one was. */
+  const again = () => focusOnceThere(() => box.current);
   const { picked, kept_out } = row.thing;
   return (
     <section aria-label="By hand">
@@ -47,6 +60,7 @@ export function ByHand<N extends Gathering>({ noun, row }: { noun: N; row: Thing
         <Only>
           <div className="flex items-start gap-2">
             <TextArea
+              ref={box}
               className="input"
               rows={1}
               aria-label="Title or SKU, or a pasted column of SKUs"
@@ -59,14 +73,14 @@ export function ByHand<N extends Gathering>({ noun, row }: { noun: N; row: Thing
               onKeyDown={(event) => {
                 if (event.key === "Enter" && !event.shiftKey && text.trim()) {
                   event.preventDefault();
-                  void send("picked");
+                  send("picked");
                 }
               }}
             />
-            <Button right="edit" className="flex-none" disabled={!text.trim()} onClick={() => void send("picked")}>
+            <Button right="edit" className="flex-none" disabled={!text.trim()} onClick={() => send("picked")}>
               Put in
             </Button>
-            <Button right="edit" className="flex-none" disabled={!text.trim()} onClick={() => void send("kept_out")}>
+            <Button right="edit" className="flex-none" disabled={!text.trim()} onClick={() => send("kept_out")}>
               Keep out
             </Button>
           </div>
@@ -87,7 +101,7 @@ export function ByHand<N extends Gathering>({ noun, row }: { noun: N; row: Thing
                   right="edit"
                   look="quiet"
                   aria-label={`Put in ${hit.name}`}
-                  onClick={() => void pick(Number(hit.key), hit.name, "picked")}
+                  onClick={() => pick(Number(hit.key), hit.name, "picked")}
                 >
                   Put in
                 </Button>
@@ -95,7 +109,7 @@ export function ByHand<N extends Gathering>({ noun, row }: { noun: N; row: Thing
                   right="edit"
                   look="quiet"
                   aria-label={`Keep out ${hit.name}`}
-                  onClick={() => void pick(Number(hit.key), hit.name, "kept_out")}
+                  onClick={() => pick(Number(hit.key), hit.name, "kept_out")}
                 >
                   Keep out
                 </Button>

@@ -5,6 +5,7 @@ import { client, data } from "../../../api/client";
 import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { Saved, useSaving } from "../../../state/saving";
+import { CopyThing } from "../../../things/CopyThing";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
@@ -125,6 +126,7 @@ function CollectionSheet({ row }: { row: Things["collection"] }) {
           <Line label="Address" wrong={at("slug")} note={`/shop/c/${thing.slug}`}>
             {(id) => <TextBox id={id} className="font-mono" value={thing.slug} onCommit={(slug) => write({ slug })} />}
           </Line>
+          <CopyThing noun="collection" thing={thing.key} name={thing.name} note="with the same products" />
           <RemoveThing
             what="collection"
             noun="collection"

@@ -68,7 +68,7 @@ export function MembersPane({ row }: { row: Things["collection"] }) {
               member={member}
               place={picked.indexOf(member.id)}
               onStep={(by) => void move(member.id, picked.indexOf(member.id) + by)}
-              onHand={(to, done) => void hand([member.id], to, done)}
+              onHand={(to, done) => hand([member.id], to, done, done)}
             />
           ))}
         </SortableList>
@@ -89,7 +89,10 @@ export function MembersPane({ row }: { row: Things["collection"] }) {
                   right="edit"
                   look="quiet"
                   aria-label={`Let in again ${member.title}`}
-                  onClick={() => void hand([member.id], "neither", `${member.title} is kept out no longer`)}
+                  onClick={() => {
+                    const title = `${member.title} is kept out no longer`;
+                    hand([member.id], "neither", title, title);
+                  }}
                 >
                   Let in again
                 </Button>

@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { describe, expect, it } from "vitest";
-import { META, Refusal, serve, show, writes } from "../../../testing";
+import { META, NOTHING_TOUCHED, Refusal, serve, show, writes } from "../../../testing";
 import { CollectionsSection } from "../../fill/products/CollectionsSection";
 import { pastedWords } from "./ByHand";
 import CollectionsView from "./CollectionsView";
@@ -160,28 +160,55 @@ describe("the view of collections", () => {
   it("puts in a pasted column, and keeps in the box what was not found", async () => {
     const asked = view(undefined, {
       "POST /api/collections/out/skus": { found: 2, unknown: ["NONE"], twice: [] },
+      "POST /api/collections/out/hands/consequences": NOTHING_TOUCHED,
     });
     const box = await screen.findByRole("textbox", { name: /Title or SKU/ });
     fireEvent.change(box, { target: { value: "A-1\nA-2\nNONE" } });
     fireEvent.click(screen.getByRole("button", { name: "Keep out" }));
     expect(await screen.findByText("2 products kept out; not found, and left in the box: NONE")).toBeTruthy();
     expect((box as HTMLTextAreaElement).value).toBe("NONE");
-    expect(writes(asked)).toEqual([["POST", "/api/collections/out/skus", { text: "A-1\nA-2\nNONE", to: "kept_out" }]]);
+    const body = { text: "A-1\nA-2\nNONE", to: "kept_out" };
+    expect(writes(asked)).toEqual([
+      ["POST", "/api/collections/out/hands/consequences", body],
+      ["POST", "/api/collections/out/skus", body],
+    ]);
+    expect(document.activeElement).toBe(box);
   });
 
   it("puts in a product found by its title, at Enter", async () => {
     const asked = view(undefined, {
       "GET /api/find": { hits: [{ noun: "product", key: "12", name: "Heron Round 8", note: "HRN-R8" }] },
       "POST /api/collections/out/hands": OUT,
+      "POST /api/collections/out/hands/consequences": NOTHING_TOUCHED,
     });
     const box = await screen.findByRole("textbox", { name: /Title or SKU/ });
     fireEvent.change(box, { target: { value: "heron" } });
     await screen.findByText("HRN-R8");
     fireEvent.keyDown(box, { key: "Enter" });
     await waitFor(() =>
-      expect(writes(asked)).toEqual([["POST", "/api/collections/out/hands", { ids: [12], to: "picked" }]]),
+      expect(writes(asked).at(-1)).toEqual(["POST", "/api/collections/out/hands", { ids: [12], to: "picked" }]),
     );
     expect(await screen.findByText("Heron Round 8 put in")).toBeTruthy();
+  });
+
+  it("tells what putting in changes before it does, and leaves what was typed", async () => {
+    const asked = view(undefined, {
+      "POST /api/collections/out/hands/consequences": {
+        ...NOTHING_TOUCHED,
+        types: 1,
+        products: 2,
+        surfaces: { product_page: 2 },
+      },
+    });
+    const box = await screen.findByRole("textbox", { name: /Title or SKU/ });
+    fireEvent.change(box, { target: { value: "A-1\nA-2" } });
+    fireEvent.click(screen.getByRole("button", { name: "Put in" }));
+    const dialog = within(await screen.findByRole("dialog", { name: /^Put in 2 products: / }));
+    expect(await dialog.findByText(/2 pages will differ/)).toBeTruthy();
+    fireEvent.click(dialog.getByText("Leave it"));
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    expect((box as HTMLTextAreaElement).value).toBe("A-1\nA-2");
+    expect(writes(asked)).toHaveLength(1);
   });
 
   it("says what belongs where there is nothing", async () => {
@@ -227,6 +254,7 @@ describe("the collections of a product", () => {
     const asked = serve({
       "GET /api/collections": { things: [OUT, row("no", "Others")] },
       "POST /api/collections/out/hands": OUT,
+      "POST /api/collections/out/hands/consequences": NOTHING_TOUCHED,
     });
     show(<CollectionsSection product={product as never} />);
     expect(screen.getByText("by its condition")).toBeTruthy();
@@ -235,7 +263,7 @@ describe("the collections of a product", () => {
     expect(screen.queryByText("Others")).toBeNull();
     fireEvent.click(screen.getByRole("button", { name: "Keep out: For the field" }));
     await waitFor(() =>
-      expect(writes(asked)).toEqual([["POST", "/api/collections/out/hands", { ids: [5], to: "kept_out" }]]),
+      expect(writes(asked).at(-1)).toEqual(["POST", "/api/collections/out/hands", { ids: [5], to: "kept_out" }]),
     );
   });
 });

@@ -6,6 +6,7 @@ import { ask } from "../../../api/queries";
 import { ConditionButton } from "../../../conditions/ConditionDialog";
 import type { Json } from "../../../conditions/tree";
 import { LastChanged } from "../../../history/LastChanged";
+import { CopyThing } from "../../../things/CopyThing";
 import { Picker } from "../../../things/FieldPicker";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { useThingsOf } from "../../../things/useThingsOf";
@@ -94,6 +95,7 @@ export function OfferedTo({ row }: { row: Things["option_set"] }) {
       <Products set={key} total={row.products} />
       <div className="px-[14px]">
         <LastChanged noun="option_set" thing={key} />
+        <CopyThing noun="option_set" thing={key} name={name} note="offered to nobody yet" />
         <RemoveThing what="option set" noun="option_set" name={name} remove={remove} to="/compose/options" />
       </div>
     </section>

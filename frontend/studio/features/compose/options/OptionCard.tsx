@@ -35,7 +35,7 @@ export function OptionCard({ row, option, writes, open, wrong, onOpen }: Props) 
       : (option.values ?? []).map((value) => list?.values.find((other) => other.code === value.code) ?? value);
   const { putOption } = writes;
   return (
-    <section className="min-w-0 flex-1" aria-label={option.name}>
+    <section className="min-w-0 flex-1" aria-label={option.name} data-mark={option.key}>
       <div className="flex min-h-9 flex-wrap items-center gap-x-2.5 gap-y-1 pr-2">
         <button type="button" className="min-w-0 truncate font-semibold" aria-expanded={open} onClick={onOpen}>
           {option.name}
@@ -104,6 +104,7 @@ export function OptionCard({ row, option, writes, open, wrong, onOpen }: Props) 
       </div>
       {details && kind && (
         <OptionDetails
+          set={row.thing.key}
           option={option}
           kind={kind}
           lists={lists.map(({ thing }) => thing)}

@@ -1,5 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
 import type { Schemas } from "../../../api/client";
+import { placeOf } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { LimitsEditor } from "../../../controls/LimitsEditor";
 import { Line } from "../../../ui/basics";
@@ -9,6 +11,8 @@ import { TextBox } from "../../../ui/TextBox";
 import type { Option, Wrong } from "./useOptionSet";
 
 type Props = {
+  /** The key of its set. */
+  set: string;
   option: Option;
   kind: Schemas["OptionKindOut"];
   lists: readonly Schemas["ValueList"][];
@@ -22,7 +26,7 @@ const TAKES = [
 ] as const;
 
 /** What an option is: its words, whether it is needed, where its values come from, and the limits of what is given. */
-export function OptionDetails({ option, kind, lists, wrong, onPut }: Props) {
+export function OptionDetails({ set, option, kind, lists, wrong, onPut }: Props) {
   const wrongAt = (where: string) => (wrong?.where.includes(where) ? wrong.text : null);
   const title = `${option.name} changed`;
   const from = option.takes ?? "own";
@@ -133,7 +137,26 @@ export function OptionDetails({ option, kind, lists, wrong, onPut }: Props) {
         onPut={(limits) => onPut(() => ({ limits: limits as Option["limits"] }), title)}
       />
       <KindLine option={option} kind={kind} onPut={onPut} />
+      {kind.chooses && <HowChosen set={set} option={option} />}
     </div>
+  );
+}
+
+/** Where it is said how shoppers pick of it, which is another matter on each surface. */
+function HowChosen({ set, option }: { set: string; option: Option }) {
+  const surfaces = (useQuery(ask.meta()).data?.surfaces ?? []).filter(({ options }) => options !== "");
+  return (
+    <Line label="How it is chosen" note="As buttons, a list box or swatches, their size, shape and label">
+      {(id) => (
+        <span id={id} className="flex flex-wrap gap-x-3 pt-[5px]">
+          {surfaces.map(({ code, name }) => (
+            <Link key={code} className="link" to={placeOf("display_setting", `shop/${set}.${option.key}/${code}`)}>
+              on the {name.toLowerCase()}
+            </Link>
+          ))}
+        </span>
+      )}
+    </Line>
   );
 }
 

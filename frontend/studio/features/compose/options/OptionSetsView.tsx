@@ -1,17 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
-import { useNavigate, useParams } from "react-router";
-import { client, data, Refused } from "../../../api/client";
-import { placeOf, type Things } from "../../../api/nouns";
+import { useEffect, useRef, useState } from "react";
+import { useParams } from "react-router";
+import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
-import { Saved, useSaving } from "../../../state/saving";
+import { Saved } from "../../../state/saving";
 import { ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
-import { Button, counted, Dialog, Empty } from "../../../ui/basics";
-import { Input, TextArea } from "../../../ui/inputs";
+import { useAddress } from "../../../ui/address";
+import { counted, Empty } from "../../../ui/basics";
+import { TextArea } from "../../../ui/inputs";
 import { moved, SortableList, SortableRow } from "../../../ui/Sortable";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
+import { useReveal } from "../../../ui/useReveal";
 import { AddOption } from "./AddOption";
 import { LeaveOuts } from "./LeaveOuts";
 import { OfferedTo } from "./OfferedTo";
@@ -74,7 +75,12 @@ function OptionSheet({ row }: { row: Things["option_set"] }) {
   const set = row.thing;
   const writes = useOptionSet(row);
   const { put, wrong } = writes;
-  const [open, setOpen] = useState<string | null>(set.options?.[0]?.key ?? null);
+  // Opened by a press, or by the address one came with.
+  const [asked] = useAddress("option");
+  const [open, setOpen] = useState<string | null>(asked ?? set.options?.[0]?.key ?? null);
+  useEffect(() => setOpen((now) => asked ?? now), [asked]);
+  const cards = useRef<HTMLDivElement>(null);
+  useReveal(cards, asked, true);
   const options = set.options ?? [];
   const move = (from: number, to: number) =>
     put((now) => ({ options: moved(now.options ?? [], from, to) }), "Order of options changed");
@@ -93,7 +99,6 @@ function OptionSheet({ row }: { row: Things["option_set"] }) {
         }
       >
         <Saved />
-        <Duplicate row={row} />
       </PaneHead>
       <div className="flex flex-wrap items-center gap-x-5 gap-y-1 px-[14px] pb-2">
         <label htmlFor="name" className="flex items-center gap-3 text-ink-2">
@@ -112,7 +117,7 @@ function OptionSheet({ row }: { row: Things["option_set"] }) {
           {wrong.text}
         </p>
       )}
-      <div className="scroll min-h-0 flex-1 px-[14px] pb-6">
+      <div ref={cards} className="scroll min-h-0 flex-1 px-[14px] pb-6">
         {options.length === 0 && (
           <Empty title="No options yet">Add the first one below: its name and its values are enough.</Empty>
         )}
@@ -145,63 +150,6 @@ function OptionSheet({ row }: { row: Things["option_set"] }) {
         />
         {makes > 0 && <LeaveOuts row={row} put={put} />}
       </div>
-    </>
-  );
-}
-
-/** A copy under another name, gone on with. */
-function Duplicate({ row }: { row: Things["option_set"] }) {
-  const { freshen } = useSaving();
-  const go = useNavigate();
-  const [name, setName] = useState<string | null>(null);
-  const [wrong, setWrong] = useState("");
-  async function make(event: React.FormEvent) {
-    event.preventDefault();
-    try {
-      const path = { key: row.thing.key };
-      const body = { name: name ?? "" };
-      const made = await data(client.POST("/api/option_sets/{key}/duplicate", { params: { path }, body }));
-      await freshen("option_set");
-      setName(null);
-      go(placeOf("option_set", made.thing.key));
-    } catch (error) {
-      if (!(error instanceof Refused)) throw error;
-      setWrong(`${error.problem.message}. ${error.problem.help}`);
-    }
-  }
-  return (
-    <>
-      <Button right="edit" onClick={() => setName(`${row.thing.name} copy`)}>
-        Duplicate
-      </Button>
-      <Dialog
-        open={name !== null}
-        onClose={() => setName(null)}
-        title={`Duplicate ${row.thing.name}`}
-        note="The copy is offered to nobody yet."
-      >
-        <form onSubmit={make}>
-          <label className="block font-semibold">
-            Name of the copy
-            <Input
-              className="input mt-1 font-normal"
-              value={name ?? ""}
-              onChange={(event) => setName(event.target.value)}
-            />
-          </label>
-          {wrong && (
-            <p className="wrongly mt-2" role="alert">
-              {wrong}
-            </p>
-          )}
-          <div className="mt-3 flex justify-end gap-2">
-            <Button onClick={() => setName(null)}>Leave it</Button>
-            <Button look="primary" type="submit">
-              Make it
-            </Button>
-          </div>
-        </form>
-      </Dialog>
     </>
   );
 }

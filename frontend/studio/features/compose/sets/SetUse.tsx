@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useNavigate } from "react-router";
+import { Link } from "react-router";
 import { placeOf, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { useConsider } from "../../../considering/Considering";
 import { LastChanged } from "../../../history/LastChanged";
-import { useSaving } from "../../../state/saving";
-import { makeThing, useThing } from "../../../state/things";
+import { useThing } from "../../../state/things";
+import { CopyThing } from "../../../things/CopyThing";
 import { Picker } from "../../../things/FieldPicker";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { useThingsOf } from "../../../things/useThingsOf";
@@ -117,36 +117,14 @@ export function SetUse({ row }: { row: Things["field_set"] }) {
       <p className="mt-4">
         <CompareSets row={row} sets={sets} nameOf={nameOf} />
       </p>
-      <Copy row={row} />
+      <CopyThing
+        noun="field_set"
+        thing={row.thing.key}
+        name={row.thing.name}
+        note="with the same fields; a value is the same in both"
+      />
       <LastChanged noun="field_set" thing={row.thing.key} />
       <RemoveThing what="set" noun="field_set" name={row.thing.name} remove={remove} to="/compose/sets" />
     </section>
-  );
-}
-
-/** A name has at most 80 characters, and the copy says that it is one. */
-const LONGEST = 74;
-
-/** Another set with the same sections and fields, which no type has yet. */
-function Copy({ row }: { row: Things["field_set"] }) {
-  const { save, freshen } = useSaving();
-  const go = useNavigate();
-  async function copy() {
-    const { name, sections } = row.thing;
-    const key = await save(() => makeThing("field_set", `${name.slice(0, LONGEST)}, copy`, { sections }), {
-      noun: "field_set",
-      done: `Copied ${name}`,
-    });
-    if (!key) return;
-    await freshen("field_set");
-    go(placeOf("field_set", key));
-  }
-  return (
-    <p className="mt-4 mb-2">
-      <Button right="edit" onClick={copy}>
-        Make a copy
-      </Button>
-      <span className="hint ml-2">with the same fields; a value is the same in both</span>
-    </p>
   );
 }

@@ -12,10 +12,11 @@ import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { Button, counted, Empty } from "../../../ui/basics";
 import { focusOnceThere } from "../../../ui/focus";
-import { Input } from "../../../ui/inputs";
 import { moved, SortableList, SortableRow } from "../../../ui/Sortable";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
+import { Tick } from "../../../ui/Ticked";
+import { useTicks } from "../../../ui/useTicks";
 import { SetUse } from "./SetUse";
 import { gathered, Several } from "./Several";
 
@@ -112,10 +113,7 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
     });
   }
   const taken = new Set(set.sections.flatMap((section) => section.fields));
-  const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
-  const ticked = new Set([...marked].filter((key) => taken.has(key)));
-  const tick = (key: string) =>
-    setMarked((old) => new Set(old.has(key) ? [...old].filter((other) => other !== key) : [...old, key]));
+  const { ticked, tick, clear } = useTicks(set.sections.flatMap((section) => section.fields));
   return (
     <>
       <PaneHead
@@ -142,7 +140,7 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
         ticked={ticked}
         sections={set.sections}
         onMove={(to) => {
-          setMarked(new Set());
+          clear();
           void put((now) => ({ sections: gathered(now.sections, ticked, to) }));
         }}
         onTakeOff={() =>
@@ -151,7 +149,7 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
             `Take ${[...ticked].map(nameOf).join(", ")} off ${set.name}`,
           )
         }
-        onClear={() => setMarked(new Set())}
+        onClear={clear}
       />
       <div className="scroll min-h-0 flex-1 pb-6">
         <SortableList ids={ids} onMove={drop}>
@@ -189,13 +187,7 @@ function SetSheet({ row }: { row: Things["field_set"] }) {
                   className="border-b border-line px-1 py-[2px]"
                   onStep={(by) => put({ sections: moveField(set.sections, [index, at], by) })}
                 >
-                  <Input
-                    type="checkbox"
-                    className="tick"
-                    aria-label={`Tick ${nameOf(key)}`}
-                    checked={ticked.has(key)}
-                    onChange={() => tick(key)}
-                  />
+                  <Tick name={nameOf(key)} ticked={ticked.has(key)} onTick={(range) => tick(key, range)} />
                   <Link className="min-w-0 flex-1 truncate hover:underline" to={`/define/fields/${key}`}>
                     {nameOf(key)}
                   </Link>

@@ -1,6 +1,7 @@
 import type { Schemas } from "../../../api/client";
 import { Button, counted } from "../../../ui/basics";
 import { Select } from "../../../ui/Select";
+import { Ticked } from "../../../ui/Ticked";
 
 type Section = Schemas["Section"];
 
@@ -23,13 +24,8 @@ type Props = {
 
 /** What can be done with several fields at once, as long as some are ticked. */
 export function Several({ ticked, sections, onMove, onTakeOff, onClear }: Props) {
-  if (ticked.size === 0) return null;
   return (
-    <section
-      className="flex flex-none flex-wrap items-center gap-2 bg-woad-tint px-[14px] py-1.5"
-      aria-label="Fields ticked"
-    >
-      <strong>{counted(ticked.size, "field")} ticked</strong>
+    <Ticked label="Fields" count={ticked.size} words={counted(ticked.size, "field")} onClear={onClear}>
       <Select
         className="input !w-56"
         aria-label="Move them to the end of"
@@ -46,9 +42,6 @@ export function Several({ ticked, sections, onMove, onTakeOff, onClear }: Props)
       <Button right="edit" onClick={onTakeOff}>
         Take them off
       </Button>
-      <button type="button" className="link ml-auto" onClick={onClear}>
-        untick
-      </button>
-    </section>
+    </Ticked>
   );
 }

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { placeOf, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
+import { CopyThing } from "../../../things/CopyThing";
 import { FieldPicker, Picker } from "../../../things/FieldPicker";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { Button, counted, Line } from "../../../ui/basics";
@@ -161,6 +162,7 @@ export function TypePane({ row, types }: { row: TypeRow; types: TypeRow[] }) {
           JSON Schema
         </a>
         <div>
+          <CopyThing noun="product_type" thing={type.key} name={type.name} note="beside it, with no product yet" />
           <RemoveThing what="type" name={type.name} noun="product_type" remove={remove} to="/compose/types" />
         </div>
       </section>

@@ -8,6 +8,7 @@ import { LastChanged } from "../../../history/LastChanged";
 import { RichBox } from "../../../kinds/RichBox";
 import { Saved } from "../../../state/saving";
 import { useThing } from "../../../state/things";
+import { CopyThing } from "../../../things/CopyThing";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
@@ -98,6 +99,7 @@ function CopySheet({ row }: { row: Copy }) {
             {kept ? `${kept}, and a change of these leaves those as they are: see at the right.` : NO_OTHERS}
           </p>
         </div>
+        <CopyThing noun="shared_copy" thing={copy.key} name={copy.name} />
         <RemoveThing what="shared copy" noun="shared_copy" name={copy.name} remove={remove} to="/define/copies" />
         <span className="hint ml-2">only when no field shows it</span>
       </div>

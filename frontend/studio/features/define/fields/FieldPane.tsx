@@ -22,6 +22,7 @@ import { TextBox } from "../../../ui/TextBox";
 import { type FieldChanges, KindLines } from "./KindLines";
 import { TryValue } from "./TryValue";
 import { UseElsewhere } from "./UseElsewhere";
+import { withFields } from "./withFields";
 
 type Use = Things["field"];
 
@@ -141,7 +142,13 @@ export function FieldPane({ use, meta, fresh }: { use: Use; meta: Schemas["MetaO
         )}
         <Line label="Example" wrong={at("example")}>
           {(id) => (
-            <TextBox id={id} value={field.example} placeholder={use.example} onCommit={(example) => put({ example })} />
+            <ExampleBox
+              id={id}
+              kind={field.kind}
+              value={field.example}
+              usual={use.example}
+              onPut={(example) => put({ example })}
+            />
           )}
         </Line>
         <Line label="Help for staff" wrong={at("help")}>
@@ -190,6 +197,24 @@ function NextStep({ use: { thing, products } }: { use: Use }) {
   );
 }
 
+/** What staff see one of its values typed as: written as values of its kind are. */
+function ExampleBox(props: {
+  id: string;
+  kind: string;
+  value: string;
+  usual: string;
+  onPut: (text: string) => unknown;
+}) {
+  const { Written, read } = kindUi(props.kind);
+  if (!Written) return <TextBox id={props.id} value={props.value} placeholder={props.usual} onCommit={props.onPut} />;
+  return (
+    <>
+      <Written id={props.id} label="Example" value={props.value} onPut={props.onPut} />
+      {props.value === "" && <p className="hint mt-1">such as: {read?.(props.usual) ?? props.usual}</p>}
+    </>
+  );
+}
+
 function defaultText(field: Schemas["Field"]): string {
   if (field.default === null || field.default === undefined) return "";
   return kindUi(field.kind).typed?.(field.default as never) ?? asText(field.default);
@@ -208,14 +233,6 @@ function BuiltIn({ use }: { use: Use }) {
       </p>
       <UseOf use={use} />
     </div>
-  );
-}
-
-/** Sections with a field at the end of the last one. */
-function withField(sections: readonly Schemas["Section"][], key: string): Schemas["Section"][] {
-  if (sections.some((section) => section.fields.includes(key))) return [...sections];
-  return sections.map((section, index) =>
-    index === sections.length - 1 ? { ...section, fields: [...section.fields, key] } : section,
   );
 }
 
@@ -259,7 +276,7 @@ function UseOf({ use }: { use: Use }) {
               if (set)
                 toSet.put(
                   set,
-                  (thing) => ({ sections: withField(thing.sections, key) }),
+                  (thing) => ({ sections: withFields(thing.sections, [key]) }),
                   `Put ${name} in ${set.thing.name}`,
                 );
             }}

@@ -1,53 +1,27 @@
 import { useQuery } from "@tanstack/react-query";
 import { type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../../../api/client";
-import { PRODUCT, type Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
-import { OPTION_CONTROLS } from "../../../controls/options";
-import { asText } from "../../../kinds/base";
 import { useSaving } from "../../../state/saving";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { TypeOptions } from "../../../things/TypeOptions";
 import { useAddress } from "../../../ui/address";
-import { counted, Empty, FillBar } from "../../../ui/basics";
+import { Empty } from "../../../ui/basics";
 import { FindBox } from "../../../ui/FindBox";
 import { ranked } from "../../../ui/finding";
 import { focusOnceThere, nextIn } from "../../../ui/focus";
-import { moveFocus } from "../../../ui/keys";
 import { ForAll } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 import { Selvedge } from "../../../ui/Selvedge";
 import { PaneHead, Split } from "../../../ui/Split";
-import { useGrowing } from "../../../ui/useGrowing";
 import { useReveal } from "../../../ui/useReveal";
+import { useTicks } from "../../../ui/useTicks";
 import { FieldPane } from "./FieldPane";
+import { FieldRows } from "./FieldRows";
+import { FieldsTicked } from "./FieldsTicked";
 import { NewField } from "./NewField";
 import { Starters } from "./Starters";
-
-type Use = Things["field"];
-
-/** `measure, g/m²`: the kind of a field in a word or two. */
-export function kindWords(use: Use, kinds: Schemas["KindOut"][]): string {
-  const field = use.thing;
-  const kind = kinds.find(({ code }) => code === field.kind);
-  // Options that name a thing of the shop are told where it is chosen; the rest say more of the kind.
-  const options = (kind?.options ?? [])
-    .filter(({ noun }) => !noun)
-    .map(({ code, control }) => {
-      const value = field.options[code];
-      return value === undefined || value === null
-        ? null
-        : (OPTION_CONTROLS[control]?.inWords?.(value) ?? asText(value));
-    });
-  const words = [
-    kind?.name ?? field.kind.replaceAll("_", " "),
-    field.many && "many",
-    ...options,
-    !use.own && "built in",
-  ];
-  return words.filter(Boolean).join(", ");
-}
 
 export default function FieldsView() {
   const { key } = useParams();
@@ -94,6 +68,7 @@ export default function FieldsView() {
       }),
     [all, text, kind, used],
   );
+  const ticks = useTicks(shown.filter(({ own }) => own).map(({ thing }) => thing.key));
   const here = all?.find(({ thing }) => thing.key === key);
   useEffect(() => {
     const first = all?.[0];
@@ -111,9 +86,10 @@ export default function FieldsView() {
         <Starters onAdded={goTo} />
         <NewField meta={meta} onMade={goTo} />
       </PaneHead>
+      <FieldsTicked uses={shown.filter(({ thing }) => ticks.ticked.has(thing.key))} onDone={ticks.clear} />
       <div className="flex min-h-0 flex-1">
         <div ref={sheet} className="scroll min-w-0 flex-1">
-          <FieldRows rows={shown} here={key} meta={meta} onOpen={open} />
+          <FieldRows rows={shown} here={key} meta={meta} ticked={ticks.ticked} onTick={ticks.tick} onOpen={open} />
           {shown.length === 0 && (
             <Empty title="No field is like that">Change the filter, or make the field with N.</Empty>
           )}
@@ -210,79 +186,4 @@ function FieldFilters({ kinds, list }: { kinds: Schemas["KindOut"][]; list: RefO
       </Select>
     </ForAll>
   );
-}
-
-function FieldRows(props: { rows: Use[]; here?: string; meta: Schemas["MetaOut"]; onOpen: (key: string) => void }) {
-  const at = props.rows.findIndex((use) => use.thing.key === props.here);
-  const [count, end] = useGrowing(props.rows.length);
-  return (
-    <>
-      <table className="rows" aria-label="Fields">
-        <colgroup>
-          <col style={{ width: "25%" }} />
-          <col style={{ width: "23%" }} />
-          <col style={{ width: "22%" }} />
-          <col style={{ width: "13%" }} />
-          <col style={{ width: "17%" }} />
-        </colgroup>
-        <thead>
-          <tr>
-            <th>Name</th>
-            <th>Key</th>
-            <th>Kind</th>
-            <th>Used by</th>
-            <th>Filled</th>
-          </tr>
-        </thead>
-        <tbody onKeyDown={moveFocus}>
-          {props.rows.slice(0, Math.max(count, at + 1)).map((use) => {
-            const field = use.thing;
-            const share = use.products ? Math.floor((100 * use.filled) / use.products) : 0;
-            const isHere = field.key === props.here;
-            return (
-              <tr
-                key={field.key}
-                className={isHere ? "here" : ""}
-                data-mark={field.key}
-                onClick={() => props.onOpen(field.key)}
-              >
-                <td>
-                  <Link
-                    to={`/define/fields/${field.key}${window.location.search}`}
-                    data-item
-                    aria-current={isHere || undefined}
-                    title={field.name}
-                    onFocus={(event) => event.currentTarget.matches(":focus-visible") && props.onOpen(field.key)}
-                    onClick={(event) => event.stopPropagation()}
-                  >
-                    {field.name}
-                  </Link>
-                </td>
-                <td className="key" title={field.key}>
-                  {field.key}
-                </td>
-                <td>{kindWords(use, props.meta.kinds)}</td>
-                <td className={use.types.length || use.products ? "" : "text-madder"}>
-                  {!use.own ? "every type" : haveIt(use, props.meta)}
-                </td>
-                <td>
-                  <FillBar share={share} width="52%" />{" "}
-                  <span className="ml-1">{use.products ? `${share} %` : "–"}</span>
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-      <div ref={end} />
-    </>
-  );
-}
-
-/** Who has a field, in a word or two. */
-function haveIt({ thing, types, products }: Things["field"], meta: Schemas["MetaOut"]): string {
-  if (thing.subject !== PRODUCT)
-    return meta.subjects.find(({ code }) => code === thing.subject)?.plural ?? thing.subject;
-  if (types.length) return counted(types.length, "type");
-  return products ? "in collections" : "no type";
 }

@@ -55,6 +55,19 @@ describe("starter fields", () => {
     });
     expect(screen.queryByRole("dialog")).toBeNull();
   });
+  it("are found by words, and ticked a group at once", async () => {
+    await open();
+    fireEvent.change(screen.getByLabelText("Find a starter field"), { target: { value: "wid" } });
+    expect(screen.queryByLabelText("Brand")).toBeNull();
+    fireEvent.click(screen.getByLabelText("Width"));
+    fireEvent.change(screen.getByLabelText("Find a starter field"), { target: { value: "zz" } });
+    expect(screen.getByText(/No starter field is like/)).toBeTruthy();
+    expect(screen.getByText("Add 1")).toBeTruthy();
+    fireEvent.change(screen.getByLabelText("Find a starter field"), { target: { value: "" } });
+    expect(screen.queryByText(/tick all/)).toBeNull();
+    fireEvent.click(screen.getByLabelText("Brand"), { shiftKey: true });
+    expect(screen.getByText("Add 2")).toBeTruthy();
+  });
   it("say what hinders them, and stay ticked", async () => {
     await open({ "POST /api/fields/starters": new Refusal(409, "taken", { message: "There is one", help: "Choose" }) });
     fireEvent.click(screen.getByLabelText("Brand"));

@@ -6,7 +6,9 @@ import { placeOf } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { useSaving } from "../../../state/saving";
 import { Button, counted, Dialog } from "../../../ui/basics";
-import { Input } from "../../../ui/inputs";
+import { ranked } from "../../../ui/finding";
+import { Tick } from "../../../ui/Ticked";
+import { useTicks } from "../../../ui/useTicks";
 import { Into } from "./NewField";
 
 type Starter = Schemas["StarterOut"];
@@ -26,13 +28,20 @@ export function Starters({ onAdded }: { onAdded: (key: string) => Promise<void> 
 
 function StarterDialog({ onClose, onAdded }: { onClose: () => void; onAdded: (key: string) => Promise<void> }) {
   const found = useQuery(ask.starters()).data?.fields ?? [];
-  const [ticked, setTicked] = useState<readonly string[]>([]);
+  const [words, setWords] = useState("");
   const [into, setInto] = useState("");
   const [wrong, setWrong] = useState("");
   const { save } = useSaving();
   const groups = [...new Set(found.map(({ group }) => group))];
-  const tick = (key: string) =>
-    setTicked((old) => (old.includes(key) ? old.filter((other) => other !== key) : [...old, key]));
+  const fits = ranked(found, words, ({ name, key, schema_org, help }) => ({
+    name,
+    also: [key, schema_org ?? ""],
+    help,
+  }));
+  const free = (some: readonly Starter[]) => some.filter(({ there }) => there === null).map(({ key }) => key);
+  const inGroups = groups.flatMap((group) => fits.filter((starter) => starter.group === group));
+  const ticks = useTicks(free(found), free(inGroups));
+  const ticked = [...ticks.ticked];
   async function add() {
     const [noun, key] = into.split("/");
     const done = await save(
@@ -59,22 +68,44 @@ function StarterDialog({ onClose, onAdded }: { onClose: () => void; onAdded: (ke
       title="Starter fields"
       note="What nearly every shop records. All that is added can be changed like any field of your own."
     >
-      <div className="scroll max-h-[46vh] pr-2">
-        {groups.map((group) => (
-          <fieldset key={group} className="mb-3">
-            <legend className="mb-1 font-semibold">{group}</legend>
-            {found
-              .filter((starter) => starter.group === group)
-              .map((starter) => (
+      <input
+        type="search"
+        className="input mb-2"
+        aria-label="Find a starter field"
+        placeholder="Find a starter field"
+        value={words}
+        autoComplete="off"
+        onChange={(event) => setWords(event.target.value)}
+      />
+      <div className="scroll max-h-[42vh] pr-2">
+        {groups.map((group) => {
+          const of = fits.filter((starter) => starter.group === group);
+          const some = free(of);
+          const all = some.every((key) => ticks.ticked.has(key));
+          return of.length === 0 ? null : (
+            <fieldset key={group} className="mb-3">
+              <legend className="mb-1 font-semibold">
+                {group}{" "}
+                {some.length > 1 && (
+                  <button type="button" className="link font-normal" onClick={() => ticks.put(some, !all)}>
+                    {all ? "untick all" : `tick all ${some.length}`}
+                  </button>
+                )}
+              </legend>
+              {of.map((starter) => (
                 <StarterLine
                   key={starter.key}
                   starter={starter}
-                  ticked={ticked.includes(starter.key)}
-                  onTick={() => tick(starter.key)}
+                  ticked={ticks.ticked.has(starter.key)}
+                  onTick={(range) => ticks.tick(starter.key, range)}
                 />
               ))}
-          </fieldset>
-        ))}
+            </fieldset>
+          );
+        })}
+        {fits.length === 0 && (
+          <p className="hint">No starter field is like “{words}”. One of your own is made with New field.</p>
+        )}
       </div>
       <div className="mt-3 flex items-center gap-2">
         <label htmlFor="starters-into" className="flex-none">
@@ -95,17 +126,25 @@ function StarterDialog({ onClose, onAdded }: { onClose: () => void; onAdded: (ke
   );
 }
 
-function StarterLine({ starter, ticked, onTick }: { starter: Starter; ticked: boolean; onTick: () => void }) {
+function StarterLine({
+  starter,
+  ticked,
+  onTick,
+}: {
+  starter: Starter;
+  ticked: boolean;
+  onTick: (range: boolean) => void;
+}) {
   const id = `starter-${starter.key}`;
   return (
     <div className="flex min-h-[26px] items-baseline gap-2">
-      <Input
+      <Tick
         id={id}
-        type="checkbox"
-        className="tick relative top-[3px]"
+        name={starter.name}
+        className="relative top-[3px]"
         disabled={starter.there !== null}
-        checked={ticked || starter.there !== null}
-        onChange={onTick}
+        ticked={ticked || starter.there !== null}
+        onTick={onTick}
       />
       <label htmlFor={id} className="w-[190px] flex-none">
         {starter.name}

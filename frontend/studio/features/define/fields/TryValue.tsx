@@ -1,10 +1,12 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, data, type Schemas } from "../../../api/client";
+import { kindUi } from "../../../kinds";
 
 /** Type a value and see at once what it becomes, or why it does not. */
 export function TryValue({ field, example }: { field: Schemas["Field"]; example: string }) {
   const [text, setText] = useState(example);
+  const { Written, read = (typed: string) => typed } = kindUi(field.kind);
   const tried = useQuery({
     queryKey: ["try", field.key, field, text],
     queryFn: () => data(client.POST("/api/fields/try", { body: { key: field.key, texts: [text], changes: {} } })),
@@ -17,13 +19,17 @@ export function TryValue({ field, example }: { field: Schemas["Field"]; example:
         <label htmlFor="try" className="text-ink-2">
           You type
         </label>
-        <input
-          id="try"
-          className="input"
-          value={text}
-          autoComplete="off"
-          onChange={(event) => setText(event.target.value)}
-        />
+        {Written ? (
+          <Written id="try" label="You type" value={text} onPut={setText} />
+        ) : (
+          <input
+            id="try"
+            className="input"
+            value={text}
+            autoComplete="off"
+            onChange={(event) => setText(event.target.value)}
+          />
+        )}
         <span className="text-ink-2">It becomes</span>
         <output htmlFor="try" className="min-h-[20px] min-w-0 [overflow-wrap:anywhere]">
           {!tried || text.trim() === "" ? (
@@ -32,9 +38,9 @@ export function TryValue({ field, example }: { field: Schemas["Field"]; example:
             <span className="font-semibold text-madder">{tried.message}</span>
           ) : (
             <>
-              <b>{tried.stored}</b>{" "}
+              <b>{read(tried.stored)}</b>{" "}
               <span className="text-ink-3">
-                on the page: “{field.label} {tried.shown}”
+                on the page: “{field.label} {read(tried.shown)}”
               </span>
             </>
           )}

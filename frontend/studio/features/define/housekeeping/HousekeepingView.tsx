@@ -4,34 +4,51 @@ import { Link } from "react-router";
 import type { Schemas } from "../../../api/client";
 import { NOUNS, type NounCode, placeOf } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
+import { useRemoveAll } from "../../../considering/useRemoveAll";
 import { Button, counted, Empty } from "../../../ui/basics";
 import { dayAndTime } from "../../../ui/locale";
 import { PaneHead } from "../../../ui/Split";
+import { Tick, Ticked } from "../../../ui/Ticked";
+import { useTicks } from "../../../ui/useTicks";
 import { MergeFieldsDialog } from "./MergeFieldsDialog";
 
 type Finding = Schemas["FindingOut"];
 
 const SORTS: readonly (readonly [string, string, string])[] = [
   ["alike", "Look alike", "Defined twice, perhaps: what one holds can move to the other."],
-  ["unused", "Unused", "Nothing takes them. They can be put to use, or removed where they are open."],
-  ["unfilled", "Never filled", "Products have them, and nobody has filled one yet."],
+  ["unused", "Unused", "Nothing takes them. They can be put to use where they are open, or ticked and removed."],
+  [
+    "unfilled",
+    "Never filled",
+    "Products have them, and nobody has filled one yet. They can be filled, or ticked and removed.",
+  ],
 ];
 
-/** What is unused, never filled, or defined twice, each with what can be done about it. */
+/** What is unused, never filled, or defined twice, each with what can be done about it, one by one or several at once. */
 export default function HousekeepingView() {
   const findings = useQuery(ask.housekeeping()).data?.findings;
   const [merging, setMerging] = useState<Finding | null>(null);
+  const rows = SORTS.flatMap(([sort]) => (findings ?? []).filter((finding) => finding.sort === sort));
+  const removable = rows.filter(({ other }) => other === null);
+  const { ticked, tick, clear } = useTicks(removable.map(idOf));
+  const removeAll = useRemoveAll();
   if (!findings) return <p className="hint p-4">Looking through what is defined…</p>;
+  const chosen = removable.filter((finding) => ticked.has(idOf(finding)));
   return (
     <div className="flex min-h-0 flex-1 flex-col bg-white">
       <PaneHead title="Housekeeping" note={`${counted(findings.length, "thing")} to tidy`} />
+      <Ticked label="Things" count={chosen.length} words={counted(chosen.length, "thing")} onClear={clear}>
+        <Button look="danger" onClick={() => removeAll(chosen, "thing", clear)}>
+          Remove {chosen.length === 1 ? "it" : "them"}
+        </Button>
+      </Ticked>
       <div className="scroll min-h-0 flex-1 pb-6">
         {SORTS.map(([sort, title, note]) => {
-          const rows = findings.filter((finding) => finding.sort === sort);
-          return rows.length === 0 ? null : (
+          const found = rows.filter((finding) => finding.sort === sort);
+          return found.length === 0 ? null : (
             <section key={sort} aria-label={title}>
               <h3 className="band">
-                {title} <span>{rows.length}</span>
+                {title} <span>{found.length}</span>
               </h3>
               <p className="hint px-[14px] pt-2">{note}</p>
               <table className="w-full">
@@ -45,10 +62,12 @@ export default function HousekeepingView() {
                   </tr>
                 </thead>
                 <tbody>
-                  {rows.map((finding) => (
+                  {found.map((finding) => (
                     <Row
-                      key={`${finding.noun} ${finding.key} ${finding.other}`}
+                      key={`${idOf(finding)} ${finding.other}`}
                       finding={finding}
+                      ticked={ticked.has(idOf(finding))}
+                      onTick={(range) => tick(idOf(finding), range)}
                       onMerge={() => setMerging(finding)}
                     />
                   ))}
@@ -61,16 +80,28 @@ export default function HousekeepingView() {
           <Empty title="All is tidy">Nothing is unused, never filled, or looks like it was defined twice.</Empty>
         )}
       </div>
-      {merging && <MergeFieldsDialog finding={merging} onClose={() => setMerging(null)} />}
+      {merging && (
+        <MergeFieldsDialog
+          pair={[merging, { key: merging.other ?? "", name: merging.other_name }]}
+          onClose={() => setMerging(null)}
+        />
+      )}
     </div>
   );
 }
 
-function Row({ finding, onMerge }: { finding: Finding; onMerge: () => void }) {
+const idOf = ({ noun, key }: Finding) => `${noun} ${key}`;
+
+type RowProps = { finding: Finding; ticked: boolean; onTick: (range: boolean) => void; onMerge: () => void };
+
+function Row({ finding, ticked, onTick, onMerge }: RowProps) {
   const what = NOUNS[finding.noun as NounCode]?.what ?? finding.noun;
   return (
     <tr className="border-b border-line align-baseline">
       <td className="w-[26%] py-1.5 pl-[14px]">
+        {finding.other === null && (
+          <Tick className="relative top-[3px] mr-2" name={finding.name} ticked={ticked} onTick={onTick} />
+        )}
         <Link className="link font-semibold" to={placeOf(finding.noun, finding.key)}>
           {finding.name}
         </Link>

@@ -2,20 +2,21 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
-import { client, data, type Schemas } from "../../../api/client";
+import { client, data } from "../../../api/client";
 import { placeOf } from "../../../api/nouns";
 import { UNDER_WAY, useSaving } from "../../../state/saving";
 import { Button, counted, Dialog, Segments } from "../../../ui/basics";
 
-type Props = { finding: Schemas["FindingOut"]; onClose: () => void };
+type Named = { key: string; name: string };
+type Props = { pair: readonly [Named, Named]; onClose: () => void };
 
 /** Two fields become one: which of them stays is chosen, and what moves is told before it does. */
-export function MergeFieldsDialog({ finding, onClose }: Props) {
-  const [stays, setStays] = useState(finding.other ?? "");
+export function MergeFieldsDialog({ pair: [first, second], onClose }: Props) {
+  const [stays, setStays] = useState(second.key);
   const { save, undo } = useSaving();
   const [done, setDone] = useState(false);
-  const names: Record<string, string> = { [finding.key]: finding.name, [finding.other ?? ""]: finding.other_name };
-  const goes = stays === finding.key ? (finding.other ?? "") : finding.key;
+  const names: Record<string, string> = { [first.key]: first.name, [second.key]: second.name };
+  const goes = stays === first.key ? second.key : first.key;
   const ask = (apply: boolean) =>
     data(client.POST("/api/fields/{key}/merge", { params: { path: { key: goes } }, body: { into: stays, apply } }));
   const found = useQuery({
@@ -39,7 +40,7 @@ export function MergeFieldsDialog({ finding, onClose }: Props) {
     <Dialog
       open
       onClose={onClose}
-      title={`Merge ${finding.name} and ${finding.other_name}`}
+      title={`Merge ${first.name} and ${second.name}`}
       note="Values, places in sets and types, needs and conditions move to the one that stays; the other is removed."
     >
       <p className="mb-1">Which one stays?</p>
@@ -47,8 +48,8 @@ export function MergeFieldsDialog({ finding, onClose }: Props) {
         label="Which one stays?"
         value={stays}
         choices={[
-          [finding.other ?? "", finding.other_name],
-          [finding.key, finding.name],
+          [second.key, second.name],
+          [first.key, first.name],
         ]}
         onChoose={setStays}
       />

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import { serve, show, writes } from "../../../testing";
+import { NOTHING_TOUCHED, serve, show, writes } from "../../../testing";
 import HousekeepingView from "./HousekeepingView";
 
 const finding = (sort: string, key: string, name: string, more = {}) => ({
@@ -12,6 +12,7 @@ const finding = (sort: string, key: string, name: string, more = {}) => ({
   other: null,
   other_name: "",
   changed: "2026-03-01T12:00:00Z",
+  version: 3,
   ...more,
 });
 const FINDINGS = [
@@ -39,6 +40,28 @@ describe("housekeeping", () => {
     expect(screen.getByText("Hues").getAttribute("href")).toBe("/define/lists/hues");
     expect(screen.getByText("Makers").getAttribute("href")).toBe("/define/fields/ss_makers");
     expect(screen.getAllByText("Merge…")).toHaveLength(1);
+  });
+  it("removes several in one stroke, after telling what that touches", async () => {
+    const asked = serve({
+      "GET /api/housekeeping": { findings: FINDINGS },
+      "POST /api/removal/consequences": NOTHING_TOUCHED,
+      "POST /api/removal": { done: true },
+    });
+    show(<HousekeepingView />);
+    fireEvent.click(await screen.findByLabelText("Tick Old note"));
+    fireEvent.click(screen.getByLabelText("Tick Hues"), { shiftKey: true });
+    expect(screen.queryByLabelText("Tick Maker")).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: "Remove them" }));
+    const things = [
+      { noun: "field", key: "ss_old", version: 3 },
+      { noun: "value_list", key: "hues", version: 3 },
+    ];
+    await waitFor(() => expect(writes(asked)).toHaveLength(2));
+    expect(writes(asked)).toEqual([
+      ["POST", "/api/removal/consequences", { things }],
+      ["POST", "/api/removal", { things }],
+    ]);
+    await waitFor(() => expect(screen.queryByText("2 things ticked")).toBeNull());
   });
   it("says when all is tidy", async () => {
     view(TOUCHED, []);

@@ -7,6 +7,7 @@ import { ask } from "../../../api/queries";
 import { LastChanged } from "../../../history/LastChanged";
 import { Saved, useSaving } from "../../../state/saving";
 import { useThing } from "../../../state/things";
+import { CopyThing } from "../../../things/CopyThing";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
@@ -69,7 +70,7 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
   const [fresh, setFresh] = useState("");
   const box = useRef<HTMLInputElement>(null);
   const [only, setOnly] = useState(false);
-  const [merging, setMerging] = useState<Value | null>(null);
+  const [merging, setMerging] = useState<readonly Value[] | null>(null);
   const uses = useQuery(ask.listUsage(list.key)).data?.values;
   const remarks = useQuery(ask.remarks("value_list", list.key)).data?.remarks ?? [];
   const usedBy = (code: string) => uses?.find((use) => use.code === code);
@@ -176,6 +177,7 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
         retired={ticked.every(({ retired }) => retired)}
         onRetire={retire}
         onMove={gather}
+        onMerge={ticked.length > 1 ? () => setMerging(ticked) : undefined}
         onTakeOut={() => takeOut(ticks.ticked)}
         onClear={ticks.clear}
       />
@@ -205,7 +207,7 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
               onTick={(range) => ticks.tick(value.code, range)}
               onChange={(changes) => change(value.code, changes)}
               onStep={(by) => move(index, index + by)}
-              onMerge={() => setMerging(value)}
+              onMerge={() => setMerging([value])}
               onTakeOut={() => takeOut(new Set([value.code]))}
             />
           ))}
@@ -219,7 +221,7 @@ function ListSheet({ row }: { row: Things["value_list"] }) {
         {merging && (
           <MergeDialog
             list={list}
-            value={merging}
+            values={merging}
             onClose={() => {
               setMerging(null);
               focusOnceThere(() => box.current);
@@ -296,6 +298,7 @@ function ListUse({ row }: { row: Things["value_list"] }) {
       </ul>
       <LastChanged noun="value_list" thing={row.thing.key} />
       <p className="hint mt-4">A retired value stays on the products that have it, and is no longer offered.</p>
+      <CopyThing noun="value_list" thing={row.thing.key} name={row.thing.name} note="that no field takes from yet" />
       <RemoveThing what="list" noun="value_list" name={row.thing.name} remove={remove} to="/define/lists" />
     </section>
   );

@@ -7,42 +7,51 @@ import { Button, counted, Dialog } from "../../../ui/basics";
 import { Choices } from "../../../ui/Choices";
 import { heldCount, heldWords } from "./heldWords";
 
-type Props = { list: Schemas["ValueList"]; value: Schemas["ListValue"]; onClose: () => void };
+type Props = { list: Schemas["ValueList"]; values: readonly Schemas["ListValue"][]; onClose: () => void };
 
-/** Choose the value that stands for this one from now on; what that touches is told before it is done. */
-export function MergeDialog({ list, value, onClose }: Props) {
+/** Choose the value that stands for one or for several from now on; what that touches is told before it is done. */
+export function MergeDialog({ list, values, onClose }: Props) {
+  const codes = values.map(({ code }) => code);
   const [into, setInto] = useState<string | null>(null);
+  const [merged, setMerged] = useState(false);
   const { save, undo } = useSaving();
   const ask = (apply: boolean) =>
     data(
       client.POST("/api/value_lists/{key}/merge", {
         params: { path: { key: list.key } },
-        body: { code: value.code, into: into ?? "", apply },
+        body: { codes: codes.filter((code) => code !== into), into: into ?? "", apply },
       }),
     );
   const touched = useQuery({
-    queryKey: ["merge", list.key, value.code, into],
+    queryKey: ["merge", list.key, codes, into],
     queryFn: () => ask(false),
-    enabled: into !== null,
+    // What was merged is not asked about again.
+    enabled: into !== null && !merged,
   });
   const other = list.values.find(({ code }) => code === into);
+  // One of several may be the one that stays.
+  const going = values.filter(({ code }) => code !== into);
+  const one = going.length === 1;
+  const gone = one ? (going[0]?.label ?? "") : counted(going.length, "value");
   async function merge() {
+    setMerged(true);
     const done = await save(() => ask(true), { noun: "value_list" });
-    if (!done) return;
+    if (!done) return setMerged(false);
     onClose();
-    if (done.job) toast(`Under way: ${value.label} into ${other?.label}`, { description: UNDER_WAY });
-    else toast(`${value.label} is merged into ${other?.label}`, { action: { label: "Undo", onClick: undo } });
+    if (done.job) toast(`Under way: ${gone} into ${other?.label}`, { description: UNDER_WAY });
+    else
+      toast(`${gone} ${one ? "is" : "are"} merged into ${other?.label}`, { action: { label: "Undo", onClick: undo } });
   }
   return (
     <Dialog
       open
       onClose={onClose}
-      title={`Merge ${value.label} into another value`}
-      note="Every product, variant, condition and default that has it gets the other. Its names are read as the other from then on."
+      title={one && !into ? `Merge ${gone} into another value` : `Merge ${gone} into ${other?.label ?? "one"}`}
+      note="Every product, variant, condition and default that has one that goes gets the one that stays, which is read by their names too."
     >
       <Choices
         label="The value that stands for it"
-        choices={list.values.filter(({ code }) => code !== value.code)}
+        choices={codes.length === 1 ? list.values.filter(({ code }) => code !== codes[0]) : list.values}
         chosen={into ? [into] : []}
         onPick={setInto}
       />
@@ -50,9 +59,9 @@ export function MergeDialog({ list, value, onClose }: Props) {
         {touched.data && other && (
           <p>
             <b>{heldWords(touched.data.held)}</b> {heldCount(touched.data.held) === 1 ? "gets" : "get"} {other.label}
-            {touched.data.definitions.length > 0 && `, and so ${asks(touched.data.definitions)}`}. {value.label} leaves
-            the list.
-            {touched.data.made > 0 && made(touched.data, value.label, other.label)}
+            {touched.data.definitions.length > 0 && `, and so ${asks(touched.data.definitions)}`}. {gone}{" "}
+            {one ? "leaves" : "leave"} the list.
+            {touched.data.made > 0 && made(touched.data, one ? gone : "them", other.label, one)}
           </p>
         )}
         {touched.error && (
@@ -72,7 +81,10 @@ export function MergeDialog({ list, value, onClose }: Props) {
 }
 
 /** What becomes of variants made of the value, and of their stock. */
-function made({ made: variants, meeting }: Schemas["MergeOut"], from: string, to: string): string {
+function made({ made: variants, meeting }: Schemas["MergeOut"], from: string, to: string, exact: boolean): string {
+  // Those of several that go may meet one another besides.
+  if (!exact)
+    return ` ${counted(variants, "variant")} made of ${from} ${variants === 1 ? "is" : "are"} made of ${to} then; of those that become the same one is kept, with the stock of all added to it by the next release.`;
   const stay = variants - meeting;
   const kept = `${counted(stay, "variant")} made of ${from} ${stay === 1 ? "is" : "are"} made of ${to} then, with ${stay === 1 ? "its" : "their"} SKU, price and stock.`;
   const met = `${counted(meeting, "variant")} ${meeting === 1 ? "meets" : "meet"} one made of ${to} already and ${meeting === 1 ? "is" : "are"} retired: with the next release ${meeting === 1 ? "its" : "their"} stock is added to that one.`;

@@ -1,8 +1,8 @@
 import type { Schemas } from "../../../api/client";
 import { Button, Popover } from "../../../ui/basics";
-import { Only } from "../../../ui/rights";
 import { SortableRow } from "../../../ui/Sortable";
 import { TextBox } from "../../../ui/TextBox";
+import { Tick } from "../../../ui/Ticked";
 import { Remarks } from "../../../values/Remarks";
 import { type ValueChanges, ValueDetails } from "../../../values/ValueDetails";
 import { heldCount, heldWords } from "./heldWords";
@@ -37,15 +37,7 @@ export function ValueRow(props: Props) {
     >
       <div className={`grid flex-1 ${TRACKS} items-center gap-2 ${value.retired ? "opacity-80" : ""}`}>
         <span className="flex items-center gap-1">
-          <Only>
-            <input
-              type="checkbox"
-              className="tick"
-              aria-label={`Tick ${value.label}`}
-              checked={props.ticked}
-              onChange={(event) => props.onTick((event.nativeEvent as MouseEvent).shiftKey)}
-            />
-          </Only>
+          <Tick name={value.label} ticked={props.ticked} onTick={props.onTick} />
           <ValueDetails value={value} onChange={props.onChange} />
         </span>
         <TextBox

@@ -1,4 +1,5 @@
 import { Button, counted } from "../../../ui/basics";
+import { Ticked } from "../../../ui/Ticked";
 
 type Props = {
   count: number;
@@ -6,19 +7,16 @@ type Props = {
   retired: boolean;
   onRetire: (retired: boolean) => void;
   onMove: (to: "first" | "last") => void;
+  /** Merges them all into one; left out where fewer than two are ticked. */
+  onMerge?: () => void;
   onTakeOut: () => void;
   onClear: () => void;
 };
 
 /** What can be done with several values at once, as long as some are ticked. */
-export function ValuesTicked({ count, retired, onRetire, onMove, onTakeOut, onClear }: Props) {
-  if (count === 0) return null;
+export function ValuesTicked({ count, retired, onRetire, onMove, onMerge, onTakeOut, onClear }: Props) {
   return (
-    <section
-      className="flex flex-none flex-wrap items-center gap-2 bg-woad-tint px-[14px] py-1.5"
-      aria-label="Values ticked"
-    >
-      <strong>{counted(count, "value")} ticked</strong>
+    <Ticked label="Values" count={count} words={counted(count, "value")} onClear={onClear}>
       <Button right="edit" onClick={() => onRetire(!retired)}>
         {retired ? "Bring them back" : "Retire them"}
       </Button>
@@ -28,12 +26,14 @@ export function ValuesTicked({ count, retired, onRetire, onMove, onTakeOut, onCl
       <Button right="edit" onClick={() => onMove("last")}>
         To the end
       </Button>
+      {onMerge && (
+        <Button right="edit" onClick={onMerge}>
+          Merge them…
+        </Button>
+      )}
       <Button right="edit" onClick={onTakeOut}>
         Take them out
       </Button>
-      <button type="button" className="link ml-auto" onClick={onClear}>
-        untick
-      </button>
-    </section>
+    </Ticked>
   );
 }

@@ -221,9 +221,31 @@ describe("the view of value lists", () => {
         .map(([, , body]) => body)
         .slice(0, 2),
     ).toEqual([
-      { code: "ash", into: "elm", apply: false },
-      { code: "ash", into: "elm", apply: true },
+      { codes: ["ash"], into: "elm", apply: false },
+      { codes: ["ash"], into: "elm", apply: true },
     ]);
+  });
+
+  it("merges several ticked ones into one of them or another", async () => {
+    const asked = lists("/define/lists/wood", {
+      "POST /api/value_lists/wood/merge": {
+        held: [{ count: 9, name: "products" }],
+        made: 0,
+        meeting: 0,
+        definitions: [],
+        job: null,
+      },
+    });
+    fireEvent.click(await screen.findByLabelText("Tick Ash"));
+    expect(screen.queryByText("Merge them…")).toBeNull();
+    fireEvent.click(screen.getByLabelText("Tick Elm"), { shiftKey: true });
+    fireEvent.click(screen.getByText("Merge them…"));
+    const dialog = within(await screen.findByRole("dialog", { name: "Merge 2 values into one" }));
+    fireEvent.click(dialog.getByText("Elm"));
+    const words = (await dialog.findByText("9 products")).parentElement?.textContent;
+    expect(words).toContain("get Elm. Ash leaves the list");
+    fireEvent.click(dialog.getByText("Merge"));
+    await waitFor(() => expect(writes(asked).at(-1)?.[2]).toEqual({ codes: ["ash"], into: "elm", apply: true }));
   });
 
   it("takes a value out after telling which products hold it", async () => {

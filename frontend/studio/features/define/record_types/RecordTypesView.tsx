@@ -8,6 +8,7 @@ import { HistoryPane } from "../../../history/HistoryPane";
 import { LastChanged } from "../../../history/LastChanged";
 import { Saved } from "../../../state/saving";
 import { useThing } from "../../../state/things";
+import { CopyThing } from "../../../things/CopyThing";
 import { FieldPicker } from "../../../things/FieldPicker";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ThingsFrame } from "../../../things/ThingsFrame";
@@ -165,6 +166,12 @@ function TypeSheet({ row }: { row: Things["record_type"] }) {
               Make a record of it
             </Link>
           </p>
+          <CopyThing
+            noun="record_type"
+            thing={type.key}
+            name={type.name}
+            note="with the same fields and no record yet"
+          />
           <RemoveThing what="record type" noun="record_type" name={type.name} remove={remove} to="/define/records" />
         </div>
       </div>

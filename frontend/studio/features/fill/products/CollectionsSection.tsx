@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { client, data, type Schemas } from "../../../api/client";
 import { placeOf } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
+import { useConsiderHands } from "../../../considering/Considering";
 import { useSaving } from "../../../state/saving";
 import { Picker } from "../../../things/FieldPicker";
 import { Button } from "../../../ui/basics";
@@ -18,18 +19,16 @@ const HOW: Record<string, string> = {
 /** The collections a product is in, how it got in, and ways to put it in or keep it out. */
 export function CollectionsSection({ product }: { product: Schemas["ProductOut"] }) {
   const { save } = useSaving();
+  const consider = useConsiderHands();
   const all = useQuery(ask.things("collection")).data ?? [];
   const collections = product.collections.filter((collection) => collection.how !== null || collection.inside);
   function hand(key: string, to: Hand, done: string) {
-    void save(
-      () =>
-        data(
-          client.POST("/api/collections/{key}/hands", {
-            params: { path: { key } },
-            body: { ids: [product.id], to },
-          }),
-        ),
-      { noun: "collection", done },
+    const body = { ids: [product.id], to };
+    consider(done, "collection", key, body, () =>
+      save(() => data(client.POST("/api/collections/{key}/hands", { params: { path: { key } }, body })), {
+        noun: "collection",
+        done,
+      }),
     );
   }
   const way = (collection: Place): [string, Hand, string] =>

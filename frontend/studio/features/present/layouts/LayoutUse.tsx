@@ -6,6 +6,7 @@ import { ask } from "../../../api/queries";
 import { usePutLayout } from "../../../considering/usePut";
 import { LastChanged } from "../../../history/LastChanged";
 import { useThing } from "../../../state/things";
+import { CopyThing } from "../../../things/CopyThing";
 import { RemoveThing } from "../../../things/RemoveThing";
 import { ScopeOptions } from "../../../things/ScopeOptions";
 import { Button, counted } from "../../../ui/basics";
@@ -96,7 +97,12 @@ export function LayoutUse({ view, can, layouts, row, onEdit }: Props) {
 
 function Remove({ row }: { row: Things["layout"] }) {
   const { remove } = useThing("layout", row);
-  return <RemoveThing what="layout" noun="layout" name={row.thing.name} remove={remove} to="/present/layouts" />;
+  return (
+    <>
+      <CopyThing noun="layout" thing={row.thing.key} name={row.thing.name} note="chosen for nobody yet" />
+      <RemoveThing what="layout" noun="layout" name={row.thing.name} remove={remove} to="/present/layouts" />
+    </>
+  );
 }
 
 /** One scope it was chosen for, with the way to take it back there. */

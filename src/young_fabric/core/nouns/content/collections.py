@@ -192,7 +192,9 @@ NOUN = Noun(
     sent=Sent(local=frozenset({"picked", "kept_out", "filled"})),
     referring=Referring(refers=_refers, without=without_cell, with_items=_with_items, with_field=_with_field),
     calling=Calling(
-        address=lambda thing: str(thing.slug), note=lambda thing, defs: condition_words(thing.condition, defs)[:80]
+        own_alone=frozenset({"slug"}),
+        address=lambda thing: str(thing.slug),
+        note=lambda thing, defs: condition_words(thing.condition, defs)[:80],
     ),
     chosen=AsValue(
         choices=lambda _key, defs: NamedChoices(COLLECTIONS, defs.things[COLLECTIONS]),

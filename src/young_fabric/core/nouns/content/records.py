@@ -117,7 +117,7 @@ NOUN = Noun(
     holding=HoldingValues(fields={}, own_fields=fields_of_record),
     stored=Stored(guarded=frozenset({"filled"})),
     sent=Sent(local=frozenset({"filled"}), content=True),
-    calling=Calling(address=lambda thing: str(thing.slug), note=_note),
+    calling=Calling(address=lambda thing: str(thing.slug), note=_note, own_alone=frozenset({"slug"})),
     bearing=Bearing(unplanned=frozenset({"name", "type", "slug", "filled"})),
     chosen=AsValue(page=page_of, item_of=lambda thing: ("record_type", thing.type)),
 )

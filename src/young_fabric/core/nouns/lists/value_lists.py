@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -11,7 +11,19 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import fold
 from young_fabric.core.kinds.base import in_words
-from young_fabric.core.nouns.base import AsValue, Bearing, Calling, Known, Noun, Sent, State, Stored, Telling, state_of
+from young_fabric.core.nouns.base import (
+    AsValue,
+    Bearing,
+    Calling,
+    Known,
+    Noun,
+    Sent,
+    State,
+    Stored,
+    Telling,
+    Within,
+    state_of,
+)
 from young_fabric.core.nouns.lists.list_values import ListValue, check_values
 
 MOST_VALUES = 2000
@@ -127,6 +139,13 @@ def _without_files(values: ValueList, files: Collection[str]) -> ValueList:
     return replace(values, values=tuple(kept))
 
 
+def _within(values: ValueList) -> Iterator[Within]:
+    for value in values.values:
+        yield Within(
+            "list_value", f"{values.key}/{value.code}", value.label, (value.code, *value.synonyms), values.name
+        )
+
+
 NOUN = Noun(
     code="value_list",
     plural="value_lists",
@@ -138,7 +157,7 @@ NOUN = Noun(
     bearing=Bearing(offers=True, judges=True),
     telling=Telling(describe=_describe),
     stored=Stored(keyed={"values": "code"}),
-    calling=Calling(note=lambda thing, _defs: f"{len(thing.values)} values"),
+    calling=Calling(note=lambda thing, _defs: f"{len(thing.values)} values", within=_within),
     chosen=AsValue(choices=lambda key, defs: defs.lists.get(key)),
     sent=Sent(
         files=lambda thing: tuple(value.swatch.picture for value in thing.values if value.swatch.picture),

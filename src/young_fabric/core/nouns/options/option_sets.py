@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass, fields, replace
 from typing import Any, Literal
 
@@ -20,6 +20,7 @@ from young_fabric.core.nouns.base import (
     State,
     Stored,
     Telling,
+    Within,
 )
 from young_fabric.core.nouns.content.collections import by_hand_words, check_by_hand
 from young_fabric.core.nouns.fields.built_in import BUILT_IN
@@ -263,6 +264,17 @@ def _note(options: OptionSet, defs: Known) -> str:  # noqa: ARG001
     return ", ".join(option.name for option in options.options)[:80]
 
 
+def _within(options: OptionSet) -> Iterator[Within]:
+    for option in options.options:
+        at = f"{options.key}/{option.key}"
+        yield Within("option", at, option.name, (option.key,), options.name)
+        for value in option.values:
+            if value.label:
+                yield Within(
+                    "option", f"{at}/{value.code}", value.label, (value.code,), f"{options.name}: {option.name}"
+                )
+
+
 NOUN = Noun(
     code=OPTION_SETS,
     plural="option_sets",
@@ -275,7 +287,7 @@ NOUN = Noun(
     telling=Telling(describe=_describe),
     referring=Referring(refers=_refers, with_items=_with_items, with_field=_with_field),
     stored=Stored(keyed={"options": "key", "options/*/values": "code", "picked": "", "kept_out": ""}),
-    calling=Calling(note=_note),
+    calling=Calling(note=_note, within=_within, own_alone=frozenset({"condition", *BY_HAND})),
     sent=Sent(
         local=frozenset(BY_HAND), files=lambda thing: tuple(swatch_pictures(thing)), without_files=_without_files
     ),

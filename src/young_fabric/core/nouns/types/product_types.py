@@ -266,6 +266,7 @@ NOUN = Noun(
     referring=Referring(refers=_refers, without=_without, with_field=_with_field, with_items=_with_items),
     stored=Stored(keyed={"sets": "", "fields": "", "option_sets": ""}),
     calling=Calling(
+        own_alone=frozenset({"slug"}),
         note=lambda thing, defs: type_path(thing.key, defs.types) if thing.key in defs.types else "",
         address=lambda thing: str(thing.slug),
     ),

@@ -72,15 +72,6 @@ api = register_noun_api(OPTION_SETS)
 add_hands(api, OPTION_SETS)
 
 
-@api.post("/option_sets/<key>/duplicate", responses=answers(s.OptionSetOut))
-@allow(Right.EDIT)
-def duplicate(path: KeyPath, body: s.DuplicateIn) -> Response:
-    """A copy under another name, offered to nobody yet."""
-    with work() as unit:
-        made = option_sets.duplicate(unit, path.key, body.name)
-        return reply(s.OptionSetOut, _rows(unit, made.key)[0])
-
-
 @api.post("/option_sets/<key>/paste", responses=answers(s.PastedOut))
 @allow(Right.EDIT)
 def paste(path: KeyPath, body: s.PasteIn) -> Response:

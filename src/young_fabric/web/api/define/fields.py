@@ -9,7 +9,7 @@ from flask import Response
 
 from young_fabric.core.nouns.fields.fields import NOUN
 from young_fabric.service.acting.actors import Right
-from young_fabric.service.defining import field_merging, fields, housekeeping, new_fields
+from young_fabric.service.defining import definitions, field_merging, fields, housekeeping, new_fields
 from young_fabric.service.defining.field_merging import FieldMerge
 from young_fabric.service.defining.new_fields import Taker
 from young_fabric.service.foreseeing import value_effects
@@ -18,7 +18,7 @@ from young_fabric.web.api.shared.downloads import csv_answer, table
 from young_fabric.web.api.shared.nouns import NounApi, register_noun_api
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import nouns as s
-from young_fabric.web.schemas.common import KeyPath
+from young_fabric.web.schemas.common import Done, KeyPath
 
 api = register_noun_api(NounApi(NOUN, s.FieldOut, fields.overview))
 
@@ -116,6 +116,24 @@ def fields_merge(path: KeyPath, body: s.FieldMergeIn) -> Response:
     differ = {"count": touched.differ, "name": touched.counted[touched.differ != 1]}
     found = {"moves": touched.moves, "differ": differ, "examples": examples}
     return reply(s.FieldMergeOut, {**found, "definitions": list(touched.definitions), "job": job})
+
+
+@api.post("/removal/consequences", responses=answers(s.ConsequencesOut))
+@allow(Right.LOOK)
+def removal_consequences(body: s.RemovalIn) -> Response:
+    """What it would touch to remove several things; nothing is removed."""
+    with work() as unit:
+        gone = [(thing.noun, thing.key, None) for thing in body.things]
+        return reply(s.ConsequencesOut, definitions.consequences_of_all(unit, gone))
+
+
+@api.post("/removal", responses=answers(Done))
+@allow(Right.EDIT)
+def removal(body: s.RemovalIn) -> Response:
+    """Remove several things in one stroke: all of them, or none."""
+    with work() as unit:
+        definitions.remove_all(unit, [(thing.noun, thing.key, thing.version) for thing in body.things])
+        return reply(Done, Done())
 
 
 @api.get("/housekeeping", responses=answers(s.FindingsOut))

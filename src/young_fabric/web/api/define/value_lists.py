@@ -78,11 +78,11 @@ def lists_usage(path: KeyPath) -> Response:
 @api.post("/value_lists/<key>/merge", responses=answers(s.MergeOut))
 @allow(Right.EDIT)
 def lists_merge(path: KeyPath, body: s.MergeIn) -> Response:
-    """Merge two values of a list, or tell what that would touch."""
-    merge = ValueMerge(path.key, body.code, body.into)
+    """Merge values of a list into one of it, or tell what that would touch."""
+    merges = [ValueMerge(path.key, code, body.into) for code in dict.fromkeys(body.codes)]
     with work() as unit:
-        touched = value_merging.reach(unit, merge)
-        job = value_merging.merge_values(unit, merge) if body.apply else None
+        touched = value_merging.reach(unit, *merges)
+        job = value_merging.merge_values(unit, *merges) if body.apply else None
     names = [name for _, _, name in touched.definitions]
     return reply(
         s.MergeOut,

@@ -5,12 +5,14 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 
 from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.defining import hands
 from young_fabric.service.writing import by_hand
 from young_fabric.web.api import answers, reply
 from young_fabric.web.api.shared.nouns import NounApi
 from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import collections as s
 from young_fabric.web.schemas.common import KeyPath
+from young_fabric.web.schemas.nouns import ConsequencesOut
 
 
 def add_hands(api: APIBlueprint, noun_api: NounApi) -> None:
@@ -34,6 +36,18 @@ def add_hands(api: APIBlueprint, noun_api: NounApi) -> None:
         """The same for a pasted list of SKUs."""
         with work() as unit:
             return reply(s.SkusOut, by_hand.paste(unit, noun.code, path.key, body.text, body.to))
+
+    @api.post(
+        f"/{noun.plural}/<key>/hands/consequences",
+        responses=answers(ConsequencesOut),
+        endpoint="things_hands_consequences",
+    )
+    @allow(Right.LOOK)
+    def things_hands_consequences(path: KeyPath, body: s.HandsAskedIn) -> Response:
+        """What it would touch to put products in by hand, or to keep them out; nothing is written."""
+        with work() as unit:
+            ids = [*body.ids, *(by_hand.named(unit, body.text).ids if body.text.strip() else ())]
+            return reply(ConsequencesOut, hands.consequences(unit, noun.code, path.key, ids, body.to))
 
     @api.post(f"/{noun.plural}/<key>/gather", responses=answers(out), endpoint="things_gather")
     @allow(Right.EDIT)

@@ -82,6 +82,15 @@ def _add_writing(api: APIBlueprint, noun_api: NounApi, dump: Dump) -> None:
             made = definitions.create(unit, noun.code, given["name"], given)
             return dump(unit, noun.calling.key_of(made.thing))
 
+    if noun.blank is not None:
+
+        @api.post(f"/{noun.plural}/<key>/copy", responses=answers(out), endpoint="things_copy")
+        @allow(Right.EDIT)
+        def things_copy(path: KeyPath) -> Response:
+            """Make another that says the same, and whose name says that it is a copy."""
+            with work() as unit:
+                return dump(unit, noun.calling.key_of(definitions.copy(unit, noun.code, path.key).thing))
+
     @api.patch(f"/{noun.plural}/<key>", responses=answers(out), endpoint="things_change")
     @allow(Right.EDIT)
     def things_change(path: KeyPath, body: patch_model) -> Response:  # type: ignore[valid-type]
