@@ -5505,7 +5505,8 @@ export interface components {
         };
         /**
          * PlacedBlockOut
-         * @description A block, the layout it comes from, what this layout does to it, and how many pages show the words typed in it.
+         * @description A block, the layout it comes from, what this layout does to it, how many pages show the words typed in it,
+         *     and whether these hold values of fields.
          */
         PlacedBlockOut: {
             /** Block */
@@ -5518,6 +5519,8 @@ export interface components {
             pages: number | null;
             /** Steps */
             steps: string[];
+            /** Tokens */
+            tokens: boolean;
         };
         /**
          * PlacedRegionOut

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import combinations
 from typing import Any
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.core.saltmarsh import SALTMARSH, STATES, having, state
 from young_fabric.core.base.errors import Refusal
@@ -137,9 +140,10 @@ def test_conditions_of_blocks_are_read_and_what_they_ask_for_gives_its_place() -
     [
         ([("name", "Oils")], ["name “Page of oil colours” → “Oils”"]),
         ([("base", "page")], ["builds on In panels → Product page"]),
-        ([("steps/0/block/heading", "Care")], ["“Care” added"]),
-        ([("steps/1/props", {"as": "strip"})], ["pictures changed"]),
-        ([("steps", STATES["layout"]["oils"]["steps"][:2])], ["beside as the base has it"]),
+        ([("steps/0/block/heading", "Care")], ["“Care”: heading → “Care”"]),
+        ([("steps/0/region", "details_2"), ("steps/0/after", None)], ["“Safety” moved to the start of its part"]),
+        ([("steps/1/props", {"as": "strip"})], ["pictures: pictures as → large, with a strip below"]),
+        ([("steps", STATES["layout"]["oils"]["steps"][:2])], ["“More to look at” as the base has it"]),
     ],
 )
 def test_a_change_of_a_layout_is_told_by_its_own_lines(puts: list[tuple[str, Any]], lines: list[str]) -> None:
@@ -216,10 +220,18 @@ WORDS = {"id": "w", "kind": "words", "words": "Keep it dry"}
 @pytest.mark.parametrize(
     ("before", "after", "lines"),
     [
-        ([TITLE], [TITLE, DIVIDER], ["d added"]),
-        ([TITLE, DIVIDER], [TITLE], ["d taken away"]),
-        ([WORDS], [{**WORDS, "words": "Wet"}], ["“Wet” changed"]),
+        ([TITLE], [TITLE, DIVIDER], ["divider added after heading"]),
+        ([TITLE, DIVIDER], [TITLE], ["divider taken away"]),
+        ([WORDS], [{**WORDS, "words": "Wet"}], ["“Wet”: words → “Wet”"]),
         ([TITLE], [TITLE], ["no difference"]),
+        ([TITLE, DIVIDER, WORDS], [WORDS, TITLE, DIVIDER], ["“Keep it dry” moved to the start of the page"]),
+        ([TITLE, DIVIDER, WORDS], [DIVIDER, WORDS, TITLE], ["heading moved after “Keep it dry”"]),
+        (
+            [WORDS],
+            [{**WORDS, "background": "pale", "hidden": True}],
+            ["“Keep it dry”: background → pale, hidden → yes"],
+        ),
+        ([TITLE], [], ["heading taken away"]),
     ],
 )
 def test_blocks_of_a_layout_without_a_base_are_told_added_taken_away_and_changed(
@@ -264,3 +276,26 @@ def test_a_new_block_has_no_name_that_a_base_once_used() -> None:
     edit = {"op": "add", "block": {"kind": "words", "id": "sizing_words", "words": "Dry"}, "region": "main"}
     made = edited(layouts, mine, [edit])
     assert [step.id for step in made.steps] == ["sizing_words_2"]
+
+
+def in_columns(*parts: list[dict[str, Any]]) -> dict[str, Any]:
+    """A layout without a base: columns on the page, and what stands in their parts."""
+    columns = {"id": "c", "kind": "columns", "regions": ["c_1", "c_2"]}
+    regions = [{"id": "main", "blocks": [columns]}]
+    regions += [{"id": f"c_{number + 1}", "blocks": list(blocks)} for number, blocks in enumerate(parts)]
+    return {**own_layout(), "regions": regions}
+
+
+def test_a_block_that_goes_to_another_part_is_told_with_the_part() -> None:
+    lines = describe(LAYOUT, in_columns([TITLE, WORDS], []), in_columns([WORDS], [TITLE]), SALTMARSH)
+    assert lines == ["heading moved to the start of part 2 of columns"]
+    lines = describe(LAYOUT, in_columns([TITLE], [WORDS]), in_columns([], [WORDS, TITLE]), SALTMARSH)
+    assert lines == ["heading moved after “Keep it dry”"]
+
+
+@given(st.permutations(range(8)))
+def test_the_fewest_blocks_are_told_as_moved(order: list[int]) -> None:
+    blocks = [{**WORDS, "id": f"w{number}", "words": f"No {number}"} for number in range(8)]
+    moved = describe(LAYOUT, own_layout(*blocks), own_layout(*(blocks[at] for at in order)), SALTMARSH)
+    longest = max(len(kept) for size in range(9) for kept in combinations(order, size) if list(kept) == sorted(kept))
+    assert len([line for line in moved if " moved " in line]) == 8 - longest

@@ -14,6 +14,7 @@ from young_fabric.core.display.properties import LAYOUT
 from young_fabric.core.display.surfaces import PRODUCTS, SURFACES
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.layouts import display_settings, layouts
+from young_fabric.core.nouns.layouts.block_checks import tokens_of
 from young_fabric.core.nouns.layouts.display_settings import read_setting_key, scope_name
 from young_fabric.core.nouns.layouts.layout_clashes import layout_clashes
 from young_fabric.core.nouns.layouts.layout_edits import changed_layout, resolved, with_ids
@@ -35,12 +36,13 @@ NOUN = layouts.NOUN
 @dataclass(frozen=True)
 class PlacedBlock:
     """A block in its part: what it says, the layout it comes from, what this layout's steps do to it (added, moved, changed),
-    and how many pages or cards show the words typed in it, None where none are."""
+    how many pages or cards show the words typed in it, None where none are, and whether these hold values of fields."""
 
     block: Json
     layout: str
     steps: tuple[str, ...]
     pages: int | None
+    tokens: bool
 
 
 @dataclass(frozen=True)
@@ -114,9 +116,8 @@ def _need_layout(defs: Definitions, key: str) -> Layout:
 
 def _placed(defs: Definitions, layout: Layout, block: Json, counts: Mapping[str, int]) -> PlacedBlock:
     steps = tuple(STEP_WORDS[step.op] for step in layout.steps if step.id == block["id"])
-    return PlacedBlock(
-        block, bringing(defs.layouts, layout.key, block["id"]), steps, _pages_with(defs, layout, block, counts)
-    )
+    source = bringing(defs.layouts, layout.key, block["id"])
+    return PlacedBlock(block, source, steps, _pages_with(defs, layout, block, counts), bool(tokens_of(block)))
 
 
 def _pages_by_layout(work: Work, made: Plans, layout: Layout) -> dict[str, int]:

@@ -19,12 +19,14 @@ class LayoutOut(ThingOut):
 
 
 class PlacedBlockOut(Out):
-    """A block, the layout it comes from, what this layout does to it, and how many pages show the words typed in it."""
+    """A block, the layout it comes from, what this layout does to it, how many pages show the words typed in it,
+    and whether these hold values of fields."""
 
     block: dict[str, Any]
     layout: str
     steps: list[str]
     pages: int | None
+    tokens: bool
 
 
 class PlacedRegionOut(Out):

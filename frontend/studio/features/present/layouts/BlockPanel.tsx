@@ -11,17 +11,7 @@ import { Button, counted, Line } from "../../../ui/basics";
 import { Select } from "../../../ui/Select";
 import { MEMBER_CONTROLS } from "./controls";
 import { USUAL, useProved } from "./LayoutProof";
-import {
-  type Line as BlockLine,
-  copyOf,
-  type Edit,
-  type Kind,
-  layoutOf,
-  nameOf,
-  partsOf,
-  placesOf,
-  type View,
-} from "./tree";
+import { type Line as BlockLine, type Edit, type Kind, layoutOf, nameOf, placesOf, type View } from "./tree";
 
 type Props = {
   view: View;
@@ -32,6 +22,7 @@ type Props = {
   onEdit: (...edits: Edit[]) => Promise<View | null>;
   onMove: (id: string, by: -1 | 1) => void;
   onRemove: (id: string) => void;
+  onCopy: (ids: ReadonlySet<string>) => void;
   /** Makes the words of a block a field or shared copy. */
   onLift: (id: string, what: Lift) => Promise<unknown>;
 };
@@ -40,7 +31,7 @@ const LIFTS = { as_field: "a field", as_copy: "shared copy" } as const;
 export type Lift = keyof typeof LIFTS;
 
 /** All that can be said of a block, where it stands, and the way back to how the base has it. */
-export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, onRemove, onLift }: Props) {
+export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, onRemove, onCopy, onLift }: Props) {
   const { placed, id } = line;
   const { block } = placed;
   const kind = kinds.find(({ code }) => code === block.kind);
@@ -68,11 +59,17 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
       <OnThisPage view={view} block={id} />
       {typeof block.words === "string" && (
         <div className="mb-1 flex flex-wrap gap-1.5">
-          {liftsOn(kind, surface).map((what) => (
-            <Button key={what} onClick={() => void onLift(id, what as Lift)}>
-              Make this {LIFTS[what as Lift]}
-            </Button>
-          ))}
+          {placed.tokens ? (
+            <p className="hint">
+              With values of fields in it, it stays words: neither a field nor shared copy holds those.
+            </p>
+          ) : (
+            liftsOn(kind, surface).map((what) => (
+              <Button key={what} onClick={() => void onLift(id, what as Lift)}>
+                Make this {LIFTS[what as Lift]}
+              </Button>
+            ))
+          )}
         </div>
       )}
       {membersOn(kind, surface).map((member) => {
@@ -133,11 +130,7 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
         {inherited && placed.steps.length > 0 && (
           <Button onClick={() => void onEdit({ op: "follow", id })}>As its base has it</Button>
         )}
-        {partsOf(placed).length === 0 && (
-          <Button onClick={() => void onEdit({ op: "add", block: copyOf(block), region: line.region, after: id })}>
-            Copy it
-          </Button>
-        )}
+        {!kind.once && <Button onClick={() => onCopy(new Set([id]))}>Copy it</Button>}
         <Button look="danger" title="Delete" onClick={() => onRemove(id)}>
           Take it away
         </Button>

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useLayoutEffect, useRef } from "react";
+import { type ReactNode, useRef } from "react";
 import type { Things } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { useDocumentWords } from "../../../considering/Consequences";
@@ -8,20 +8,19 @@ import { Saved } from "../../../state/saving";
 import { useThing } from "../../../state/things";
 import { useAddress, usePutAddress } from "../../../ui/address";
 import { Button, counted } from "../../../ui/basics";
-import { boxIn, focusOnceThere, holdKeys } from "../../../ui/focus";
 import { useKeys } from "../../../ui/keys";
 import { useMay } from "../../../ui/rights";
 import { PaneHead, PaneTabs, Split } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
 import { AddBlock } from "./AddBlock";
-import { BlockPanel, type Lift } from "./BlockPanel";
+import { BlockPanel } from "./BlockPanel";
+import { BlocksChosen } from "./BlocksChosen";
 import { LayoutProof } from "./LayoutProof";
 import { LayoutUse } from "./LayoutUse";
 import { Outline } from "./Outline";
-import { type Edit, linesOf, newIn, placeFor, stepOf, type View } from "./tree";
+import { placeFor, type View } from "./tree";
+import { useBlockActs } from "./useBlockActs";
 import { useLayoutEdits } from "./useLayoutEdits";
-
-const CONTROLS = "textarea, input, select, button";
 
 type Tab = "blocks" | "use" | "history";
 const TABS: [Tab, string][] = [
@@ -41,75 +40,15 @@ export function LayoutEditor(props: {
   const row = props.layouts.find(({ thing }) => thing.key === props.view.key);
   const edits = useLayoutEdits(props.view, props.onBegun);
   const { view } = edits;
-  const [picked] = useAddress("block");
   const [part] = useAddress("part");
   const [tab, setTab] = useAddress("pane");
   const put = usePutAddress();
   const can = useMay("edit") && (!view.built_in || Boolean(view.own));
   const meta = useQuery(ask.meta()).data;
   const kinds = meta?.blocks ?? [];
-  const lines = linesOf(view);
-  const line = lines.find(({ id }) => id === picked);
   const panel = useRef<HTMLDivElement>(null);
-  // What is picked when an answer comes, which may be another than when it was asked for.
-  const latest = useRef(picked);
-  latest.current = picked;
-  // What stands on the screen, not what is being worked out.
-  const drawn = useRef<string | undefined>(undefined);
-  useLayoutEffect(() => {
-    drawn.current = line?.id;
-  }, [line?.id]);
-
-  const pick = (id: string | null) => put({ block: id, part: null, pane: null });
-  async function edit(...asked: Edit[]) {
-    const [before, from, focused] = [view, latest.current, document.activeElement];
-    const makes = asked.some(({ op }) => op === "add" || op === "wrap");
-    // What is typed before a block is there is meant for it.
-    const release = makes ? holdKeys() : () => undefined;
-    const now = await edits.edit(...asked);
-    const fresh = now && makes ? newIn(now, before)[0] : undefined;
-    if (fresh && latest.current === from) {
-      pick(fresh);
-      const free = (at: Element | null) =>
-        at === null || at === document.body || at === focused || at.matches("[data-adds]");
-      focusOnceThere(() => {
-        if (!free(document.activeElement)) return false;
-        return drawn.current === fresh ? (boxIn(panel.current) ?? lineOf(fresh)) : null;
-      });
-    }
-    release();
-    return now;
-  }
-  async function lift(id: string, what: Lift) {
-    const [before, from] = [view, latest.current];
-    const now = await edits.lift(id, what);
-    if (now && latest.current === from) pick(newIn(now, before)[0] ?? null);
-  }
-  const step = (by: -1 | 1) => {
-    const at = lines.findIndex(({ id }) => id === picked);
-    const to = lines[at < 0 ? 0 : Math.max(0, Math.min(lines.length - 1, at + by))];
-    if (to) pick(to.id);
-  };
-  const move = (id: string, by: -1 | 1) => {
-    const found = can && stepOf(view, id, by);
-    if (found) void edit(found);
-  };
-  const remove = (id: string) => {
-    if (!can) return;
-    const at = lines.findIndex((other) => other.id === id);
-    const next = lines[at - 1]?.id ?? lines[at + 1]?.id ?? null;
-    void edit({ op: "remove", id }).then((now) => now && latest.current === id && pick(next));
-  };
-  /** What the page in the frame was asked for by a press, a drag or a key. */
-  function hear(asked: Record<string, unknown>) {
-    if (typeof asked.part === "string") pick(asked.part);
-    if (asked.step === 1 || asked.step === -1) step(asked.step);
-    if ((asked.by === 1 || asked.by === -1) && picked) move(picked, asked.by);
-    if (asked.remove && picked) remove(picked);
-    if (asked.settings) panel.current?.querySelector<HTMLElement>(CONTROLS)?.focus();
-    if (typeof asked.drop === "string" && can)
-      void edit({ op: "move", id: asked.drop, region: String(asked.region), after: (asked.after as string) ?? null });
-  }
+  const acts = useBlockActs(edits, panel, can);
+  const { line, picked, several, pick, edit } = acts;
   useKeys({ escape: () => pick(null) });
   const words = useDocumentWords();
   const shown = words({ [view.surface]: view.shown });
@@ -136,7 +75,7 @@ export function LayoutEditor(props: {
                 picked={picked}
                 tried={edits.tried?.edits ?? null}
                 can={can}
-                onHear={hear}
+                onHear={acts.hear}
                 action={
                   can && (
                     <AddBlock
@@ -177,16 +116,31 @@ export function LayoutEditor(props: {
                     view={view}
                     kinds={kinds}
                     picked={picked}
+                    chosen={acts.chosen}
                     part={line ? null : part}
                     can={can}
                     onPart={(region) => put({ block: null, part: region, pane: null })}
                     onPick={pick}
-                    onMove={move}
-                    onRemove={remove}
-                    onHide={(id, hidden) => void edit({ op: "set", id, props: { hidden: hidden || null } })}
+                    onMark={acts.mark}
+                    onMove={acts.move}
+                    onRemove={acts.remove}
+                    onHide={acts.hide}
                   />
                   <div key={picked} ref={panel} className="scroll min-h-0 flex-1 border-t border-line px-[14px] pb-6">
-                    {line ? (
+                    {several.length > 1 ? (
+                      <BlocksChosen
+                        view={view}
+                        kinds={kinds}
+                        several={several}
+                        can={can}
+                        onEdit={edit}
+                        onMove={acts.move}
+                        onCopy={acts.copy}
+                        onHide={acts.hide}
+                        onRemove={acts.remove}
+                        onClear={() => pick(picked)}
+                      />
+                    ) : line ? (
                       <BlockPanel
                         key={line.id}
                         view={view}
@@ -195,14 +149,15 @@ export function LayoutEditor(props: {
                         kinds={kinds}
                         can={can}
                         onEdit={edit}
-                        onMove={move}
-                        onRemove={remove}
-                        onLift={lift}
+                        onMove={acts.move}
+                        onRemove={acts.remove}
+                        onCopy={acts.copy}
+                        onLift={acts.lift}
                       />
                     ) : (
                       <p className="hint py-4">
-                        Press a block on the page or above to change it. Arrows go from one to the next, Alt with arrows
-                        moves it, Delete takes it away.
+                        Press a block on the page or above to change it. Arrows go from one to the next, with Shift they
+                        choose several, Alt with arrows moves them, Delete takes them away.
                       </p>
                     )}
                   </div>
@@ -214,11 +169,6 @@ export function LayoutEditor(props: {
       ]}
     />
   );
-}
-
-/** The line of a block in the outline. */
-function lineOf(id: string): HTMLElement | null {
-  return document.querySelector<HTMLElement>(`[role=option][data-mark="${CSS.escape(id)}"]`);
 }
 
 function Name({ row, view, can }: { row?: Things["layout"]; view: View; can: boolean }) {

@@ -4,6 +4,7 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "../../../api/client";
 import { here, META, serve, show, writes } from "../../../testing";
 import LayoutsView from "./LayoutsView";
+import { copiesOf, moveAll, outermost, stepOfAll } from "./several";
 import { copyOf, type Kind, linesOf, newIn, outlineOf, placeFor, placesOf, rowsOf, stepOf, type View } from "./tree";
 
 const block = (id: string, kind: string, more: object = {}, steps: string[] = []) => ({
@@ -104,6 +105,42 @@ describe("the blocks of a layout", () => {
     expect(placeFor(VIEW, null, "gone")).toEqual({ region: "main", after: "words" });
     expect(placesOf(VIEW, KINDS, "top").map(({ region }) => region)).toEqual(["main"]);
     expect(copyOf({ id: "words", kind: "words", words: "Hi" })).toEqual({ kind: "words", words: "Hi" });
+  });
+
+  it("go together, side by side, and those within others along with them", () => {
+    const ids = (...some: string[]) => new Set(some);
+    expect(outermost(VIEW, ids("title", "top", "words")).map(({ id }) => id)).toEqual(["top", "words"]);
+    expect(stepOfAll(VIEW, ids("title", "price"), 1)).toEqual([
+      { op: "move", id: "title", region: "main", after: "top" },
+      { op: "move", id: "price", region: "main", after: "title" },
+    ]);
+    expect(stepOfAll(VIEW, ids("pictures", "price"), -1)).toEqual([
+      { op: "move", id: "pictures", region: "main", after: null },
+      { op: "move", id: "price", region: "main", after: "pictures" },
+    ]);
+    expect(stepOfAll(VIEW, ids("top", "words"), 1)).toEqual([]);
+    expect(moveAll(VIEW, ids("words", "title"), "right")).toEqual([
+      { op: "move", id: "title", region: "right", after: "price" },
+      { op: "move", id: "words", region: "right", after: "title" },
+    ]);
+  });
+
+  it("are copied with all that stands in their parts", () => {
+    const copies = copiesOf(VIEW, new Set(["top"]), "k");
+    expect(copies.map(({ block, region, after }) => [(block as { id: string }).id, region, after])).toEqual([
+      ["columns_k_1", "main", "top"],
+      ["pictures_k_2", "columns_k_1_1", null],
+      ["title_k_3", "columns_k_1_2", null],
+      ["price_k_4", "columns_k_1_2", "title_k_3"],
+    ]);
+    expect((copies[0]?.block as { regions: string[] } | undefined)?.regions).toEqual([
+      "columns_k_1_1",
+      "columns_k_1_2",
+    ]);
+    expect(copiesOf(VIEW, new Set(["words", "price"]), "k").map(({ region, after }) => [region, after])).toEqual([
+      ["main", "words"],
+      ["main", "price_k_1"],
+    ]);
   });
 
   it("that are new in a view are told, and layouts stand below their base", () => {
@@ -218,6 +255,62 @@ describe("the layout editor", () => {
       [{ op: "move", id: "title", region: "main", after: "words" }],
       [{ op: "remove", id: "price" }],
     ]);
+  });
+
+  it("chooses several by Shift and Ctrl, and does one thing with all of them as one edit", async () => {
+    const asked = open(VIEW, "/present/layouts/own?block=title");
+    const row = (name: RegExp) => screen.findByRole("option", { name });
+    const title = await row(/title/);
+    title.focus();
+    fireEvent.keyDown(title, { key: "ArrowDown", shiftKey: true });
+    expect(await screen.findByText("2 blocks chosen")).toBeTruthy();
+    fireEvent.click(await row(/Hi/), { ctrlKey: true });
+    expect(await screen.findByText("3 blocks chosen")).toBeTruthy();
+    expect(here()).toContain("block=title");
+    fireEvent.click(screen.getByText("Hide them"));
+    fireEvent.keyDown(await row(/price/), { key: "ArrowUp", altKey: true });
+    fireEvent.keyDown(await row(/price/), { key: "Delete" });
+    await waitFor(() => expect(edits(asked)).toHaveLength(3));
+    expect(edits(asked)[0]?.map(({ op, id }) => [op, id])).toEqual([
+      ["set", "title"],
+      ["set", "price"],
+      ["set", "words"],
+    ]);
+    expect(edits(asked)[1]?.map(({ op, id }) => [op, id])).toEqual([
+      ["move", "title"],
+      ["move", "price"],
+      ["move", "words"],
+    ]);
+    expect(edits(asked)[2]).toEqual(["title", "price", "words"].map((id) => ({ op: "remove", id })));
+  });
+
+  it("folds what holds others by keys, but for what holds the block that is picked", async () => {
+    open(VIEW, "/present/layouts/own?block=words");
+    await screen.findByRole("option", { name: /Hi/ });
+    const top = document.querySelector("[data-mark=top]") as HTMLElement;
+    fireEvent.keyDown(top, { key: "ArrowLeft" });
+    expect(screen.queryByRole("option", { name: /price/ })).toBeNull();
+    expect(top.textContent).toContain("folded");
+    fireEvent.keyDown(top, { key: "ArrowRight" });
+    fireEvent.click(await screen.findByRole("option", { name: /price/ }));
+    await waitFor(() => expect(here()).toContain("block=price"));
+    fireEvent.keyDown(top, { key: "ArrowLeft" });
+    expect(screen.getByRole("option", { name: /price/ })).toBeTruthy();
+  });
+
+  it("finds a block among many by its name or kind", async () => {
+    const more = Array.from({ length: 8 }, (_, at) => block(`w${at}`, "words", { words: `Note ${at}` }));
+    const regions = VIEW.regions.map((r) => (r.id === "main" ? { ...r, blocks: [...r.blocks, ...more] } : r));
+    open({ ...VIEW, regions } as View);
+    const box = await screen.findByLabelText("Find on this layout");
+    fireEvent.change(box, { target: { value: "note 6" } });
+    await waitFor(() =>
+      expect(screen.getAllByRole("option").map(({ textContent }) => textContent)).toEqual(["Note 6"]),
+    );
+    fireEvent.keyDown(box, { key: "Enter" });
+    await waitFor(() => expect(here()).toContain("block=w6"));
+    fireEvent.change(box, { target: { value: "nothing like it" } });
+    expect(await screen.findByText(/No block here is called so/)).toBeTruthy();
   });
 
   it("tries edits first where other layouts build on it, says what follows, and makes them together", async () => {

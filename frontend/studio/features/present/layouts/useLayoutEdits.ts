@@ -93,7 +93,10 @@ export function useLayoutEdits(view: View, onBegun: (key: string) => void) {
       what === "as_field" ? "/api/layouts/{key}/blocks/{block}/field" : "/api/layouts/{key}/blocks/{block}/copy";
     const key = layoutOf(view);
     const made = await save(() => data(client.POST(address, { params: { path: { key, block } } })), {
-      done: what === "as_field" ? "The words are a field now" : "The words are shared copy now",
+      done:
+        what === "as_field"
+          ? "The words are a field now, of the types that showed them and set to show where they stood"
+          : "The words are shared copy now",
     });
     if (made) queries.setQueryData(ask.layout(key).queryKey, made);
     return made;

@@ -12,11 +12,12 @@ from young_fabric.core.base.text import make_key
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import STEP_WORDS, Arrangement, Json, read_regions, read_takes, resolve_layout
 from young_fabric.core.display.surfaces import SURFACES
-from young_fabric.core.kinds.base import Items, Target, in_words
-from young_fabric.core.nouns.base import Bearing, Calling, Known, Noun, Reference, Referring, State, Stored, Telling
+from young_fabric.core.kinds.base import Items, Target
+from young_fabric.core.nouns.base import Bearing, Calling, Known, Noun, Reference, Referring, Stored, Telling
 from young_fabric.core.nouns.fields import fields
 from young_fabric.core.nouns.fields.built_in import BUILT_IN
 from young_fabric.core.nouns.fields.conditions import read_condition, refers_of_condition, renamed_field, with_asked
+from young_fabric.core.nouns.layouts import layout_words
 from young_fabric.core.nouns.layouts.block_checks import (
     MOST_BLOCKS,
     check_block,
@@ -259,51 +260,6 @@ def _with_items(layout: Layout, target: Target, items: Items, defs: Known) -> La
     return _changed_blocks(layout, changed)
 
 
-def _describe(before: State, after: State, defs: Known) -> list[str]:
-    old = {step["key"]: step for step in before["steps"]}
-    new = {step["key"]: step for step in after["steps"]}
-    out = [
-        f"{_block_words(step, defs)} {STEP_WORDS.get(str(step['op']), 'changed')}"
-        for key, step in new.items()
-        if old.get(key) != step
-    ]
-    out += [f"{_block_words(step, defs)} as the base has it" for key, step in old.items() if key not in new]
-    was, now = (
-        {block["id"]: (region["id"], block) for region in state["regions"] for block in region["blocks"]}
-        for state in (before, after)
-    )
-    out += [f"{_block_name(block)} added" for key, (_, block) in now.items() if key not in was]
-    out += [f"{_block_name(block)} taken away" for key, (_, block) in was.items() if key not in now]
-    out += [f"{_block_name(now[key][1])} changed" for key in was if key in now and was[key][1] != now[key][1]]
-    places = [
-        [
-            (region["id"], block["id"])
-            for region in state["regions"]
-            for block in region["blocks"]
-            if block["id"] in both
-        ]
-        for state in (before, after)
-        for both in [was.keys() & now.keys()]
-    ]
-    out += ["blocks moved"] if places[0] != places[1] else []
-    names = {key: layout.name for key, layout in defs.layouts.items()}
-    if before["base"] != after["base"]:
-        words = [names.get(base, base) if base else "nothing" for base in (before["base"], after["base"])]
-        out.append(f"builds on {words[0]} → {words[1]}")
-    if before["name"] != after["name"]:
-        out.append(f"name {in_words(before['name'])} → {in_words(after['name'])}")
-    return out or ["no difference"]
-
-
-def _block_name(block: Json) -> str:
-    heading = block.get("heading") or block.get("words")
-    return f"“{str(heading)[:40]}”" if heading else str(block["id"]).replace("_", " ")
-
-
-def _block_words(step: State, defs: Known) -> str:  # noqa: ARG001
-    return _block_name(step["block"]) if step.get("block") else str(step["id"]).replace("_", " ")
-
-
 def _blank(key: str, name: str, defs: Known) -> Layout:  # noqa: ARG001
     surface = next(iter(SURFACES.values()))
     return Layout(key, name, surface.code, surface.layout)
@@ -328,7 +284,7 @@ NOUN = Noun(
     type=Layout,
     check=check_layout,
     blank=_blank,
-    telling=Telling(describe=_describe),
+    telling=Telling(describe=layout_words.described),
     calling=Calling(key=_key, kept_keys=lambda: BUILT_IN_LAYOUTS.keys(), note=_note),
     referring=Referring(refers=_refers, without=_without, with_field=_with_field, with_items=_with_items),
     stored=Stored(keyed={"regions": "id", "regions/*/blocks": "id", "steps": "key"}),
