@@ -7021,6 +7021,8 @@ export interface components {
          * @description What was taken back.
          */
         UndoneOut: {
+            /** Count */
+            count: number;
             /**
              * Job
              * @default null

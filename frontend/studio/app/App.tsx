@@ -101,7 +101,7 @@ export function App() {
     <QueryClientProvider client={queries}>
       <TipProvider delayDuration={350}>
         <Door />
-        <Toaster position="bottom-left" toastOptions={{ className: "!font-sans !text-[13px]", closeButton: true }} />
+        <Toaster position="bottom-right" toastOptions={{ className: "!font-sans !text-[13px]", closeButton: true }} />
       </TipProvider>
     </QueryClientProvider>
   );

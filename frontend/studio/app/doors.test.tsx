@@ -1,4 +1,5 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { Toaster } from "sonner";
 import { describe, expect, it, vi } from "vitest";
 import { NOUNS } from "../api/nouns";
 import { here, Refusal, serve, show, writes } from "../testing";
@@ -55,27 +56,41 @@ describe("signing in", () => {
   });
 });
 
+const UNDONE = { name: "Weighs", noun: "field", key: "ss_weighs", lines: ["help changed"], job: null, count: 6 };
+
 describe("find or do", () => {
   const hits = [
     { noun: "product", key: "4", name: "Jetty easel", note: "JTY" },
     { noun: "field", key: "ss_wood", name: "Wood", note: "ss_wood" },
   ];
   const open = (answer: object = { hits }) => {
-    const asked = serve({ "GET /api/find": answer, "POST /api/undo": { name: "x", lines: [] } });
+    const asked = serve({ "GET /api/find": answer, "POST /api/undo": UNDONE });
     const close = vi.fn();
     const keys = vi.fn();
-    show(<FindOrDo open onClose={close} onKeys={keys} />);
+    show(
+      <>
+        <Toaster />
+        <FindOrDo open onClose={close} onKeys={keys} />
+      </>,
+    );
     return { asked, close, keys };
   };
 
-  it("chooses the first of what is found, fields before products, and goes there by Enter", async () => {
+  it("chooses the best of what is found, whatever it is, and goes there by Enter", async () => {
     const { close } = open();
     const box = screen.getByRole("combobox");
     fireEvent.change(box, { target: { value: "wo" } });
-    await waitFor(() => expect(document.querySelector("[data-selected=true]")?.textContent).toContain("Wood"));
+    await waitFor(() => expect(document.querySelector("[data-selected=true]")?.textContent).toContain("Jetty"));
     fireEvent.keyDown(box, { key: "Enter" });
     expect(close).toHaveBeenCalled();
-    expect(here()).toBe("/define/fields/ss_wood");
+    expect(here()).toBe("/fill/products/4");
+  });
+
+  it("knows values of lists, and opens them in their list", async () => {
+    open({ hits: [{ noun: "list_value", key: "wood/ash", name: "Ash", note: "Wood" }] });
+    fireEvent.change(screen.getByRole("combobox"), { target: { value: "ash" } });
+    fireEvent.click(await screen.findByText("Ash"));
+    expect(here()).toBe("/define/lists/wood?value=ash");
   });
 
   it("finds commands by any of their words", async () => {
@@ -89,6 +104,9 @@ describe("find or do", () => {
     const { asked, keys } = open({ hits: [] });
     fireEvent.click(screen.getByText("Undo my last change"));
     await waitFor(() => expect(writes(asked)).toHaveLength(1));
+    expect(await screen.findByText("Undone: Weighs and 5 more changes of one stroke")).toBeTruthy();
+    fireEvent.click(screen.getByText("Show it"));
+    expect(here()).toBe("/define/fields/ss_weighs");
     fireEvent.click(screen.getByText("Show all keys"));
     expect(keys).toHaveBeenCalled();
   });

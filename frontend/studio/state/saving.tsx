@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
+import { useNavigate } from "react-router";
 import { toast } from "sonner";
 import { client, data, Refused, type Schemas } from "../api/client";
-import { isTouched } from "../api/nouns";
-import { Button, Dialog } from "../ui/basics";
+import { isTouched, placeOf } from "../api/nouns";
+import { Button, counted, Dialog } from "../ui/basics";
 import { Only } from "../ui/rights";
 
 type State = { word: "idle" } | { word: "saving" } | { word: "saved"; at: number } | { word: "failed"; why: string };
@@ -76,6 +77,9 @@ export function SavingProvider({ children }: { children: ReactNode }) {
   const waiting = useRef(0);
 
   const latest = useRef(new Map<string, unknown>());
+  const go = useNavigate();
+  const gone = useRef<(to: string) => void>(go);
+  gone.current = go;
 
   const freshen = useCallback(
     async (noun?: string | readonly string[]) => {
@@ -98,7 +102,7 @@ export function SavingProvider({ children }: { children: ReactNode }) {
             () => setState({ word: "failed", why: "the server can't be reached; it is tried again" }),
           );
           if (taken.job) toast(`Under way: ${taken.name}`, { description: UNDER_WAY });
-          else toast(`${words}: ${taken.name}`, { description: taken.lines[0] });
+          else tellTaken(words, taken, (to) => gone.current(to));
         } catch (error) {
           if (!(error instanceof Refused)) throw error;
           toast.error(error.problem.message, { description: error.problem.help });
@@ -186,6 +190,17 @@ export function SavingProvider({ children }: { children: ReactNode }) {
       {clash && <ClashDialog clash={clash} onClose={() => setClash(null)} />}
     </Context.Provider>
   );
+}
+
+/** Says what was taken back, or done again, and all of it; where that is not on the screen, the way there. */
+function tellTaken(words: string, taken: Schemas["UndoneOut"], go: (to: string) => void) {
+  const more = taken.count > 1 ? ` and ${counted(taken.count - 1, "more change")} of one stroke` : "";
+  const there = placeOf(taken.noun, taken.key);
+  const path = there.split("?")[0] ?? "";
+  toast(`${words}: ${taken.name}${more}`, {
+    description: taken.lines.slice(0, 3).join("; "),
+    action: window.location.pathname.endsWith(path) ? undefined : { label: "Show it", onClick: () => go(there) },
+  });
 }
 
 function ClashDialog({ clash, onClose }: { clash: Clash; onClose: () => void }) {

@@ -15,6 +15,8 @@ type Props = {
   settled?: boolean;
   /** The key that goes to it. */
   letter?: string;
+  /** Where what is found is no list of presses: how the first of it is gone to, by Enter or down. */
+  onGo?: () => void;
 };
 
 /**
@@ -30,6 +32,7 @@ export function FindBox({
   list,
   settled = true,
   letter = "/",
+  onGo,
 }: Props) {
   const box = useRef<HTMLInputElement>(null);
   const [typed, setTyped] = useState(text);
@@ -59,7 +62,8 @@ export function FindBox({
   useEffect(() => {
     if (!opening || !found) return;
     setOpening(false);
-    items()[0]?.click();
+    if (onGo) onGo();
+    else items()[0]?.click();
   }, [opening, found]);
   function press(event: React.KeyboardEvent) {
     if (event.key === "Escape") {
@@ -67,13 +71,14 @@ export function FindBox({
       event.preventDefault();
       box.current?.blur();
     }
-    if (event.key === "Enter" && list && typed.trim() !== "") {
+    if (event.key === "Enter" && (list || onGo) && typed.trim() !== "") {
       event.preventDefault();
       setOpening(true);
     }
-    if (event.key === "ArrowDown" && items()[0]) {
+    if (event.key === "ArrowDown" && (onGo || items()[0])) {
       event.preventDefault();
-      items()[0]?.focus();
+      if (onGo) onGo();
+      else items()[0]?.focus();
     }
   }
   return (

@@ -72,13 +72,15 @@ def history(work: Work, noun: str | None, key: str | None, before: int | None) -
 
 @dataclass(frozen=True)
 class TakenBack:
-    """What was taken back: the name of the thing and the words of the change; a `job` does it where many go together."""
+    """What was taken back: the name of the thing and the words of the change, of how many that were one stroke; a `job` does it where
+    many go together."""
 
     name: str
     noun: str
     key: str
     lines: list[str]
     job: int | None = None
+    count: int = 1
 
 
 def undo(work: Work, change_id: int) -> TakenBack:
@@ -89,12 +91,13 @@ def undo(work: Work, change_id: int) -> TakenBack:
     work.need(Right.EDIT)
     found = _need(work, change_id)
     _need_quiet(work, found)
-    if changes.size_of_group(work.session, found.group_id) > judging.MOST_AT_ONCE:
+    count = changes.size_of_group(work.session, found.group_id)
+    if count > judging.MOST_AT_ONCE:
         if not changes.undoable(work.session, [found.id]):
             raise _undone(found)
         busy = "This change is being undone already"
         job = hand_in(work, UNDO, {"change": change_id}, f"undo {found.group_id}", busy)
-        return TakenBack(found.name, found.noun, found.key, found.lines, job)
+        return TakenBack(found.name, found.noun, found.key, found.lines, job, count)
     return undo_at_once(work, change_id)
 
 
@@ -133,7 +136,8 @@ def undo_at_once(work: Work, change_id: int) -> TakenBack:
     plans.refresh(session)
     before = plans.draft(session)
     of_nouns = changes.of_group(session, found.group_id, nouns=list(NOUNS))
-    others = changes.size_of_group(session, found.group_id) > len(of_nouns)
+    count = changes.size_of_group(session, found.group_id)
+    others = count > len(of_nouns)
     _undo_others(work, found, [*NOUNS, *HOLDERS, *(noun for noun in UNDOERS if noun not in FIRST)], group)
     # Definitions first, so that values are put back under those they were right by; but what was made along with values goes when
     # they have gone.
@@ -143,7 +147,7 @@ def undo_at_once(work: Work, change_id: int) -> TakenBack:
     _undo_definitions(work, fresh, group)
     for change in of_nouns:
         writes.follow(work, before, plans.draft(session), change.noun, change.key, group)
-    return TakenBack(found.name, found.noun, found.key, found.lines)
+    return TakenBack(found.name, found.noun, found.key, found.lines, count=count)
 
 
 def _undo_others(work: Work, found: ChangeRow, without: Sequence[str], group: str) -> None:

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useMay } from "../rights";
+import { Beyond } from "./Beyond";
 import { type At, HEAD, spanOf } from "./cells";
 import type { Line } from "./column";
 import { GridHead, GridRow } from "./GridRow";
@@ -43,6 +44,7 @@ export function Grid<Row>(given: GridProps<Row>) {
         <Room props={props} grid={grid} />
         {props.lines.length === 0 && props.empty}
       </div>
+      <Beyond box={box} placed={grid.placed} names={props.columns.map(({ name }) => name)} />
       <Foot props={props} grid={grid} />
     </div>
   );

@@ -46,6 +46,7 @@ class UndoneOut(Out):
     key: str
     lines: list[str]
     job: int | None = None
+    count: int
 
 
 class PendingOne(Out):

@@ -8,7 +8,7 @@ import { type Grid, type GridRow, readStock, STOCK } from "./useVariants";
 
 type Columns = { grid: Grid; ticked: ReadonlySet<number>; head: React.ReactNode; onTick: (row: GridRow) => void };
 
-/** The columns of a product's variants: what they are, what they cost, their fields, and stock behind the prices. */
+/** The columns of a product's variants: what they are, what they cost, how many there are, and their fields. */
 export function columnsOf({ grid, ticked, head, onTick }: Columns): GridColumn<GridRow>[] {
   const fields = grid.fields.map((held) => columnOf(held));
   return [
@@ -43,15 +43,14 @@ export function columnsOf({ grid, ticked, head, onTick }: Columns): GridColumn<G
     },
     {
       key: "price:",
-      name: "Costs",
+      name: "Sells at",
       width: 80,
       align: "right",
       show: (row) => row.price ?? <span className="wrongly">no price</span>,
       text: (row) => row.price ?? "",
     },
-    ...fields.slice(0, 4),
     STOCK_COLUMN,
-    ...fields.slice(4),
+    ...fields,
   ];
 }
 

@@ -13,6 +13,8 @@ type Props = {
   surfaces: readonly Schemas["SurfaceOut"][];
   handle: Ref<GridHandle>;
   only: boolean;
+  /** What rows were looked for by. */
+  words: string;
   field: string | null;
   cell: string | null;
   onOpen: (field: string | null, cell: string | null) => void;
@@ -53,8 +55,12 @@ export function WeaveSheet(props: Props) {
       onKey={key}
       bar={(chosen, done) => <BlockBar scope={weave.scope} cells={cellsOf(chosen)} onDone={done} />}
       empty={
-        <Empty title={props.only ? "Nothing is set here" : "No fields yet"}>
-          {props.only ? "All of it is inherited." : "Give the type a field set in Compose."}
+        <Empty title={props.words ? "No field is like that" : props.only ? "Nothing is set here" : "No fields yet"}>
+          {props.words
+            ? `Nothing here has “${props.words}” in its name.`
+            : props.only
+              ? "All of it is inherited."
+              : "Give the type a field set in Compose."}
         </Empty>
       }
     />

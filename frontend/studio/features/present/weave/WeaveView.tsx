@@ -11,6 +11,8 @@ import { useSurfaces } from "../../../state/surfaces";
 import { ScopeOptions } from "../../../things/ScopeOptions";
 import { useAddress, usePutAddress } from "../../../ui/address";
 import { WEFT_WORDS, Weft, type WeftState } from "../../../ui/basics";
+import { FindBox } from "../../../ui/FindBox";
+import { ranked } from "../../../ui/finding";
 import type { GridHandle, Line } from "../../../ui/grid/column";
 import { ForAll } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
@@ -37,7 +39,9 @@ export default function WeaveView() {
   const askWhy = useCallback((key: string, surface: string) => put({ on: surface, why: key, cell: null }), [put]);
   const open = useCallback((key: string | null, surface: string | null) => put({ field: key, cell: surface }), [put]);
   const only = differences === "1";
-  const lines = useMemo(() => linesOf(found?.groups ?? [], only), [found, only]);
+  const [words, setWords] = useAddress("q");
+  const lines = useMemo(() => linesOf(found?.groups ?? [], only, words ?? ""), [found, only, words]);
+  const firstFound = lines.find((line) => "row" in line)?.key;
   const wanted = lines.flatMap((line, index) =>
     "row" in line
       ? line.row.cells
@@ -58,6 +62,15 @@ export default function WeaveView() {
       <div className="flex flex-none flex-wrap items-center gap-2 px-[14px] pb-2">
         <ScopeChooser scope={scope} name={found?.scope_name ?? ""} onChoose={setScope} product={product} />
         <span className="ml-auto flex gap-2">
+          <ForAll>
+            <FindBox
+              label="Find a field"
+              className="input !w-[150px]"
+              text={words ?? ""}
+              onText={(text) => setWords(text || null)}
+              onGo={() => firstFound && grid.current?.focus(firstFound)}
+            />
+          </ForAll>
           {found && <CopyFrom weave={found} />}
           <button type="button" className="btn" aria-pressed={only} onClick={() => setDifferences(only ? null : "1")}>
             {only ? "Show every field" : "Only what is set here"}
@@ -82,6 +95,7 @@ export default function WeaveView() {
             surfaces={surfaces}
             handle={grid}
             only={only}
+            words={words ?? ""}
             field={field}
             cell={cell}
             onOpen={open}
@@ -116,9 +130,10 @@ export default function WeaveView() {
 }
 
 /** Fields below the set that brings them; on wish only those of which something is set here. */
-function linesOf(groups: Schemas["WeaveOut"]["groups"], only: boolean): Line<Schemas["WeaveRow"]>[] {
+function linesOf(groups: Schemas["WeaveOut"]["groups"], only: boolean, words: string): Line<Schemas["WeaveRow"]>[] {
   return groups.flatMap((group) => {
-    const rows = group.rows.filter((row) => !only || row.cells.some((cell) => Object.keys(cell.own).length > 0));
+    const set = group.rows.filter((row) => !only || row.cells.some((cell) => Object.keys(cell.own).length > 0));
+    const rows = ranked(set, words, ({ key, name }) => ({ name, also: [key, group.title] }));
     const band = (
       <>
         {group.title} <span>· {group.note}</span>
