@@ -198,6 +198,25 @@ def test_a_pattern_is_so_large(monkeypatch: pytest.MonkeyPatch) -> None:
     assert not fits_pattern(monkeypatch, "a{5}b", size - 1)
 
 
+@pytest.mark.parametrize(
+    ("pattern", "sound"),
+    [
+        ("P[BY][0-9]{1,3}", True),
+        ("P[BY][0-9]{1,3", False),
+        ("a{2", False),
+        ("a{2,", False),
+        ("a{2,}", True),
+        (r"a\{2", True),
+        ("[{2]", True),
+        (r"[\]{2]", True),
+        ("{x", True),
+        ("a{2}b{3", False),
+    ],
+)
+def test_a_number_of_times_is_ended(pattern: str, sound: bool) -> None:
+    assert taken(lambda: patterns.check_pattern(pattern)) is sound
+
+
 def fits_pattern(monkeypatch: pytest.MonkeyPatch, pattern: str, most: int) -> bool:
     monkeypatch.setattr(patterns, "MOST_STEPS", most)
     return taken(lambda: patterns.check_pattern(pattern))

@@ -5534,7 +5534,8 @@ export interface components {
         };
         /**
          * PlannedOut
-         * @description What becomes of one definition: new, same, merged or clash, its change in words, and the members that clash.
+         * @description What becomes of one definition: new, same, merged or clash, its change in words, the members that clash, and
+         *     what the file says where they do.
          */
         PlannedOut: {
             /** Clashes */
@@ -5549,6 +5550,8 @@ export interface components {
             name: string;
             /** Noun */
             noun: string;
+            /** Said */
+            said: string[];
         };
         /**
          * Problem

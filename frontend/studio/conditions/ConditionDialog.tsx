@@ -84,7 +84,9 @@ function ConditionDialog(props: {
         {wrong ? (
           <span className="wrongly">{wrong}</span>
         ) : count === 0 ? (
-          <span className="hint">Choose what to ask.</span>
+          <span className="hint">
+            {group.parts.length > 0 ? "Say what it is compared with." : "Choose what to ask."}
+          </span>
         ) : look.found ? (
           <>
             It holds for <b>{counted(look.found.count, "product")}</b>

@@ -24,7 +24,7 @@ const SIDE_BY_SIDE = 34;
 const MOST_SIDE_BY_SIDE = 4;
 
 /** Yes, no, or as inherited. */
-function Switch({ property, own, onPut }: ControlProps) {
+function Switch({ property, value, own, onPut }: ControlProps) {
   return (
     <Segments
       label={property.name}
@@ -32,7 +32,7 @@ function Switch({ property, own, onPut }: ControlProps) {
       choices={[
         ["yes", "Yes"],
         ["no", "No"],
-        ["inherit", "Inherit"],
+        ["inherit", own === undefined ? `Inherited: ${value ? "yes" : "no"}` : "Inherit"],
       ]}
       onChoose={(answer) => onPut(answer === "inherit" ? null : answer === "yes")}
     />

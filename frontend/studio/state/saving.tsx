@@ -7,7 +7,11 @@ import { isTouched, placeOf } from "../api/nouns";
 import { Button, counted, Dialog } from "../ui/basics";
 import { Only } from "../ui/rights";
 
-type State = { word: "idle" } | { word: "saving" } | { word: "saved"; at: number } | { word: "failed"; why: string };
+type State =
+  | { word: "idle" }
+  | { word: "saving" }
+  | { word: "saved"; at: number; place: string }
+  | { word: "failed"; why: string };
 type Clash = { problem: Schemas["Problem"]; again: (version: number) => void; drop: () => void };
 type Saving = {
   state: State;
@@ -25,6 +29,8 @@ type Saving = {
   latest: Map<string, unknown>;
   /** Rises with every write that went through: what the proof listens to. */
   writes: number;
+  /** Rises whenever something is taken back or done again: what is said of a write may hold no more. */
+  turns: number;
 };
 /** What is said where so much is taken back that a job does it. */
 export const UNDER_WAY =
@@ -67,11 +73,15 @@ function same(yours: unknown, theirs: unknown): boolean {
   return yours !== null && yours !== undefined && stable(yours) === stable(theirs);
 }
 
+/** What is saved is told where it was done: elsewhere it is nothing of what one looks at. */
+const savedHere = (): State => ({ word: "saved", at: Date.now(), place: window.location.pathname });
+
 /** Every write of the studio goes through here, one after the other, and is told in words. */
 export function SavingProvider({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
   const [state, setState] = useState<State>({ word: "idle" });
   const [writes, setWrites] = useState(0);
+  const [turns, setTurns] = useState(0);
   const [clash, setClash] = useState<Clash | null>(null);
   const line = useRef<Promise<unknown>>(Promise.resolve());
   const waiting = useRef(0);
@@ -101,6 +111,7 @@ export function SavingProvider({ children }: { children: ReactNode }) {
             () => data(client.POST(path)),
             () => setState({ word: "failed", why: "the server can't be reached; it is tried again" }),
           );
+          setTurns((old) => old + 1);
           if (taken.job) toast(`Under way: ${taken.name}`, { description: UNDER_WAY });
           else tellTaken(words, taken, (to) => gone.current(to));
         } catch (error) {
@@ -126,7 +137,7 @@ export function SavingProvider({ children }: { children: ReactNode }) {
             setState({ word: "failed", why: "the server can't be reached; it is tried again" }),
           );
           waiting.current -= 1;
-          if (waiting.current === 0) setState({ word: "saved", at: Date.now() });
+          if (waiting.current === 0) setState(savedHere());
           await freshen(options.noun);
           if (options.done) toast(options.done, { action: { label: "Undo", onClick: undo } });
           return got;
@@ -135,7 +146,7 @@ export function SavingProvider({ children }: { children: ReactNode }) {
           if (!(error instanceof Refused)) throw error;
           const problem = error.problem;
           if (problem.code === "clash" && same(problem.yours, problem.theirs)) {
-            setState({ word: "saved", at: Date.now() });
+            setState(savedHere());
             await freshen();
             return null;
           }
@@ -181,8 +192,8 @@ export function SavingProvider({ children }: { children: ReactNode }) {
   }, []);
 
   const value = useMemo(
-    () => ({ state, save, begin, undo, redo, freshen, writes, latest: latest.current }),
-    [state, save, begin, undo, redo, freshen, writes],
+    () => ({ state, save, begin, undo, redo, freshen, writes, turns, latest: latest.current }),
+    [state, save, begin, undo, redo, freshen, writes, turns],
   );
   return (
     <Context.Provider value={value}>
@@ -269,9 +280,15 @@ export function Saved() {
     const timer = setInterval(() => tick((old) => old + 1), 5000);
     return () => clearInterval(timer);
   }, []);
-  if (state.word === "idle") return <span className="hint">all saved</span>;
+  const elsewhere = state.word === "saved" && state.place !== window.location.pathname;
+  if (state.word === "idle" || elsewhere) return <span className="hint">all saved</span>;
   if (state.word === "saving") return <span className="hint">saving…</span>;
-  if (state.word === "failed") return <span className="wrongly">not saved: {state.why}</span>;
+  if (state.word === "failed")
+    return (
+      <span className="wrongly min-w-0 max-w-[44ch] truncate" title={state.why}>
+        not saved: {state.why}
+      </span>
+    );
   return (
     <span className="hint" role="status">
       saved {ago(Date.now() - state.at)} ·{" "}

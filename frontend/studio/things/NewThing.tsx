@@ -26,6 +26,7 @@ export function NewThing(props: {
   const [name, setName] = useState("");
   const [wrong, setWrong] = useState<{ where: string; text: string } | null>(null);
   const [asked, setAsked] = useAddress("new");
+  const [busy, setBusy] = useState(false);
   const made = useRef(false);
   const may = useMay("edit");
   useKeys({ n: () => may && setOpen(true) });
@@ -38,6 +39,7 @@ export function NewThing(props: {
     event.preventDefault();
     // What is pressed before it is made is meant for what comes after.
     const release = holdKeys();
+    setBusy(true);
     try {
       await props.onMake(name);
       made.current = true;
@@ -49,6 +51,7 @@ export function NewThing(props: {
       const { message, help, where } = error.problem;
       setWrong({ where: String(where[0] ?? ""), text: `${message}. ${help}` });
     } finally {
+      setBusy(false);
       release();
     }
   }
@@ -92,8 +95,8 @@ export function NewThing(props: {
         )}
         <div className="mt-3 flex justify-end gap-2">
           <Button onClick={() => setOpen(false)}>Leave it</Button>
-          <Button look="primary" type="submit" title="Ctrl Enter">
-            Make it
+          <Button look="primary" type="submit" title="Ctrl Enter" disabled={busy} aria-busy={busy}>
+            {busy ? "Making it…" : "Make it"}
           </Button>
         </div>
       </form>

@@ -106,7 +106,7 @@ export function PaneHead({ title, note, children }: { title: ReactNode; note?: R
   return (
     <header className="flex min-h-[46px] flex-none items-center gap-2 px-[14px]">
       <h2
-        className={`text-[15px] font-bold ${typeof title === "string" && title.length < 24 ? "flex-none" : "truncate"}`}
+        className={`text-[15px] font-bold ${typeof title !== "string" ? "min-w-0 flex-1" : title.length < 24 ? "flex-none" : "truncate"}`}
       >
         {title}
       </h2>

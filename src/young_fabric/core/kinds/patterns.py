@@ -43,6 +43,10 @@ def compile_pattern(pattern: str) -> Callable[[str], bool]:
     return fits
 
 
+_ESCAPED = re.compile(r"\\.|\[(?:\\.|[^\]\\])*\]", re.DOTALL)
+"""What is taken as it stands: a sign after a backslash, and all in brackets."""
+_UNCLOSED = re.compile(r"\{\d+(?:,\d*)?(?![\d,}])")
+"""The beginning of a number of times with no end, which is matched letter by letter otherwise."""
 MOST_STEPS = 10_000
 """How large a compiled pattern may be (RE2's instructions): what matching costs grows with it times the length of a text."""
 
@@ -50,6 +54,9 @@ MOST_STEPS = 10_000
 def check_pattern(pattern: str) -> None:
     """Whether a user's pattern can be read, and costs no more than it should. Raises Refusal `pattern_syntax`, `pattern_size`."""
     compile_pattern(pattern)
+    if _UNCLOSED.search(_ESCAPED.sub("", pattern)):
+        words = "The pattern repeats something with “{”, and no “}” ends it"
+        raise Refusal("pattern_syntax", words, (), r"Write {1,3}, or \{ where the sign itself is meant")
     options = re2.Options()
     options.log_errors = False
     if re2.compile(pattern, options).programsize > MOST_STEPS:

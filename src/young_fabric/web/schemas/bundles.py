@@ -22,7 +22,8 @@ class ImportIn(In):
 
 
 class PlannedOut(Out):
-    """What becomes of one definition: new, same, merged or clash, its change in words, and the members that clash."""
+    """What becomes of one definition: new, same, merged or clash, its change in words, the members that clash, and
+    what the file says where they do."""
 
     noun: str
     key: str
@@ -30,6 +31,7 @@ class PlannedOut(Out):
     how: str
     lines: list[str]
     clashes: list[str]
+    said: list[str]
 
 
 class ImportOut(Out):

@@ -181,8 +181,11 @@ def choosing(chosen: Chosen, doc: RenderDoc, href: str, kept: Mapping[str, Any],
 
 
 def _now(chosen: Chosen, refusal: Refusal) -> bool:
-    """Whether something wrong with the whole is told before anything is sent: once a variant is chosen."""
-    return chosen.quote.combination is not None or not chosen.selling.goods.offer.axes or refusal.code == "left_out"
+    """Whether something wrong with the whole is told before anything is sent: once a variant is chosen; of what has none, where some
+    are left, for else the button says so already."""
+    if not chosen.selling.goods.offer.axes:
+        return chosen.quote.available != 0
+    return chosen.quote.combination is not None or refusal.code == "left_out"
 
 
 def _option(

@@ -14,7 +14,19 @@ import { useGrowing } from "../../../ui/useGrowing";
 type Planned = Schemas["PlannedOut"];
 type Read = { name: string; bundle: Record<string, unknown> };
 
-const HOWS: Record<string, string> = { new: "new", merged: "changed", clash: "both say otherwise", same: "the same" };
+const RECORD: NounCode = "record";
+const HOWS: Record<string, string> = {
+  new: "new",
+  merged: "changed",
+  clash: "the file says otherwise",
+  same: "the same",
+};
+
+/** All that goes out, in words. */
+const DEFINED = Object.entries(NOUNS)
+  .filter(([code]) => code !== RECORD)
+  .map(([, { title }], index) => (index > 0 ? title.toLowerCase() : title))
+  .join(", ");
 
 /** Definitions as files: all of them out, or a type with all it needs, and in again after a plan. */
 export default function FilesView() {
@@ -26,8 +38,7 @@ export default function FilesView() {
         <section aria-label="Out" className="border-b border-line pb-4">
           <h3>Out</h3>
           <p className="hint mt-1 max-w-[70ch]">
-            Fields, lists, sets, types, collections and display settings as JSON. Values of products, pictures and files
-            stay here.{" "}
+            {DEFINED} and display settings as JSON. Records, values of products, pictures and files stay here.{" "}
             <a className="link" href="/api/definitions/schema.json" download>
               Its JSON Schema
             </a>
@@ -60,12 +71,13 @@ export default function FilesView() {
 
 function ImportSection() {
   const may = useMay("edit");
-  const { save } = useSaving();
+  const { save, turns } = useSaving();
   const [read, setRead] = useState<Read | null>(null);
   const [planned, setPlanned] = useState<Planned[] | null>(null);
   const [fromFile, setFromFile] = useState(false);
   const [wrong, setWrong] = useState("");
-  const [done, setDone] = useState("");
+  // What was written is told until something is taken back.
+  const [done, setDone] = useState<{ words: string; turns: number } | null>(null);
   const ask = (bundle: Read["bundle"], from_file: boolean, apply: boolean) =>
     data(client.POST("/api/definitions/import", { body: { bundle, from_file, apply } }));
 
@@ -80,7 +92,7 @@ function ImportSection() {
     }
   }
   async function choose(file: File | undefined) {
-    setDone("");
+    setDone(null);
     setPlanned(null);
     setRead(null);
     if (!file) return;
@@ -99,7 +111,8 @@ function ImportSection() {
       onRefused: ({ problem }) => setWrong(`${problem.message}. ${problem.help}`),
     });
     if (!finished) return;
-    setDone(`${counted(finished.things.filter(({ lines }) => lines.length > 0).length, "definition")} written.`);
+    const written = finished.things.filter(({ lines }) => lines.length > 0).length;
+    setDone({ words: `${counted(written, "definition")} written.`, turns });
     setPlanned(null);
     setRead(null);
   }
@@ -126,18 +139,18 @@ function ImportSection() {
             {wrong}
           </p>
         )}
-        {done && <p className="mt-2">{done}</p>}
+        {done && done.turns === turns && <p className="mt-2">{done.words}</p>}
         {planned && read && (
           <>
             <p className="mt-3">
               <b>{read.name}</b>: {counted(planned.length, "definition")}, {writes} to write
-              {clashes > 0 && `, ${clashes} where both say otherwise`}.
+              {clashes > 0 && `, ${clashes} where the file says otherwise`}.
             </p>
             {clashes > 0 && (
               <div className="mt-2 flex items-center gap-3">
-                <span>Where both say otherwise</span>
+                <span>Where the file says otherwise</span>
                 <Segments
-                  label="Where both say otherwise"
+                  label="Where the file says otherwise"
                   value={fromFile ? "take" : "keep"}
                   choices={[
                     ["keep", "keep what stands"],
@@ -189,11 +202,13 @@ function PlannedRows({ things }: { things: readonly Planned[] }) {
                   {NOUNS[thing.noun as NounCode]?.what ?? thing.noun.replaceAll("_", " ")}
                 </span>
               </td>
-              <td className="w-[18%]">
-                {HOWS[thing.how] ?? thing.how}
-                {thing.clashes.length > 0 && <span className="text-ink-3">: {thing.clashes.join(", ")}</span>}
+              <td className="w-[18%]">{HOWS[thing.how] ?? thing.how}</td>
+              <td className="text-ink-2">
+                {thing.lines.slice(0, 3).join(" · ") || "stays as it is"}
+                {thing.how === "clash" && thing.lines.length === 0 && (
+                  <span className="block text-ink-3">in the file: {thing.said.slice(0, 3).join(" · ")}</span>
+                )}
               </td>
-              <td className="text-ink-2">{thing.lines.slice(0, 3).join(" · ") || "stays as it is"}</td>
             </tr>
           ))}
         </tbody>

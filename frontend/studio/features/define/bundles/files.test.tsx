@@ -17,7 +17,7 @@ const thing = (key: string, name: string, how: string, more = {}) => ({
 });
 const PLAN = [
   thing("a", "Hue", "new"),
-  thing("b", "Wood", "clash", { lines: [], clashes: ["label"] }),
+  thing("b", "Wood", "clash", { lines: [], clashes: ["label"], said: ["label “Hues” → “Hue”"] }),
   thing("c", "Old", "same"),
 ];
 
@@ -45,13 +45,13 @@ describe("definitions as files", () => {
       "/api/definitions.json?type=easels",
     );
   });
-  it("come in after a plan, and say which side holds where both say otherwise", async () => {
+  it("come in after a plan, and say which side holds where the file says otherwise", async () => {
     const asked = view();
     await choose('{"format": 1}');
     expect((await screen.findByText("goods.json")).parentElement?.textContent).toContain(
-      "3 definitions, 1 to write, 1 where both say otherwise",
+      "3 definitions, 1 to write, 1 where the file says otherwise",
     );
-    expect(screen.getByText(": label")).toBeTruthy();
+    expect(screen.getByText("in the file: label “Hues” → “Hue”")).toBeTruthy();
     expect(screen.getByText("1 other is the same here.")).toBeTruthy();
     fireEvent.click(screen.getByText("take the file's"));
     await waitFor(() => expect(writes(asked)).toHaveLength(2));

@@ -43,7 +43,7 @@ export function BlockPanel({ view, line, surface, kinds, can, onEdit, onMove, on
     <fieldset disabled={!can} className="min-w-0 py-2">
       <header className="mb-1 flex items-baseline gap-2">
         <h3 className="truncate first-letter:uppercase">{nameOf(placed, kinds)}</h3>
-        <span className="truncate text-ink-3">{kind.name}</span>
+        {nameOf(placed, kinds) !== kind.name && <span className="truncate text-ink-3">{kind.name}</span>}
         {inherited && (
           <Link className="link ml-auto flex-none text-[12px]" to={`${placeOf("layout", placed.layout)}?block=${id}`}>
             from its base

@@ -181,7 +181,7 @@ function OwnName({ row }: { row: Things["layout"] }) {
   return (
     <TextBox
       aria-label="Name of the layout"
-      className="!w-44 font-bold"
+      className="!w-full min-w-44 font-bold"
       value={row.thing.name}
       onCommit={(name) => void put({ name })}
     />

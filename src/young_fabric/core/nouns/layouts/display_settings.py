@@ -199,10 +199,12 @@ def origin_name(defs: Known, origin: str) -> str:
     return scope_name(defs, Scope(kind, key))
 
 
-def setting_name(key: str, thing: Any, defs: Known) -> str:  # noqa: ARG001
-    """The field a setting speaks of."""
+def setting_name(key: str, thing: Any, defs: Known) -> str:
+    """The field a setting speaks of, or that it chooses a layout."""
     field = read_setting_key(key).field
-    return "Every field" if field == EVERY else field_called(defs, field)
+    if field != EVERY:
+        return field_called(defs, field)
+    return "Layout" if thing is not None and set(thing.set) == {LAYOUT.code} else "Every field"
 
 
 def _where(state: State, defs: Known) -> str:

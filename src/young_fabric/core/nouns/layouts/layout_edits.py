@@ -131,7 +131,7 @@ def _new_block(layouts: Mapping[str, Layout], layout: Layout, regions: Regions, 
     if kind.once:
         other = next((block for block in _blocks(regions).values() if block.get("kind") == kind.code), None)
         if other is not None:
-            words = f"The {kind.name} stands on this layout already: a second would say the same twice"
+            words = f"This layout has a block of {kind.name} already: a second would say the same twice"
             raise Refusal("stands_once", words, ("block", "kind"), "Move the one that is there")
     taken = _taken_ids(layouts, layout, regions)
     block: dict[str, Any] = {**given, "id": _free(taken, str(given.get("id") or kind.code))}
