@@ -43,7 +43,7 @@ def compile_pattern(pattern: str) -> Callable[[str], bool]:
     return fits
 
 
-_ESCAPED = re.compile(r"\\.|\[(?:\\.|[^\]\\])*\]", re.DOTALL)
+_LITERAL = re.compile(r"\\.|\[(?:\\.|[^\]\\])*\]", re.DOTALL)
 """What is taken as it stands: a sign after a backslash, and all in brackets."""
 _UNCLOSED = re.compile(r"\{\d+(?:,\d*)?(?![\d,}])")
 """The beginning of a number of times with no end, which is matched letter by letter otherwise."""
@@ -54,7 +54,7 @@ MOST_STEPS = 10_000
 def check_pattern(pattern: str) -> None:
     """Whether a user's pattern can be read, and costs no more than it should. Raises Refusal `pattern_syntax`, `pattern_size`."""
     compile_pattern(pattern)
-    if _UNCLOSED.search(_ESCAPED.sub("", pattern)):
+    if _UNCLOSED.search(_LITERAL.sub("", pattern)):
         words = "The pattern repeats something with “{”, and no “}” ends it"
         raise Refusal("pattern_syntax", words, (), r"Write {1,3}, or \{ where the sign itself is meant")
     options = re2.Options()
