@@ -15,6 +15,7 @@ from selenium.webdriver.support.ui import Select
 from tests.browser.people import working
 from tests.browser.studio import Studio
 from tests.browser.test_layouts import add, in_page, opened, order, saw
+from tests.browser.test_making import Steps
 from young_fabric.core.display.cascade import read_scope
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.defining import definitions
@@ -26,6 +27,7 @@ from young_fabric.store.repos import definitions as stored
 
 pytestmark = pytest.mark.browser
 PIN = ".board .pin"
+MOST_PRESSES = 40
 
 
 def number_of(work: Work, words: str) -> int:
@@ -294,5 +296,59 @@ def test_from_nothing_to_two_columns_with_tabs_by_keys(studio: Studio) -> None:
     studio.field("Words").send_keys("Looked over twice.", Keys.TAB)
     studio.type("Heading", "Our word")
     saw(studio, lambda: in_page(studio, TABS) == ["Details", "Our word"], "two tabs")
+    assert studio.axe() == []
+    assert studio.complaints() == []
+
+
+def test_a_whole_page_from_nothing_takes_forty_presses(studio: Studio, tmp_path: Path) -> None:
+    """Two columns, panels, a picture with pins, a video, related products, sharing and saving, a condition and a width."""
+    photo = tmp_path / "bench.png"
+    Image.new("RGB", (600, 400), "#c9d4c0").save(photo)
+    studio.sign_in()
+    studio.open("/studio/present/layouts")
+    studio.text("Choose a layout")
+    step = Steps()
+    step(lambda: studio.keys("n"))
+    step(lambda: studio.type("Name of the layout", "All of it", ""))
+    step(lambda: Select(studio.css("[data-floating] select")).select_by_visible_text("nothing, an empty product page"))
+    step(lambda: studio.press("Make it"))
+    studio.text("Nothing stands here yet")
+
+    def take(words: str, mark: str) -> None:
+        """Adds a block by a press on it; with Shift, so that the list stays for the next."""
+        block = studio.css(f"[cmdk-item][data-value='{words}']")
+        studio.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", block)
+        step(lambda: ActionChains(studio.driver).key_down(Keys.SHIFT).click(block).key_up(Keys.SHIFT).perform())
+        picked(studio, mark)
+
+    step(lambda: studio.keys("a"))
+    for words, mark in (("columns", "columns"), ("picture with pins", "pins"), ("video", "video")):
+        take(words, mark)
+    for words, mark in (("save for later", "save"), ("share links", "share"), ("related products", "related")):
+        take(words, mark)
+    step(lambda: studio.css("[data-part=columns_2]").click())
+    step(lambda: studio.press("Add a block"))
+    for mark in ("title", "price", "add to basket", "panels", "fields", "words"):
+        take(mark, mark.replace("add to basket", "to_basket"))
+    second = ["title", "price", "to_basket", "panels"]
+    saw(studio, lambda: order(studio, "columns_2") == second, "all in the second column")
+    step(lambda: studio.keys(Keys.ESCAPE))
+    step(lambda: studio.type("Words", "Looked over twice."))
+    step(lambda: studio.type("Heading", "Our word"))
+    step(lambda: studio.field("phone").click())
+    step(lambda: studio.css("[aria-label^='Only when']").click())
+    step(lambda: studio.press("Choose what to ask"))
+    step(lambda: studio.keys("Price", Keys.ENTER))
+    step(lambda: studio.keys("12"))
+    step(lambda: studio.press("Use it"))
+    step(lambda: studio.css("[role=option][data-mark=pins]").click())
+    studio.text("Choose the picture first")
+    step(lambda: studio.driver.find_element(By.CSS_SELECTOR, "input[type=file]").send_keys(str(photo)))
+    board = studio.css("fieldset .cursor-crosshair img, .cursor-crosshair img")
+    step(lambda: press_on(studio, board, 0.3, 0.3))
+    step(lambda: studio.type("Words of pin 1", "The bench"))
+    saw(studio, lambda: near(studio, (30, 30)), "a pin where the press was")
+    assert step.count <= MOST_PRESSES
+    assert {"pins", "save", "share", "related"} <= set(order(studio, "columns_1")), "the example has no film"
     assert studio.axe() == []
     assert studio.complaints() == []

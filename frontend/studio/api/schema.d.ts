@@ -6682,6 +6682,8 @@ export interface components {
             name: string;
             /** Options */
             options: string;
+            /** Shows By Default */
+            shows_by_default: boolean;
             /** Subject */
             subject: string;
         };
@@ -7451,7 +7453,8 @@ export interface components {
         };
         /**
          * WholeFieldIn
-         * @description A new field with what goes with it: `values` are a new list of its own, one a line.
+         * @description A new field with what goes with it: `values` are a new list of its own, one a line, `shown` says surfaces on which it shows, or
+         *     does not, other than is usual there.
          */
         WholeFieldIn: {
             /** @default null */
@@ -7471,6 +7474,10 @@ export interface components {
              */
             options?: {
                 [key: string]: unknown;
+            };
+            /** Shown */
+            shown?: {
+                [key: string]: boolean;
             };
             /**
              * Values

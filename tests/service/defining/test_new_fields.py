@@ -86,3 +86,23 @@ def test_a_starter_that_is_there_or_none_is_refused_by_name(work: Work, key: str
     with pytest.raises(Refusal) as caught:
         new_fields.add_starters(work, [key], None)
     assert (caught.value.code, caught.value.where[:2]) == (code, ("keys", key))
+
+
+def test_it_shows_where_it_is_said_from_the_start_and_all_is_undone_together(work: Work) -> None:
+    before = definitions(work)
+    shown = {"listing_card": True, "product_page": False}
+    key = new_fields.make(work, "Stand", ONE_OF, "Wall\nFloor", Taker("field_set", "furniture"), shown=shown)
+    settings = plans.draft(work.session).settings
+    assert settings[f"shop/{key}/listing_card"].set == {"shown": True}
+    assert settings[f"shop/{key}/product_page"].set == {"shown": False}
+    history.undo_last(work)
+    assert definitions(work) == before
+
+
+@pytest.mark.parametrize(
+    ("given", "code"), [({"subject": "record"}, "listing_card"), ({}, "record_page"), ({}, "nothing")]
+)
+def test_it_is_refused_where_it_can_t_show(work: Work, given: dict[str, Any], code: str) -> None:
+    with pytest.raises(Refusal) as caught:
+        new_fields.make(work, "Stand", given, None, None, shown={code: True})
+    assert (caught.value.code, caught.value.where) == ("not_found", ("shown", code))

@@ -8,6 +8,8 @@ from typing import Any
 from uuid import uuid4
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.display.cascade import Scope
+from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.kinds import KINDS
 from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.fields import fields
@@ -16,10 +18,13 @@ from young_fabric.core.nouns.lists import value_lists
 from young_fabric.core.nouns.lists.list_reading import paste
 from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.nouns.registry import NOUNS
+from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.defining import definitions
 from young_fabric.service.planning import plans
 from young_fabric.service.writing import writes
+
+SHOP = Scope("shop")
 
 
 @dataclass(frozen=True)
@@ -31,9 +36,16 @@ class Taker:
 
 
 def make(
-    work: Work, name: str, given: Mapping[str, Any], values: str | None, into: Taker | None, group: str | None = None
+    work: Work,
+    name: str,
+    given: Mapping[str, Any],
+    values: str | None,
+    into: Taker | None,
+    group: str | None = None,
+    shown: Mapping[str, bool] | None = None,
 ) -> str:
-    """Make a field; `values` are a new list of its own, one a line, `into` is what it goes to. Gives its key.
+    """Make a field; `values` are a new list of its own, one a line, `into` is what it goes to, `shown` the surfaces of products on
+    which it shows, or does not, other than is usual there. Gives its key.
 
     All of it is made, or none, and it is undone together. Raises Refusal with the member in `where`.
     """
@@ -49,6 +61,11 @@ def make(
     key: str = made.thing.key
     if into is not None:
         _put_into(work, key, into, group)
+    for code, shows in (shown or {}).items():
+        if code not in product_surfaces() or made.thing.subject != PRODUCT.code:
+            words = f"It can't be shown on “{code[:40]}”"
+            raise Refusal("not_found", words, ("shown", code[:40]), "Choose one of those offered")
+        definitions.display(work, SHOP, key, code, {"shown": shows}, None, group)
     return key
 
 

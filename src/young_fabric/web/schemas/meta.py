@@ -72,6 +72,7 @@ class SurfaceOut(Out):
     listed: bool
     data: bool
     options: str
+    shows_by_default: bool
     layout: str
     subject: str
 

@@ -117,7 +117,8 @@ class TakerIn(In):
 
 
 class WholeFieldIn(In):
-    """A new field with what goes with it: `values` are a new list of its own, one a line."""
+    """A new field with what goes with it: `values` are a new list of its own, one a line, `shown` says surfaces on which it shows, or
+    does not, other than is usual there."""
 
     name: str = Member(max_length=200)
     kind: Key
@@ -125,6 +126,7 @@ class WholeFieldIn(In):
     options: dict[str, Any] = {}
     values: str | None = Member(default=None, max_length=200_000)
     into: TakerIn | None = None
+    shown: dict[Key, bool] = Member(default_factory=dict, max_length=20)
 
 
 class StarterOut(Out):

@@ -16,6 +16,11 @@ const META = {
   prefix: "ss_",
   units: [],
   kinds: [kind("text"), kind("one_of", [LIST]), kind("yes_no", [], false)],
+  surfaces: [
+    { code: "product_page", name: "product page", subject: "product", data: false, shows_by_default: true },
+    { code: "listing_card", name: "listing card", subject: "product", data: false, shows_by_default: false },
+    { code: "feed", name: "feed", subject: "product", data: true, shows_by_default: true },
+  ],
 } as unknown as Schemas["MetaOut"];
 
 function open() {
@@ -37,7 +42,27 @@ describe("a new field", () => {
     const { made, sent, make } = open();
     make();
     await waitFor(() => expect(made).toHaveBeenCalledWith("ss_x"));
-    expect(sent()).toEqual({ name: "Stand", kind: "text", many: false, options: {}, values: null, into: null });
+    expect(sent()).toEqual({
+      name: "Stand",
+      kind: "text",
+      many: false,
+      options: {},
+      values: null,
+      into: null,
+      shown: {},
+    });
+  });
+
+  it("says where it shows from the start, as far as that is not usual there", async () => {
+    const { made, sent, make } = open();
+    expect(screen.queryByLabelText("feed")).toBeNull();
+    expect(screen.getByLabelText<HTMLInputElement>("product page").checked).toBe(true);
+    fireEvent.click(screen.getByLabelText("listing card"));
+    fireEvent.click(screen.getByLabelText("product page"));
+    fireEvent.click(screen.getByLabelText("product page"));
+    make();
+    await waitFor(() => expect(made).toHaveBeenCalled());
+    expect(sent()).toMatchObject({ shown: { listing_card: true } });
   });
 
   it("brings a list typed on the spot, and never takes one unasked", async () => {

@@ -2,10 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../../../api/client";
+import { PRODUCT } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { OPTION_CONTROLS, putFrom } from "../../../controls/options";
 import { NewThing } from "../../../things/NewThing";
 import { Segments } from "../../../ui/basics";
+import { Input } from "../../../ui/inputs";
 import { capital } from "../../../ui/locale";
 import { Select } from "../../../ui/Select";
 
@@ -23,6 +25,7 @@ export function NewField({ meta, onMade }: Props) {
   });
   const [values, setValues] = useState("");
   const [into, setInto] = useState(params.get("into") ?? "");
+  const [shown, setShown] = useState<Record<string, boolean>>({});
   const kinds = meta.kinds.filter((kind) => kind.own_fields);
   const kind = kinds.find((kind) => kind.code === code);
   const asked = kind?.options ?? [];
@@ -40,11 +43,13 @@ export function NewField({ meta, onMade }: Props) {
           options: chosen,
           values: typesList ? values : null,
           into: noun && key ? { noun, key } : null,
+          shown: OF_PRODUCTS.has(noun ?? "") ? shown : {},
         },
       }),
     );
     setValues("");
     setOptions({});
+    setShown({});
     await onMade(made.thing.key);
   }
   return (
@@ -93,9 +98,45 @@ export function NewField({ meta, onMade }: Props) {
           <Labelled label="Goes to" id="new-into" wrong={wrongAt("into")}>
             <Into id="new-into" value={into} onChoose={setInto} />
           </Labelled>
+          {OF_PRODUCTS.has(into.split("/")[0] ?? "") && <ShowsOn meta={meta} shown={shown} onShow={setShown} />}
         </>
       )}
     </NewThing>
+  );
+}
+
+/** What takes fields of products; "" for nothing yet. */
+const OF_PRODUCTS = new Set(["", "field_set", "product_type"]);
+
+type ShowsProps = {
+  meta: Schemas["MetaOut"];
+  shown: Record<string, boolean>;
+  onShow: (shown: Record<string, boolean>) => void;
+};
+
+/** Where it shows from the start; what is not said here is as usual on that surface. */
+function ShowsOn({ meta, shown, onShow }: ShowsProps) {
+  const surfaces = meta.surfaces.filter(({ subject, data }) => subject === PRODUCT && !data);
+  return (
+    <fieldset className="mt-2">
+      <legend className="mb-1">Shows on</legend>
+      <span className="flex flex-wrap gap-x-3 gap-y-1">
+        {surfaces.map(({ code, name, shows_by_default: usual }) => (
+          <label key={code} className="flex items-center gap-1.5">
+            <Input
+              type="checkbox"
+              className="tick"
+              checked={shown[code] ?? usual}
+              onChange={(event) => {
+                const { [code]: _, ...rest } = shown;
+                onShow(event.target.checked === usual ? rest : { ...rest, [code]: event.target.checked });
+              }}
+            />
+            {name}
+          </label>
+        ))}
+      </span>
+    </fieldset>
   );
 }
 

@@ -1,6 +1,6 @@
 import { useQueries } from "@tanstack/react-query";
 import { Command } from "cmdk";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { NounCode } from "../../../api/nouns";
 import { ask } from "../../../api/queries";
 import { Button, Popover } from "../../../ui/basics";
@@ -46,6 +46,13 @@ export function AddBlock({ kinds, onAdd }: { kinds: readonly Kind[]; onAdd: (blo
   // What is looked for stands in one list, the best first; else each in its group.
   const groups = text.trim() ? [""] : [...new Set(all.map(({ group }) => group))];
   const [selected, setSelected] = useFirst(fits[0]?.words, text);
+  // With Shift it stays open for the next one.
+  const stays = useRef(false);
+  function take(block: Json) {
+    if (stays.current) setText("");
+    else close(false);
+    onAdd(block);
+  }
   function close(next: boolean) {
     setOpen(next);
     if (!next) setText("");
@@ -64,7 +71,15 @@ export function AddBlock({ kinds, onAdd }: { kinds: readonly Kind[]; onAdd: (blo
       }
     >
       <Command label="Add a block" shouldFilter={false} value={selected} onValueChange={setSelected}>
-        <Command.Input className="input" placeholder="Find a block" value={text} onValueChange={setText} />
+        <Command.Input
+          className="input"
+          placeholder="Find a block"
+          value={text}
+          onValueChange={setText}
+          onKeyDown={(event) => {
+            stays.current = event.shiftKey;
+          }}
+        />
         <Command.List className="scroll mt-2 max-h-80">
           <Command.Empty className="hint p-2">
             There is no such block. Words, pictures and fields make most things: try “words”.
@@ -78,10 +93,10 @@ export function AddBlock({ kinds, onAdd }: { kinds: readonly Kind[]; onAdd: (blo
                     key={offer.words}
                     value={offer.words}
                     className="cursor-pointer rounded px-2 py-1 text-ink data-[selected=true]:bg-woad-tint"
-                    onSelect={() => {
-                      close(false);
-                      onAdd(offer.block);
+                    onPointerDown={(event) => {
+                      stays.current = event.shiftKey;
                     }}
+                    onSelect={() => take(offer.block)}
                   >
                     <span className="block text-[13px] font-semibold first-letter:uppercase">{offer.words}</span>
                     <span className="block text-ink-3">{offer.help}</span>
@@ -91,7 +106,8 @@ export function AddBlock({ kinds, onAdd }: { kinds: readonly Kind[]; onAdd: (blo
           ))}
         </Command.List>
         <p className="hint mt-2">
-          It goes into the part that is chosen, or the first empty part of the block that is; else behind it.
+          It goes into the part that is chosen, or the first empty part of the block that is; else behind it. With Shift
+          Enter, or Shift and a press, the list stays for the next one.
         </p>
       </Command>
     </Popover>

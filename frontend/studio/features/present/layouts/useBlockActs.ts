@@ -55,8 +55,11 @@ export function useBlockActs(
     const fresh = now && makes ? newIn(now, before)[0] : undefined;
     if (fresh && latest.current === from) {
       pick(fresh);
+      // A list that stays open for the next block keeps it.
       const free = (at: Element | null) =>
-        at === null || at === document.body || at === focused || at.matches("[data-adds]");
+        at === null ||
+        at === document.body ||
+        ((at === focused || at.matches("[data-adds]")) && !at.closest("[data-floating]"));
       focusOnceThere(() => {
         if (!free(document.activeElement)) return false;
         return drawn.current === fresh ? (boxIn(panel.current) ?? lineOf(fresh)) : null;

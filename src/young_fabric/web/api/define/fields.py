@@ -28,9 +28,9 @@ api = register_noun_api(NounApi(NOUN, s.FieldOut, fields.overview))
 def fields_whole(body: s.WholeFieldIn) -> Response:
     """Make a field with a list of its own, and put it in a set or type, all in one stroke."""
     with work() as unit:
-        given = {name: value for name, value in body.given().items() if name not in ("name", "values", "into")}
+        given = {name: value for name, value in body.given().items() if name not in ("name", "values", "into", "shown")}
         into = None if body.into is None else Taker(body.into.noun, body.into.key)
-        key = new_fields.make(unit, body.name, given, body.values, into)
+        key = new_fields.make(unit, body.name, given, body.values, into, shown=body.shown)
         return reply(s.FieldOut, fields.overview(unit, key)[0])
 
 
