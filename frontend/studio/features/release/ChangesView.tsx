@@ -21,7 +21,8 @@ const id = (thing: Pending) => `${thing.noun}/${thing.key}`;
 export default function ChangesView() {
   const pending = useQuery(ask.pending()).data;
   const may = useMay("release");
-  const job = useQuery(ask.counts()).data?.job ?? null;
+  const counts = useQuery(ask.counts()).data;
+  const job = counts?.job ?? null;
   const words = useDocumentWords();
   const checks = useQuery(ask.checks()).data?.checks ?? [];
   const [at, setAt] = useAddress("thing");
@@ -32,7 +33,9 @@ export default function ChangesView() {
     setReleasing(true);
     setAsked(null);
   }, [asked, setAsked]);
-  if (!pending) return <p className="hint p-4">Working out what would change…</p>;
+  // What was asked before a release is not told beside what is counted after it.
+  const stale = pending !== undefined && pending.count > 0 && counts?.unreleased === 0 && !isOpen(job);
+  if (!pending || stale) return <p className="hint p-4">Working out what would change…</p>;
   const here = pending.things.find((thing) => id(thing) === at) ?? pending.things[0];
   const groups = [...new Set(pending.things.map((thing) => thing.group))];
   const list = (

@@ -92,8 +92,8 @@ export function ReleaseDialog({
         </label>
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={onClose}>Leave it</Button>
-          <Button look="primary" type="submit" disabled={busy}>
-            Release
+          <Button look="primary" type="submit" disabled={busy} aria-busy={busy}>
+            {busy ? "Releasing…" : "Release"}
           </Button>
         </div>
       </form>

@@ -17,6 +17,7 @@ import { ForAll } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 import { Split } from "../../../ui/Split";
 import { useLoadOn } from "../../../ui/useLoadOn";
+import { useReveal } from "../../../ui/useReveal";
 import { ProductEditor } from "./ProductEditor";
 
 const SERVER_AFTER = 200;
@@ -109,6 +110,11 @@ function ProductList({ here }: { here: number | null }) {
   }, [here, first, go, search]);
   const end = useLoadOn(found);
   const list = useRef<HTMLElement>(null);
+  useReveal(
+    list,
+    here === null ? null : String(here),
+    rows.some(({ id }) => id === here),
+  );
   const make = async (title: string) => {
     const made = await data(
       client.POST("/api/products", { body: { type: newType || type || types[0]?.thing.key || "", title } }),
@@ -120,6 +126,7 @@ function ProductList({ here }: { here: number | null }) {
     <>
       <ProductFilters list={list} settled={!found.isPlaceholderData && found.isSuccess} />
       <nav ref={list} className="scroll min-h-0 flex-1" aria-label="Products" onKeyDown={moveFocus}>
+        {here !== null && found.isSuccess && !rows.some(({ id }) => id === here) && <OpenRow id={here} to={to(here)} />}
         {rows.map((row) => (
           <Row key={row.id} row={row} here={row.id === here} to={to(row.id)} />
         ))}
@@ -217,6 +224,18 @@ function Chip({ text, onOff }: { text: string; onOff: () => void }) {
   );
 }
 
+/** The product that is open, where it is not among those that are listed so far. */
+function OpenRow({ id, to }: { id: number; to: { pathname: string; search: string } }) {
+  const product = useQuery(ask.product(id)).data;
+  if (!product) return null;
+  return (
+    <Link to={to} aria-current className="side here !block border-b border-line">
+      <span className="block truncate">{product.title}</span>
+      <span className="block truncate font-normal text-ink-3">open, not among those listed so far</span>
+    </Link>
+  );
+}
+
 function Row({
   row,
   here,
@@ -233,6 +252,7 @@ function Row({
       to={to}
       title={row.title}
       aria-current={here || undefined}
+      data-mark={row.id}
       className={`side !flex items-center gap-2.5 ${here ? "here" : ""}`}
     >
       {row.picture ? (
