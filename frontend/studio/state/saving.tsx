@@ -74,7 +74,7 @@ function same(yours: unknown, theirs: unknown): boolean {
 }
 
 /** What is saved is told where it was done: elsewhere it is nothing of what one looks at. */
-const savedHere = (): State => ({ word: "saved", at: Date.now(), place: window.location.pathname });
+const savedAt = (place: string): State => ({ word: "saved", at: Date.now(), place });
 
 /** Every write of the studio goes through here, one after the other, and is told in words. */
 export function SavingProvider({ children }: { children: ReactNode }) {
@@ -130,6 +130,7 @@ export function SavingProvider({ children }: { children: ReactNode }) {
   const save = useCallback(
     <T,>(write: () => Promise<T>, options: Options = {}): Promise<T | null> => {
       waiting.current += 1;
+      const place = window.location.pathname;
       setState({ word: "saving" });
       const run = async (): Promise<T | null> => {
         try {
@@ -137,7 +138,7 @@ export function SavingProvider({ children }: { children: ReactNode }) {
             setState({ word: "failed", why: "the server can't be reached; it is tried again" }),
           );
           waiting.current -= 1;
-          if (waiting.current === 0) setState(savedHere());
+          if (waiting.current === 0) setState(savedAt(place));
           await freshen(options.noun);
           if (options.done) toast(options.done, { action: { label: "Undo", onClick: undo } });
           return got;
@@ -146,7 +147,7 @@ export function SavingProvider({ children }: { children: ReactNode }) {
           if (!(error instanceof Refused)) throw error;
           const problem = error.problem;
           if (problem.code === "clash" && same(problem.yours, problem.theirs)) {
-            setState(savedHere());
+            setState(savedAt(place));
             await freshen();
             return null;
           }
@@ -210,7 +211,10 @@ function tellTaken(words: string, taken: Schemas["UndoneOut"], go: (to: string) 
   const path = there.split("?")[0] ?? "";
   toast(`${words}: ${taken.name}${more}`, {
     description: taken.lines.slice(0, 3).join("; "),
-    action: window.location.pathname.endsWith(path) ? undefined : { label: "Show it", onClick: () => go(there) },
+    action:
+      path === "/" || window.location.pathname.endsWith(path)
+        ? undefined
+        : { label: "Show it", onClick: () => go(there) },
   });
 }
 

@@ -9,6 +9,7 @@ import { useAddress } from "../../ui/address";
 import { Button, counted, Empty } from "../../ui/basics";
 import { moveFocus } from "../../ui/keys";
 import { number } from "../../ui/locale";
+import { Opening } from "../../ui/Opening";
 import { useMay } from "../../ui/rights";
 import { PaneHead, Split } from "../../ui/Split";
 import { CheckLine } from "./ChecksView";
@@ -35,7 +36,7 @@ export default function ChangesView() {
   }, [asked, setAsked]);
   // What was asked before a release is not told beside what is counted after it.
   const stale = pending !== undefined && pending.count > 0 && counts?.unreleased === 0 && !isOpen(job);
-  if (!pending || stale) return <p className="hint p-4">Working out what would change…</p>;
+  if (!pending || stale) return <Opening words="Working out what would change…" />;
   const here = pending.things.find((thing) => id(thing) === at) ?? pending.things[0];
   const groups = [...new Set(pending.things.map((thing) => thing.group))];
   const list = (

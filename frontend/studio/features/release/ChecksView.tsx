@@ -6,6 +6,7 @@ import { ask } from "../../api/queries";
 import { ProofPane } from "../../proof/ProofPane";
 import { useAddress } from "../../ui/address";
 import { Empty } from "../../ui/basics";
+import { Opening } from "../../ui/Opening";
 import { PaneHead, Split } from "../../ui/Split";
 
 const SIGNS: Record<string, [string, string, string]> = {
@@ -42,7 +43,7 @@ export default function ChecksView() {
     ...ask.example("product_type", useQuery(ask.things("product_type")).data?.[0]?.thing.key ?? ""),
     enabled: !picked,
   }).data;
-  if (!checks) return null;
+  if (!checks) return <Opening />;
   const list = (
     <>
       <PaneHead title="Checks" note="what is wrong or worth a look, as the drafts stand" />

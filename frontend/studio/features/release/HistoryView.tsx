@@ -9,6 +9,7 @@ import { useAddress, usePutAddress } from "../../ui/address";
 import { Button, counted, Dialog, Empty } from "../../ui/basics";
 import { moveFocus } from "../../ui/keys";
 import { dayAndTime } from "../../ui/locale";
+import { Opening } from "../../ui/Opening";
 import { useMay } from "../../ui/rights";
 import { PaneHead, Split } from "../../ui/Split";
 import { BetweenThings, PastRelease } from "./PastRelease";
@@ -29,7 +30,7 @@ export default function HistoryView() {
   const [back, setBack] = useState<Release | null>(null);
   const [number] = useAddress("release");
   const put = usePutAddress();
-  if (!found) return null;
+  if (!found) return <Opening />;
   const known = pages.data?.pages.flatMap((page) => page.releases) ?? [];
   const opened = known.find((release) => String(release.number) === number);
   const releases = (

@@ -5,6 +5,7 @@ import { ago, useSaving } from "../../state/saving";
 import { Button, counted, Empty } from "../../ui/basics";
 import { moveFocus } from "../../ui/keys";
 import { number } from "../../ui/locale";
+import { Opening } from "../../ui/Opening";
 import { PaneHead } from "../../ui/Split";
 
 type Job = Schemas["JobOut"];
@@ -19,7 +20,7 @@ const STATES: Record<Job["state"], [string, string]> = {
 /** All long work: what it is, how far, who asked for it, and what became of it. */
 export default function JobsView() {
   const jobs = useQuery(ask.jobs()).data?.jobs;
-  if (!jobs) return null;
+  if (!jobs) return <Opening />;
   const open = jobs.filter(isOpen).length;
   return (
     <section className="flex min-h-0 flex-1 flex-col" aria-label="Jobs">

@@ -5,6 +5,7 @@ import { ask } from "../../api/queries";
 import { ago, useSaving } from "../../state/saving";
 import { NewThing } from "../../things/NewThing";
 import { Button, Dialog, Empty } from "../../ui/basics";
+import { Opening } from "../../ui/Opening";
 import { PaneHead } from "../../ui/Split";
 
 type Key = Schemas["KeyOut"];
@@ -15,7 +16,7 @@ export default function SystemsView() {
   const found = useQuery(ask.keys()).data;
   const may = useQuery(ask.session()).data?.rights?.includes("release") ?? false;
   const [made, setMade] = useState<{ name: string; key: string } | null>(null);
-  if (!found) return null;
+  if (!found) return <Opening />;
   async function make(name: string) {
     const { key } = await data(client.POST("/api/keys", { body: { name } }));
     setMade({ name, key });

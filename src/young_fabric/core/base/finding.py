@@ -20,9 +20,12 @@ def rank(words: str, name: str, also: Sequence[str] = (), help: str = "") -> int
     asked, each = _plain(words).strip(), _parts(words)
     if not asked:
         return 0
-    called = _plain(name)
+    called, others, said = _plain(name), [_plain(other) for other in also], _plain(help)
+    # Most of many thousands have none of the words: seen before anything is taken apart.
+    there = [called, *others, said]
+    if not (each and all(any(word in text for text in there) for word in each) or any(asked in text for text in there)):
+        return None
     own = _parts(name)
-    others = [_plain(other) for other in also]
     known = [*own, *(part for other in also for part in _parts(other))]
     steps: Sequence[Callable[[], bool]] = (
         lambda: called == asked,
@@ -33,7 +36,7 @@ def rank(words: str, name: str, also: Sequence[str] = (), help: str = "") -> int
         lambda: asked in called,
         lambda: any(other.startswith(asked) for other in others) or _every(each, known, str.startswith),
         lambda: any(asked in other for other in others),
-        lambda: asked in _plain(help),
+        lambda: asked in said,
         lambda: _every(each, [*known, *_parts(help)], str.startswith),
     )
     return next((at for at, holds in enumerate(steps) if holds()), None)
@@ -44,6 +47,8 @@ def _every(words: Sequence[str], parts: Sequence[str], test: Callable[[str, str]
 
 
 def _plain(text: str) -> str:
+    if text.isascii():
+        return text.lower()
     return "".join(char for char in unicodedata.normalize("NFKD", text) if not unicodedata.combining(char)).casefold()
 
 

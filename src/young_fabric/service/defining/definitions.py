@@ -75,6 +75,7 @@ def copy(work: Work, noun_code: str, key: str) -> WrittenThing:
     """Make another thing that says the same, but for what is its own alone, and whose name says that it is a copy. Raises Refusal."""
     work.need(Right.EDIT)
     shop.lock_definitions(work.session)
+    plans.refresh(work.session)
     noun, defs = writes.noun_of(noun_code), plans.draft(work.session)
     thing = writes.need_current(work, noun_code, key).thing
     taken = {other.name for other in defs.things[noun_code].values()}

@@ -10,6 +10,7 @@ import { RemoveThing } from "../../../things/RemoveThing";
 import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { Button, counted, Line } from "../../../ui/basics";
+import { Opening } from "../../../ui/Opening";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
 import { ByHand } from "./ByHand";
@@ -23,7 +24,7 @@ export default function CollectionsView() {
   const { key } = useParams();
   const rows = useQuery({ ...ask.things("collection"), refetchInterval: whileGathering }).data;
   const { save } = useSaving();
-  if (!rows) return null;
+  if (!rows) return <Opening />;
   const here = rows.find(({ thing }) => thing.key === key);
   /** Put a collection where another stands. */
   function move(from: number, to: number) {

@@ -9,6 +9,7 @@ import { ThingsFrame } from "../../../things/ThingsFrame";
 import { useAddress } from "../../../ui/address";
 import { counted, Empty } from "../../../ui/basics";
 import { TextArea } from "../../../ui/inputs";
+import { Opening } from "../../../ui/Opening";
 import { moved, SortableList, SortableRow } from "../../../ui/Sortable";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
@@ -31,7 +32,7 @@ export default function OptionSetsView() {
   useEffect(() => {
     if (key) setLines("");
   }, [key]);
-  if (!sets) return null;
+  if (!sets) return <Opening />;
   const here = sets.find(({ thing }) => thing.key === key);
   return (
     <ThingsFrame

@@ -12,6 +12,7 @@ import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { Button, counted, Empty } from "../../../ui/basics";
 import { focusOnceThere } from "../../../ui/focus";
+import { Opening } from "../../../ui/Opening";
 import { moved, SortableList, SortableRow } from "../../../ui/Sortable";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
@@ -25,7 +26,7 @@ type Section = Schemas["Section"];
 export default function SetsView() {
   const { key } = useParams();
   const sets = useQuery(ask.things("field_set")).data;
-  if (!sets) return null;
+  if (!sets) return <Opening />;
   const here = sets.find(({ thing }) => thing.key === key);
   return (
     <ThingsFrame

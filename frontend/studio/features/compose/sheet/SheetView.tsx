@@ -14,6 +14,7 @@ import type { GridColumn, Line } from "../../../ui/grid/column";
 import { Grid } from "../../../ui/grid/Grid";
 import { OverCell } from "../../../ui/grid/OverCell";
 import { Input } from "../../../ui/inputs";
+import { Opening } from "../../../ui/Opening";
 import { ForAll } from "../../../ui/rights";
 import { PaneHead } from "../../../ui/Split";
 
@@ -39,7 +40,7 @@ export default function SheetView() {
   const lines = useMemo(() => (sheet ? linesOf(sheet, types, words, differing) : []), [sheet, types, words, differing]);
   const columns = sheet && [FIELD, ...types.map((type) => columnOf(type, sheet, turn))];
   const count = lines.filter((line) => "row" in line).length;
-  if (!sheet || !columns) return null;
+  if (!sheet || !columns) return <Opening />;
   /** Give a field to a type as a single field, or take it off where it is one. */
   function turn(type: Type, field: Row, cell: Cell | undefined) {
     const row = things.find(({ thing }) => thing.key === type.key);

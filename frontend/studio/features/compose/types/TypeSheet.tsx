@@ -8,6 +8,7 @@ import { Saved } from "../../../state/saving";
 import { counted, Empty } from "../../../ui/basics";
 import { Input } from "../../../ui/inputs";
 import { moveFocus } from "../../../ui/keys";
+import { Opening } from "../../../ui/Opening";
 import { ForAll } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 import { PaneHead } from "../../../ui/Split";
@@ -26,7 +27,7 @@ export function TypeSheet({ row, types }: { row: TypeRow; types: TypeRow[] }) {
   const sets = useQuery(ask.things("field_set")).data ?? [];
   const { putTold } = useTypeWrites(row);
   const [only, setOnly] = useState(false);
-  if (!fields) return null;
+  if (!fields) return <Opening />;
   const typeName = (key: string | null) => types.find(({ thing }) => thing.key === key)?.thing.name ?? "";
   const setName = (key: string) => sets.find(({ thing }) => thing.key === key)?.thing.name ?? key;
   const groups = new Map<string, Schemas["EffectiveOut"][]>();

@@ -6,6 +6,7 @@ import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { TypeOptions } from "../../../things/TypeOptions";
 import { useThingsOf } from "../../../things/useThingsOf";
+import { Opening } from "../../../ui/Opening";
 import { Select } from "../../../ui/Select";
 import { TypePane } from "./TypePane";
 import { TypeSheet } from "./TypeSheet";
@@ -16,7 +17,7 @@ export default function TypesView() {
   const types = useQuery(ask.things("product_type")).data;
   const [parent, setParent] = useState("");
   const { put } = useThingsOf("product_type");
-  if (!types) return null;
+  if (!types) return <Opening />;
   const into = (key: string, to: string | null) => {
     const row = types.find(({ thing }) => thing.key === key);
     const where = types.find(({ thing }) => thing.key === to)?.thing.name;

@@ -15,6 +15,7 @@ import { ThingsFrame } from "../../../things/ThingsFrame";
 import { counted, Line } from "../../../ui/basics";
 import { Differs } from "../../../ui/Differs";
 import { IconMark } from "../../../ui/IconMark";
+import { Opening } from "../../../ui/Opening";
 import { useMay } from "../../../ui/rights";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
@@ -24,7 +25,7 @@ type Copy = Things["shared_copy"];
 export default function CopiesView() {
   const { key } = useParams();
   const copies = useQuery(ask.things("shared_copy")).data;
-  if (!copies) return null;
+  if (!copies) return <Opening />;
   const here = copies.find(({ thing }) => thing.key === key);
   return (
     <ThingsFrame

@@ -75,13 +75,7 @@ export function FieldsTicked({ uses, onDone }: { uses: readonly Use[]; onDone: (
       </Button>
       {first && second && merging && (
         <Suspense fallback={null}>
-          <MergeFieldsDialog
-            pair={[first.thing, second.thing]}
-            onClose={() => {
-              setMerging(false);
-              onDone();
-            }}
-          />
+          <MergeFieldsDialog pair={[first.thing, second.thing]} onClose={() => setMerging(false)} />
         </Suspense>
       )}
     </Ticked>

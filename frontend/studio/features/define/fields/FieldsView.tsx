@@ -11,6 +11,7 @@ import { Empty } from "../../../ui/basics";
 import { FindBox } from "../../../ui/FindBox";
 import { ranked } from "../../../ui/finding";
 import { focusOnceThere, nextIn } from "../../../ui/focus";
+import { Opening } from "../../../ui/Opening";
 import { ForAll } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 import { Selvedge } from "../../../ui/Selvedge";
@@ -76,7 +77,7 @@ export default function FieldsView() {
       go({ pathname: `/define/fields/${first.thing.key}`, search: params.toString() }, { replace: true });
   }, [key, all, go, params]);
   useReveal(sheet, key, Boolean(here && meta));
-  if (!all || !meta) return null;
+  if (!all || !meta) return <Opening />;
   const own = all.filter((use) => use.own).length;
 
   const sheetPart = (

@@ -7,6 +7,7 @@ import { ask } from "../../../api/queries";
 import { useRemoveAll } from "../../../considering/useRemoveAll";
 import { Button, counted, Empty } from "../../../ui/basics";
 import { dayAndTime } from "../../../ui/locale";
+import { Opening } from "../../../ui/Opening";
 import { PaneHead } from "../../../ui/Split";
 import { Tick, Ticked } from "../../../ui/Ticked";
 import { useTicks } from "../../../ui/useTicks";
@@ -32,7 +33,7 @@ export default function HousekeepingView() {
   const removable = rows.filter(({ other }) => other === null);
   const { ticked, tick, clear } = useTicks(removable.map(idOf));
   const removeAll = useRemoveAll();
-  if (!findings) return <p className="hint p-4">Looking through what is defined…</p>;
+  if (!findings) return <Opening words="Looking through what is defined…" />;
   const chosen = removable.filter((finding) => ticked.has(idOf(finding)));
   return (
     <div className="flex min-h-0 flex-1 flex-col bg-white">

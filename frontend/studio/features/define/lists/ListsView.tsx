@@ -17,6 +17,7 @@ import { FindBox } from "../../../ui/FindBox";
 import { ranked } from "../../../ui/finding";
 import { focusOnceThere } from "../../../ui/focus";
 import { Input } from "../../../ui/inputs";
+import { Opening } from "../../../ui/Opening";
 import { Only } from "../../../ui/rights";
 import { moved, SortableList } from "../../../ui/Sortable";
 import { PaneHead } from "../../../ui/Split";
@@ -33,7 +34,7 @@ import { ValuesTicked } from "./ValuesTicked";
 export default function ListsView() {
   const { key } = useParams();
   const lists = useQuery(ask.things("value_list")).data;
-  if (!lists) return null;
+  if (!lists) return <Opening />;
   const here = lists.find(({ thing }) => thing.key === key);
   return (
     <ThingsFrame

@@ -14,6 +14,7 @@ import { RemoveThing } from "../../../things/RemoveThing";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { Button, counted, Empty, FillBar } from "../../../ui/basics";
 import { Input } from "../../../ui/inputs";
+import { Opening } from "../../../ui/Opening";
 import { moved, SortableList, SortableRow } from "../../../ui/Sortable";
 import { PaneHead } from "../../../ui/Split";
 import { TextBox } from "../../../ui/TextBox";
@@ -21,7 +22,7 @@ import { TextBox } from "../../../ui/TextBox";
 export default function RecordTypesView() {
   const { key } = useParams();
   const types = useQuery(ask.things("record_type")).data;
-  if (!types) return null;
+  if (!types) return <Opening />;
   const here = types.find(({ thing }) => thing.key === key);
   return (
     <ThingsFrame

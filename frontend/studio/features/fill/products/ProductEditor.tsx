@@ -9,6 +9,7 @@ import { RemoveThing } from "../../../things/RemoveThing";
 import { useAddress } from "../../../ui/address";
 import { FillBar, Segments } from "../../../ui/basics";
 import { Input } from "../../../ui/inputs";
+import { Opening } from "../../../ui/Opening";
 import { ForAll } from "../../../ui/rights";
 import { type Mark, Selvedge } from "../../../ui/Selvedge";
 import { PaneHead } from "../../../ui/Split";
@@ -32,7 +33,7 @@ export function ProductEditor({ id }: { id: number }) {
   const [part, setPart] = useAddress("part");
   useFieldInAddress(sheet, Boolean(product));
   if (found.isError) return <p className="wrongly p-6">{found.error.message}</p>;
-  if (!product) return null;
+  if (!product) return <Opening />;
   const fields = product.sections.flatMap((section) => section.fields);
   const nameOf = (key: string | null) => fields.find(({ field }) => field.key === key)?.field.name ?? "";
 

@@ -13,6 +13,7 @@ import { ExampleProof, ThingPane } from "../../../things/ThingPane";
 import { ThingsFrame } from "../../../things/ThingsFrame";
 import { useAddress } from "../../../ui/address";
 import { counted, Empty, Line } from "../../../ui/basics";
+import { Opening } from "../../../ui/Opening";
 import { ForAll } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
 import { PaneHead } from "../../../ui/Split";
@@ -31,7 +32,7 @@ function useRecords(type: string | null, words: string) {
 
 export default function RecordsView() {
   const types = useQuery(ask.things("record_type")).data;
-  if (!types) return null;
+  if (!types) return <Opening />;
   if (types.length === 0)
     return (
       <Empty title="No records yet">
@@ -50,7 +51,7 @@ function Records({ types }: { types: Things["record_type"][] }) {
   const [newType, setNewType] = useState("");
   const found = useRecords(type, words ?? "");
   const opened = useQuery({ ...ask.record(key ?? ""), enabled: Boolean(key) }).data;
-  if (!found.data) return null;
+  if (!found.data) return <Opening />;
   const rows = found.data.pages.flatMap((page) => page.rows);
   const here = (opened ?? rows.find(({ thing }) => thing.key === key)) as Things["record"] | undefined;
   const chosen = newType || type || types[0]?.thing.key || "";

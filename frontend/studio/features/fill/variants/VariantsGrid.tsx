@@ -7,6 +7,7 @@ import type { Edit, GridColumn, How } from "../../../ui/grid/column";
 import { Grid } from "../../../ui/grid/Grid";
 import { Input } from "../../../ui/inputs";
 import { number } from "../../../ui/locale";
+import { Opening } from "../../../ui/Opening";
 import { columnsOf } from "./column";
 import { SetMany } from "./SetMany";
 import { editsOf, type GridRow, type Grid as Known, useVariants } from "./useVariants";
@@ -14,7 +15,7 @@ import { editsOf, type GridRow, type Grid as Known, useVariants } from "./useVar
 /** Every variant of a product as a row: typed where it stands, filled down, pasted, set many at once. */
 export function VariantsGrid({ product }: { product: number }) {
   const { grid, put } = useVariants(product);
-  if (!grid) return null;
+  if (!grid) return <Opening />;
   if (grid.rows.length === 0)
     return (
       <Empty title="No variants">

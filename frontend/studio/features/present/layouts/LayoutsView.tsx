@@ -7,6 +7,7 @@ import { NewThing } from "../../../things/NewThing";
 import { SideList } from "../../../things/SideList";
 import { useMakeThing } from "../../../things/ThingsFrame";
 import { Empty } from "../../../ui/basics";
+import { Opening } from "../../../ui/Opening";
 import { Select } from "../../../ui/Select";
 import { Split } from "../../../ui/Split";
 import { LayoutEditor } from "./LayoutEditor";
@@ -29,7 +30,7 @@ export default function LayoutsView() {
   const arranged = useArrangement(own);
   const [editorOf, begin] = useBegun();
   const view: View | undefined = own ? arranged?.view : standing(asked);
-  if (!layouts || (own && !arranged)) return null;
+  if (!layouts || (own && !arranged)) return <Opening />;
   if (own && arranged?.begun) return <Navigate to={arranged.begun} replace />;
   const rows = surfaces.flatMap((surface) => rowsOf(layouts, surface.code));
   const chosen = layouts.find(({ thing }) => thing.key === base)?.thing;
@@ -69,7 +70,7 @@ export default function LayoutsView() {
   );
   if (view && (own || view.key === key))
     return <LayoutEditor key={editorOf(key, view)} view={view} side={side} layouts={layouts} onBegun={begin} />;
-  if (asked.isLoading) return null;
+  if (asked.isLoading) return <Opening />;
   return (
     <Split
       id="layouts"
