@@ -134,6 +134,8 @@ def test_a_set_comes_with_a_collection_and_why_says_so(studio: Studio) -> None:
     studio.text("Put it in there", "a").click()
     studio.press("Put into a collection")
     studio.css("[cmdk-input]").send_keys("first box", Keys.ENTER)
+    studio.text("1 page")
+    studio.press("Change it")
     studio.text("put in by hand")
     studio.text("Storage", "label")
     studio.open("/studio/fill/products?q=Slate+Grey&why=ss_warn")

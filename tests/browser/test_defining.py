@@ -171,7 +171,7 @@ def test_definitions_go_out_as_a_file_and_in_again(studio: Studio, tmp_path: Pat
     file = tmp_path / "easels.json"
     file.write_text(json.dumps(bundle))
     studio.until(lambda d: d.find_element(By.CSS_SELECTOR, "input[type=file]").send_keys(str(file)) is None, "the file")
-    studio.text("1 where both say otherwise")
+    studio.text("1 where the file says otherwise")
     studio.press("take the file's")
     studio.text("name “Wood” → “Timber”")
     assert studio.axe() == []

@@ -118,7 +118,9 @@ def test_by_keyboard_alone(studio: Studio) -> None:
     studio.css("nav[aria-label=Products] a")
     studio.keys("/")
     studio.keys("moss", Keys.ESCAPE)
-    studio.until(lambda d: len(d.find_elements(By.CSS_SELECTOR, "nav[aria-label=Products] a")) == 2, "two products")
+    studio.until(
+        lambda d: len(d.find_elements(By.CSS_SELECTOR, "nav[aria-label=Products] a[data-item]")) == 2, "two products"
+    )
     studio.tab_to("Driftline Sketchbook Moss")
     studio.keys(Keys.ARROW_DOWN, Keys.ENTER)
     studio.text("EBG-MOS-30", "span")

@@ -72,7 +72,7 @@ def test_variants_are_pasted_filled_down_and_set_together(studio: Studio) -> Non
     studio.paste("A-1\t4006381333931\t150\nA-2\t\t160\n")
     studio.shown_in("Price", "Oak", "€160.00")
     studio.saved()
-    studio.shown_in("Costs", "Oak", "€188.80")
+    studio.shown_in("Sells at", "Oak", "€188.80")
     studio.type_over("Price", "Beech", "155", Keys.ENTER)
     studio.keys(Keys.ARROW_UP)
     studio.chord(Keys.SHIFT, Keys.ARROW_DOWN)

@@ -253,6 +253,8 @@ def test_a_set_used_by_forty_products_is_changed(studio: Studio) -> None:
     codes = ", ".join([*(row.sku for row in forty), "NONE-1", forty[0].sku])
     studio.type("Title or SKU, or a pasted column of SKUs", codes, "")
     studio.press("Put in")
+    studio.text("Variants on 40 products: 80 new")
+    studio.press("Change it")
     for words in ("40 products put in", "left in the box: NONE-1", f"there twice: {forty[0].sku}"):
         studio.text(words, "p")
     studio.text("40 products", "p")

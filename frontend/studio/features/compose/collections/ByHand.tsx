@@ -25,7 +25,7 @@ export function ByHand<N extends Gathering>({ noun, row }: { noun: N; row: Thing
   function send(to: Hand) {
     const only = hits.length === 1 && !many ? hits[0] : undefined;
     if (only) return pick(Number(only.key), only.name, to);
-    const title = `${ACTS[to]} ${counted(text.trim().split(/[\n\t,;]+/).length, "product")}: ${row.thing.name}`;
+    const title = `${ACTS[to]} the products of the list: ${row.thing.name}`;
     skus(
       text,
       to,

@@ -203,7 +203,7 @@ describe("the view of collections", () => {
     const box = await screen.findByRole("textbox", { name: /Title or SKU/ });
     fireEvent.change(box, { target: { value: "A-1\nA-2" } });
     fireEvent.click(screen.getByRole("button", { name: "Put in" }));
-    const dialog = within(await screen.findByRole("dialog", { name: /^Put in 2 products: / }));
+    const dialog = within(await screen.findByRole("dialog", { name: /^Put in the products of the list: / }));
     expect(await dialog.findByText(/2 pages will differ/)).toBeTruthy();
     fireEvent.click(dialog.getByText("Leave it"));
     await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
