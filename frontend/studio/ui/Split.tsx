@@ -11,6 +11,8 @@ export type Part = {
   className?: string;
   /** What the pane is called where it folds away for want of room. */
   folds?: string;
+  /** Whether one came by an address that names what stands in the pane: it is out then, where it folds. */
+  asked?: boolean;
 };
 
 /** Panes side by side. Where there is little room, those that fold lie at the right edge and come out over the sheet. */
@@ -46,6 +48,10 @@ function Folded({ part }: { part: Part }) {
   const [why] = useAddress("why");
   const put = usePutAddress();
   const out = unfold === "1" || why !== null;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only what one came for brings it out
+  useEffect(() => {
+    if (part.asked) put({ unfold: "1" });
+  }, []);
   const close = () => put({ unfold: null, why: null });
   const bring = (pane: string) => put({ unfold: "1", pane });
   useKeys(out ? { escape: close } : { p: () => bring("proof"), h: () => bring("history") });

@@ -26,7 +26,9 @@ type Section = Schemas["Section"];
 export default function SetsView() {
   const { key } = useParams();
   const sets = useQuery(ask.things("field_set")).data;
-  if (!sets) return <Opening />;
+  const fields = useQuery(ask.things("field")).data;
+  // Fields are called by their names from the first.
+  if (!sets || !fields) return <Opening />;
   const here = sets.find(({ thing }) => thing.key === key);
   return (
     <ThingsFrame

@@ -94,6 +94,7 @@ export function LayoutEditor(props: {
           start: "31",
           className: "pane",
           folds: "Blocks",
+          asked: picked !== null,
           children: (
             <>
               <PaneTabs<Tab>
