@@ -14,7 +14,7 @@ import pytest
 from young_fabric.core.base.conditions import holds
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.merge import merge
-from young_fabric.core.base.phrases import read_phrase
+from young_fabric.core.base.wording.phrases import read_phrase
 from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
 from young_fabric.core.display.layouts import resolve_layout
 from young_fabric.core.kinds import Spec

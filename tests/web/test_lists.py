@@ -90,8 +90,8 @@ def test_things_are_copied_and_several_removed(rosa: Api) -> None:
     made = rosa.send("POST", "/api/value_lists/suits/copy", {}).get_json()
     assert made["thing"]["name"].endswith(", copy")
     thing = {"noun": "value_list", "key": made["thing"]["key"], "version": made["version"]}
-    told = rosa.send("POST", "/api/removal/consequences", {"things": [thing]}).get_json()
-    assert (told["products"], told["exact"]) == (0, True)
+    found = rosa.send("POST", "/api/removal/consequences", {"things": [thing]}).get_json()
+    assert (found["products"], found["exact"]) == (0, True)
     rosa.send("POST", "/api/removal", {"things": [thing]})
     assert rosa.refused("POST", "/api/removal", {"things": [thing]})[0] in (404, 409)
     assert rosa.refused("POST", "/api/removal", {"things": []})[0] == 422
@@ -103,10 +103,10 @@ def test_things_are_copied_and_several_removed(rosa: Api) -> None:
 def test_hands_are_told_before_they_are_laid_on(rosa: Api) -> None:
     rosa.send("POST", "/api/collections", {"name": "By hand"})
     asked = {"ids": [1], "to": "picked"}
-    told = rosa.send("POST", "/api/collections/by_hand/hands/consequences", asked).get_json()
-    assert told["products"] == 1
-    told = rosa.send(
+    found = rosa.send("POST", "/api/collections/by_hand/hands/consequences", asked).get_json()
+    assert found["products"] == 1
+    found = rosa.send(
         "POST", "/api/collections/by_hand/hands/consequences", {"text": "NONE-1", "to": "picked"}
     ).get_json()
-    assert told["products"] == 0
+    assert found["products"] == 0
     assert rosa.get("/api/collections/by_hand")["thing"]["picked"] == []

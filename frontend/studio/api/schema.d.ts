@@ -5550,8 +5550,8 @@ export interface components {
             name: string;
             /** Noun */
             noun: string;
-            /** Said */
-            said: string[];
+            /** Of File */
+            of_file: string[];
         };
         /**
          * Problem

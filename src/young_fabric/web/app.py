@@ -18,8 +18,8 @@ from werkzeug.routing import BaseConverter, ValidationError
 
 from young_fabric import logs
 from young_fabric.config import Settings
-from young_fabric.core.base import words
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.wording import words
 from young_fabric.core.display.icons import ICONS
 from young_fabric.jobs.queue import asker
 from young_fabric.service.acting.news import Bulletin

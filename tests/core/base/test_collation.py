@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 
 from tests.core.helpers import defs_of
 from tests.core.helpers import field as make_field
-from young_fabric.core.base.collation import order_of
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shop import Shop
+from young_fabric.core.base.wording.collation import order_of
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.fields.fields import check_field
 from young_fabric.core.nouns.lists.list_values import ListValue

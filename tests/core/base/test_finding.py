@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from young_fabric.core.base.finding import LEAST, rank
+from young_fabric.core.base.wording.finding import LEAST, rank
 
 SPARROW = ("Sparrow brush", ("ss_sparrow", "house bird"), "For skies and water")
 

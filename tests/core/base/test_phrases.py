@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.base.phrases import read_phrase
+from young_fabric.core.base.wording.phrases import read_phrase
 
 KNOWN = {"title", "hue", "size"}
 TEXT = st.text(alphabet="ab {}[]ü\t", max_size=24)

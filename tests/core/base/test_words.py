@@ -6,10 +6,10 @@ import re
 
 import pytest
 
-from young_fabric.core.base import words as words_module
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import YES_NO, locale_of
-from young_fabric.core.base.words import LANGUAGES, catalogue, say, tell, unit_word
+from young_fabric.core.base.wording import words as words_module
+from young_fabric.core.base.wording.words import LANGUAGES, catalogue, say, tell, unit_word
 from young_fabric.core.kinds import KINDS, Spec
 
 

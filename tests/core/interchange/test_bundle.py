@@ -87,7 +87,7 @@ def test_both_keep_what_they_have_and_what_differs_in_both_is_told() -> None:
     copies[0]["title"] = "Theirs"
     row = planned(theirs, here)["shared_copy", "brush_care"]
     assert (row.how, row.clashes, row.lines) == (CLASH, ("title",), ())
-    assert row.said == ("title “Ours” → “Theirs”",), "what the file says is told beside"
+    assert row.of_file == ("title “Ours” → “Theirs”",), "what the file says is told beside"
     taken = planned(theirs, here, from_file=True)["shared_copy", "brush_care"]
     assert (taken.how, taken.state["title"], taken.lines) == (CLASH, "Theirs", ("title “Ours” → “Theirs”",))
     woods = next(row for row in theirs["definitions"]["value_lists"]["things"] if row["key"] == "wood")

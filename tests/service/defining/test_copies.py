@@ -77,3 +77,19 @@ def test_one_that_was_changed_meanwhile_is_a_clash(work: Work) -> None:
     definitions.change(work, "field", key, 1, {"help": "Still needed"})
     with pytest.raises(Clash):
         definitions.remove_all(work, [("field", key, 1)])
+
+
+def test_those_that_hold_each_other_fast_go_together(work: Work) -> None:
+    made = definitions.create(work, "value_list", "Spare list", {"values": [{"code": "a", "label": "A"}]}).thing.key
+    key = definitions.create(work, "field", "Spare", {"kind": "one_of", "options": {"list": made}}).thing.key
+    with pytest.raises(Refusal), work.session.begin_nested():
+        definitions.remove_all(work, [("value_list", made, 1)])
+    definitions.remove_all(work, [("value_list", made, 1), ("field", key, 1)])
+    history.undo_last(work)
+    defs = plans.draft(work.session)
+    assert defs.fields[key].options["list"] == made
+
+
+def test_what_there_is_no_sort_of_is_refused(work: Work) -> None:
+    with pytest.raises(Refusal):
+        definitions.remove_all(work, [("nothing", "spare", 1)])

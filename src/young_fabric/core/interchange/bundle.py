@@ -68,7 +68,7 @@ def closure(defs: Definitions, wanted: Iterable[Thing]) -> frozenset[Thing]:
 class PlannedThing:
     """What becomes of a definition of a bundle: new, same, merged (both keep what they have) or clash at `clashes`.
 
-    `state` is the one after the import, `lines` the change in words; `said` is, where they clash, what taking all of the bundle's would
+    `state` is the one after the import, `lines` the change in words; `of_file` is, where they clash, what taking all of the bundle's would
     change.
     """
 
@@ -79,7 +79,7 @@ class PlannedThing:
     state: State
     lines: tuple[str, ...]
     clashes: tuple[str, ...] = ()
-    said: tuple[str, ...] = ()
+    of_file: tuple[str, ...] = ()
 
 
 def plan_import(
@@ -191,8 +191,8 @@ def _planned(noun: Noun, thing: Any, defs: Definitions, stored: frozenset[str], 
     how = SAME if same(mine, theirs) else CLASH if clashes else MERGED
     lines = () if same(merged, theirs) else tuple(describe(noun, theirs, merged, defs))
     at = tuple(dict.fromkeys(str(path[0]) for path in clashes))
-    said = tuple(describe(noun, theirs, {**merged, **{member: mine[member] for member in at}}, defs)) if at else ()
-    return PlannedThing(noun.code, key, name, how, merged, lines, at, said)
+    of_file = tuple(describe(noun, theirs, {**merged, **{member: mine[member] for member in at}}, defs)) if at else ()
+    return PlannedThing(noun.code, key, name, how, merged, lines, at, of_file)
 
 
 def bundle_schema(state_schemas: Mapping[str, Any]) -> dict[str, Any]:

@@ -7,9 +7,9 @@ from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
 from young_fabric.core.base import locales
-from young_fabric.core.base.collation import order_of
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.text import fold
+from young_fabric.core.base.wording.collation import order_of
 from young_fabric.core.kinds.base import Choices, Items, Judge, Kind, KindOption, Show, Spec, Target, Value
 from young_fabric.core.kinds.counts import check_count
 from young_fabric.core.kinds.limits import FEWEST, MOST_VALUES

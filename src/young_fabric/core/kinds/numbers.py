@@ -14,7 +14,7 @@ from young_fabric.core.base import locales, money, units
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import is_plain_decimal
 from young_fabric.core.base.unit_codes import measured
-from young_fabric.core.base.words import say, unit_word
+from young_fabric.core.base.wording.words import say, unit_word
 from young_fabric.core.kinds.base import Judge, Kind, KindOption, Show, Spec, Value, object_schema
 from young_fabric.core.kinds.limits import DECIMALS, LARGEST, SMALLEST, Limit
 from young_fabric.core.kinds.shown import Text

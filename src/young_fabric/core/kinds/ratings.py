@@ -10,7 +10,7 @@ from typing import Any
 from young_fabric.core.base import locales
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import is_plain_decimal
-from young_fabric.core.base.words import say
+from young_fabric.core.base.wording.words import say
 from young_fabric.core.kinds.base import Judge, Kind, Show, Spec, Value, object_schema
 from young_fabric.core.kinds.numbers import number_schema
 from young_fabric.core.kinds.shown import Rated

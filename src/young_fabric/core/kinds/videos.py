@@ -10,7 +10,7 @@ from urllib.parse import parse_qs, urlsplit
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.text import clean_text
-from young_fabric.core.base.words import say
+from young_fabric.core.base.wording.words import say
 from young_fabric.core.kinds.base import Show, Spec, Value
 from young_fabric.core.kinds.links import LONGEST_WORDS, WebLink
 from young_fabric.core.kinds.shown import Videos

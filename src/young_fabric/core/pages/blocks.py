@@ -9,7 +9,7 @@ from collections.abc import Callable, Mapping
 from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.base.phrases import Phrase, read_phrase
+from young_fabric.core.base.wording.phrases import Phrase, read_phrase
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.blocks import BETWEEN, BLOCK_KINDS, CONTENT, ICON_OF, LEVEL, SMALL, TITLE

@@ -9,8 +9,8 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
-from young_fabric.core.base.collation import order_of
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.wording.collation import order_of
 from young_fabric.core.kinds import KINDS, Spec, StoredFile, Value
 from young_fabric.core.kinds.base import Judge
 from young_fabric.core.kinds.counts import MOST

@@ -140,18 +140,21 @@ Removed = tuple[str, str, int]
 
 
 def remove_all(work: Work, things: Sequence[Removed]) -> None:
-    """Remove several things in one stroke, undone as one: all of them, or none. Raises Refusal and Clash at the place of the first
-    that can't be."""
+    """Remove several things in one stroke, by a few statements, undone as one: all of them, or none. Those that hold each other fast go
+    together. Raises Refusal with the place of the first that can't be removed, Clash."""
     work.need(Right.EDIT)
-    shop.lock_definitions(work.session)
-    group = uuid4().hex
-    for at, (noun, key, version) in enumerate(things):
-        try:
-            remove(work, noun, key, version, group)
-        except Clash:
-            raise
-        except Refusal as refusal:
-            raise refusal.at("things", at) from None
+    places = {(noun, key): ("things", at) for at, (noun, key, _) in enumerate(things)}
+
+    def removal(noun_code: str, key: str, version: int) -> ThingEdit:
+        noun = writes.noun_of(noun_code)
+        return ThingEdit(
+            noun_code, key, lambda current: Edit(writes.state_at(work, noun, key, version, current), ABSENT)
+        )
+
+    def placed_at(noun: str, key: str, refusal: Refusal) -> Refusal:
+        return refusal if isinstance(refusal, Clash) else refusal.at(*places[noun, key])
+
+    writes.apply_many(work, [removal(*thing) for thing in things], placed_at=placed_at)
 
 
 class SettingEdit(NamedTuple):

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from heapq import nsmallest
+from typing import Any
 
-from young_fabric.core.base.finding import LEAST, rank
+from young_fabric.core.base.wording.finding import LEAST, Finder, rank
 from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.nouns.base import Noun
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Right, Work
@@ -29,26 +33,35 @@ def find(work: Work, words: str) -> list[Hit]:
     """Up to eight of each sort, the best found first: things by name, key and what is said of them, what is found within them by
     its own name, and products. Without words the first things of each noun."""
     work.need(Right.LOOK)
-    defs = plans.draft(work.session)
-    found: dict[str, list[tuple[int, str, Hit]]] = {}
-
-    def take(ranked: int | None, hit: Hit) -> None:
-        if ranked is not None:
-            found.setdefault(hit.noun, []).append((ranked, hit.name, hit))
-
+    defs, finder = plans.draft(work.session), Finder(words)
+    best: list[tuple[int, str, Hit]] = []
     for noun in NOUNS.values():
-        if noun.blank is None:
-            continue
-        for key, thing in defs.things[noun.code].items():
-            said = getattr(thing, "help", "")
-            take(rank(words, thing.name, (key,), said), Hit(noun.code, key, thing.name, ""))
-            for part in noun.calling.within(thing) if words.strip() else ():
-                take(rank(words, part.name, part.also), Hit(part.sort, part.key, part.name, part.note))
-    best = [ranked for hits in found.values() for ranked in sorted(hits, key=lambda hit: hit[:2])[:MOST]]
+        if noun.blank is not None:
+            things = defs.things[noun.code].items()
+            best += _best(
+                (finder.rank(thing.name, (key,), getattr(thing, "help", "")), thing.name, noun.code, key, "")
+                for key, thing in things
+            )
+            if words.strip():
+                best += _within(noun, things, finder)
     if words.strip():
         best += _products(work, words)
     best.sort(key=lambda hit: hit[0])
     return [_noted(hit, defs) for _, _, hit in best]
+
+
+def _within(noun: Noun, things: Iterable[tuple[str, Any]], finder: Finder) -> list[tuple[int, str, Hit]]:
+    return _best(
+        (finder.rank(part.name, part.also), part.name, part.sort, part.key, part.note)
+        for _, thing in things
+        for part in noun.calling.within(thing)
+    )
+
+
+def _best(found: Iterable[tuple[int | None, str, str, str, str]]) -> list[tuple[int, str, Hit]]:
+    """The best of those that are found (rank, name, sort, key, note)."""
+    there = ((ranked, name, sort, key, note) for ranked, name, sort, key, note in found if ranked is not None)
+    return [(ranked, name, Hit(sort, key, name, note)) for ranked, name, sort, key, note in nsmallest(MOST, there)]
 
 
 def _products(work: Work, words: str) -> list[tuple[int, str, Hit]]:

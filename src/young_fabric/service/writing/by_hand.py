@@ -9,6 +9,7 @@ from typing import Any, Literal
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.nouns.base import state_of
+from young_fabric.core.nouns.content.collections import BY_HAND
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.subjects.gatherers import GATHERERS
 from young_fabric.service.acting.actors import Right, Work
@@ -21,7 +22,6 @@ from young_fabric.store.repos.variants import unmatched
 
 Hand = Literal["picked", "kept_out", "neither"]
 MOST_PASTED = 2_000
-BY_HAND = ("picked", "kept_out")
 
 
 def by_hand(work: Work, noun: str, key: str, ids: Sequence[int], to: Hand) -> None:

@@ -31,7 +31,7 @@ class PlannedOut(Out):
     how: str
     lines: list[str]
     clashes: list[str]
-    said: list[str]
+    of_file: list[str]
 
 
 class ImportOut(Out):

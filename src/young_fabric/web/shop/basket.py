@@ -18,7 +18,7 @@ from werkzeug.datastructures import FileStorage
 
 from young_fabric.core.base import locales
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.base.words import say
+from young_fabric.core.base.wording.words import say
 from young_fabric.core.display.surfaces import addressed_surface, basket_surface
 from young_fabric.core.options.choosing import read_asked
 from young_fabric.core.options.offers import Offer

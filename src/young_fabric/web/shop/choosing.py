@@ -10,7 +10,7 @@ from urllib.parse import urlencode
 
 from young_fabric.core.base import locales
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.base.words import say, tell
+from young_fabric.core.base.wording.words import say, tell
 from young_fabric.core.kinds.file_types import FILE_TYPES
 from young_fabric.core.kinds.leaves import Chooser, OptionShown
 from young_fabric.core.kinds.limits import LONGEST

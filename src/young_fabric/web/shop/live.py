@@ -10,7 +10,7 @@ from flask import Blueprint, Response, make_response, redirect, request
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.base.words import say
+from young_fabric.core.base.wording.words import say
 from young_fabric.core.display.surfaces import addressed_surface, compared_surface, listed_surface, surface_at
 from young_fabric.core.nouns.content import records
 from young_fabric.core.pages.document import RenderDoc, from_json

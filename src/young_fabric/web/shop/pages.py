@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.locales import show_number
-from young_fabric.core.base.words import say, tell
+from young_fabric.core.base.wording.words import say, tell
 from young_fabric.core.display.surfaces import SURFACES, data_surface
 from young_fabric.core.interchange.product_group import VariantData, product_group
 from young_fabric.core.listing.comparing import MOST_COMPARED, compare

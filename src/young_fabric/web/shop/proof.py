@@ -9,7 +9,7 @@ from flask import Blueprint, Response, abort, make_response, redirect, request
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.base.words import say
+from young_fabric.core.base.wording.words import say
 from young_fabric.core.display.surfaces import addressed_surface
 from young_fabric.core.nouns.content import collections, records
 from young_fabric.core.nouns.fields.built_in import ADDRESS

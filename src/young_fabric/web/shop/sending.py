@@ -8,7 +8,7 @@ import io
 from flask import Blueprint, Response, current_app, make_response, request, send_file
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.base.words import tell
+from young_fabric.core.base.wording.words import tell
 from young_fabric.core.options.quote import QuoteProblem
 from young_fabric.service.sales import selling, sent_files
 from young_fabric.web.auth import PUBLIC, SHOPPER, allow, snapshots

@@ -206,7 +206,7 @@ function PlannedRows({ things }: { things: readonly Planned[] }) {
               <td className="text-ink-2">
                 {thing.lines.slice(0, 3).join(" · ") || "stays as it is"}
                 {thing.how === "clash" && thing.lines.length === 0 && (
-                  <span className="block text-ink-3">in the file: {thing.said.slice(0, 3).join(" · ")}</span>
+                  <span className="block text-ink-3">in the file: {thing.of_file.slice(0, 3).join(" · ")}</span>
                 )}
               </td>
             </tr>

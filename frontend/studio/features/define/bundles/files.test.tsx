@@ -17,7 +17,7 @@ const thing = (key: string, name: string, how: string, more = {}) => ({
 });
 const PLAN = [
   thing("a", "Hue", "new"),
-  thing("b", "Wood", "clash", { lines: [], clashes: ["label"], said: ["label “Hues” → “Hue”"] }),
+  thing("b", "Wood", "clash", { lines: [], clashes: ["label"], of_file: ["label “Hues” → “Hue”"] }),
   thing("c", "Old", "same"),
 ];
 

@@ -31,8 +31,8 @@ export function MergeDialog({ list, values, onClose }: Props) {
   const other = list.values.find(({ code }) => code === into);
   // One of several may be the one that stays.
   const going = values.filter(({ code }) => code !== into);
-  const one = going.length === 1;
-  const gone = one ? (going[0]?.label ?? "") : counted(going.length, "value");
+  const single = going.length === 1;
+  const gone = single ? (going[0]?.label ?? "") : counted(going.length, "value");
   async function merge() {
     setMerged(true);
     const done = await save(() => ask(true), { noun: "value_list" });
@@ -40,13 +40,15 @@ export function MergeDialog({ list, values, onClose }: Props) {
     onClose();
     if (done.job) toast(`Under way: ${gone} into ${other?.label}`, { description: UNDER_WAY });
     else
-      toast(`${gone} ${one ? "is" : "are"} merged into ${other?.label}`, { action: { label: "Undo", onClick: undo } });
+      toast(`${gone} ${single ? "is" : "are"} merged into ${other?.label}`, {
+        action: { label: "Undo", onClick: undo },
+      });
   }
   return (
     <Dialog
       open
       onClose={onClose}
-      title={one && !into ? `Merge ${gone} into another value` : `Merge ${gone} into ${other?.label ?? "one"}`}
+      title={single && !into ? `Merge ${gone} into another value` : `Merge ${gone} into ${other?.label ?? "one"}`}
       note="Every product, variant, condition and default that has one that goes gets the one that stays, which is read by their names too."
     >
       <Choices
@@ -60,8 +62,8 @@ export function MergeDialog({ list, values, onClose }: Props) {
           <p>
             <b>{heldWords(touched.data.held)}</b> {heldCount(touched.data.held) === 1 ? "gets" : "get"} {other.label}
             {touched.data.definitions.length > 0 && `, and so ${asks(touched.data.definitions)}`}. {gone}{" "}
-            {one ? "leaves" : "leave"} the list.
-            {touched.data.made > 0 && made(touched.data, one ? gone : "them", other.label, one)}
+            {single ? "leaves" : "leave"} the list.
+            {touched.data.made > 0 && made(touched.data, single ? gone : "them", other.label, single)}
           </p>
         )}
         {touched.error && (

@@ -39,6 +39,8 @@ from young_fabric.core.nouns.named_choices import NamedChoices
 
 COLLECTIONS = "collection"
 MOST_BY_HAND = 2_000
+BY_HAND = ("picked", "kept_out")
+"""What of a thing that gathers says who is in it by hand, and who is not."""
 TITLE, NEWEST = "title", "newest"
 
 FIELDS: Mapping[str, BuiltInField] = {
@@ -94,7 +96,7 @@ def check_collection(collection: Collection, defs: Known) -> None:
         raise Refusal("pattern", words, ("slug",), "Such as for-outdoors")
     if not is_rank(collection.rank):
         raise Refusal("rank", "A rank is a plain decimal number", ("rank",), "Move the collection instead")
-    for member in ("picked", "kept_out"):
+    for member in BY_HAND:
         check_by_hand(getattr(collection, member), member)
     if collection.order not in (TITLE, NEWEST) and collection.order not in defs.all_fields:
         raise Refusal("unknown_field", f"There is no field {collection.order}", ("order",), "Choose another order")
@@ -189,7 +191,7 @@ NOUN = Noun(
     ),
     holding=HoldingValues(fields=FIELDS),
     stored=Stored(guarded=frozenset({"filled", "rank"}), keyed={"picked": "", "kept_out": ""}),
-    sent=Sent(local=frozenset({"picked", "kept_out", "filled"})),
+    sent=Sent(local=frozenset({*BY_HAND, "filled"})),
     referring=Referring(refers=_refers, without=without_cell, with_items=_with_items, with_field=_with_field),
     calling=Calling(
         own_alone=frozenset({"slug"}),

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.base.phrases import read_phrase
+from young_fabric.core.base.wording.phrases import read_phrase
 from young_fabric.core.display.block_members import CONDITION, PARTS, REGIONS, TAKES, WIDTHS, Member
 from young_fabric.core.display.blocks import BLOCK_KINDS, COPY, WORDS, BlockKind
 from young_fabric.core.display.layouts import MOST_DEEP, Arrangement, Json, read_takes

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any
 
-from young_fabric.core.base.orders import longest_rising
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.layouts import STEP_WORDS, Json
 from young_fabric.core.kinds.base import in_words
@@ -63,9 +63,9 @@ class _Teller:
         found = block or self._blocks.get(str(block_id))
         if found is None:
             return str(block_id).replace("_", " ")
-        said = str(found.get("heading") or found.get("words") or "").strip()
-        if said:
-            return f"“{said[:SHORT]}”"
+        words = str(found.get("heading") or found.get("words") or "").strip()
+        if words:
+            return f"“{words[:SHORT]}”"
         kind = BLOCK_KINDS.get(str(found.get("kind")))
         return kind.name if kind is not None else str(found.get("kind", block_id))
 
@@ -81,7 +81,7 @@ class _Teller:
                 return f"to the start of {which}"
         return "to the start of the page" if part in self._first else "to the start of its part"
 
-    def said(self, block_id: object, was: Json, now: Json) -> str:
+    def differences(self, block_id: object, was: Json, now: Json) -> str:
         """What is said of a block otherwise: `title: size large → small`."""
         block = self._blocks.get(str(block_id), now)
         kind = BLOCK_KINDS.get(str(block.get("kind")))
@@ -92,8 +92,8 @@ class _Teller:
             member = members.get(code)
             name = member.name[:1].lower() + member.name[1:] if member is not None else code.replace("_", " ")
             tell = member.words if member is not None else in_words
-            told = len(differ) <= MOST_TOLD and not isinstance(now.get(code), Mapping | list)
-            words.append(f"{name} → {tell(now[code])}" if told and now.get(code) is not None else name)
+            short = len(differ) <= MOST_TOLD and not isinstance(now.get(code), Mapping | list)
+            words.append(f"{name} → {tell(now[code])}" if short and now.get(code) is not None else name)
         return f"{self.name(block_id, block)}: {', '.join(words)}" if words else f"{self.name(block_id, block)} changed"
 
 
@@ -111,9 +111,9 @@ def _step_line(old: State | None, step: State, teller: _Teller) -> str:
     at: Place = (str(step.get("region")), step.get("after"))
     block = step.get("block")
     if step["op"] == "set":
-        return teller.said(step["id"], (old or {}).get("props") or {}, step.get("props") or {})
+        return teller.differences(step["id"], (old or {}).get("props") or {}, step.get("props") or {})
     if old is not None and block is not None and (old.get("region"), old.get("after")) == (step.get("region"), at[1]):
-        return teller.said(step["id"], old.get("block") or {}, block)
+        return teller.differences(step["id"], old.get("block") or {}, block)
     words = "moved" if old is not None else STEP_WORDS.get(str(step["op"]), "changed")
     where = f" {teller.where(at)}" if words in (STEP_WORDS["move"], STEP_WORDS["add"]) else ""
     return f"{teller.name(step['id'], block)} {words}{where}"
@@ -133,7 +133,7 @@ def _of_regions(before: State, after: State, teller: _Teller) -> Iterator[str]:
             yield f"{teller.name(key, block)} taken away"
     for key in was:
         if key in now and was[key][1] != now[key][1]:
-            yield teller.said(key, was[key][1], now[key][1])
+            yield teller.differences(key, was[key][1], now[key][1])
     for key in _moved(before, after, was.keys() & now.keys()):
         yield f"{teller.name(key, now[key][1])} moved {teller.where(places[key])}"
 
@@ -156,7 +156,7 @@ def _moved(before: State, after: State, both: Iterable[Any]) -> list[Any]:
     for region, order in new.items():
         rank = {key: at for at, key in enumerate(old.get(region, ()))}
         stayed = [key for key in order if key in rank]
-        kept = {stayed[at] for at in longest_rising([rank[key] for key in stayed])}
+        kept = {stayed[at] for at in _longest_rising([rank[key] for key in stayed])}
         out += [key for key in order if key not in kept]
     return out
 
@@ -166,3 +166,24 @@ def _orders(state: State, shared: set[Any]) -> dict[str, Sequence[Any]]:
         region["id"]: [block["id"] for block in region["blocks"] if block["id"] in shared]
         for region in state["regions"]
     }
+
+
+def _longest_rising(numbers: Sequence[int]) -> list[int]:
+    """The places of a longest run of ever larger numbers, others left out, in O(n log n)."""
+    ends: list[int] = []
+    at: list[int] = []
+    before: list[int | None] = []
+    for place, number in enumerate(numbers):
+        length = bisect_left(ends, number)
+        before.append(at[length - 1] if length else None)
+        if length == len(ends):
+            ends.append(number)
+            at.append(place)
+        else:
+            ends[length], at[length] = number, place
+    out: list[int] = []
+    last = at[-1] if at else None
+    while last is not None:
+        out.append(last)
+        last = before[last]
+    return out[::-1]

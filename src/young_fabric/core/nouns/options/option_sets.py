@@ -22,7 +22,7 @@ from young_fabric.core.nouns.base import (
     Telling,
     Within,
 )
-from young_fabric.core.nouns.content.collections import by_hand_words, check_by_hand
+from young_fabric.core.nouns.content.collections import BY_HAND, by_hand_words, check_by_hand
 from young_fabric.core.nouns.fields.built_in import BUILT_IN
 from young_fabric.core.nouns.fields.conditions import (
     condition_words,
@@ -37,7 +37,6 @@ from young_fabric.core.nouns.options.options import Option, OptionValue, check_o
 
 OPTION_SETS = "option_set"
 LISTS = VALUE_LIST.code
-BY_HAND = ("picked", "kept_out")
 MOST_OPTIONS = 20
 MOST_LEFT_OUT = 500
 LONGEST_SEPARATOR = 3
