@@ -41,7 +41,10 @@ export default function ChangesView() {
   const groups = [...new Set(pending.things.map((thing) => thing.group))];
   const list = (
     <>
-      <PaneHead title={counted(pending.count, "change")} note={words(pending.surfaces, pending.exact)}>
+      <PaneHead
+        title={counted(pending.count, "change")}
+        note={pending.count > 0 ? words(pending.surfaces, pending.exact) : undefined}
+      >
         <Button
           right="look"
           look="primary"

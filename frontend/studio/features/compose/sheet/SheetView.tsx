@@ -86,8 +86,12 @@ export default function SheetView() {
         headHeight={46}
         lineHeight={36}
         empty={
-          <Empty title={differing ? "Nothing differs" : "No field of that name"}>
-            {differing ? "These types have the same fields." : "Look for another part of its name."}
+          <Empty title={words ? "No field of that name" : differing ? "Nothing differs" : "No fields yet"}>
+            {words
+              ? "Look for another part of its name."
+              : differing
+                ? "These types have the same fields."
+                : "Make a product type and a field set, and give the one the other."}
           </Empty>
         }
       />

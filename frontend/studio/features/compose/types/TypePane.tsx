@@ -17,14 +17,15 @@ type TypeRow = Things["product_type"];
 export function TypePane({ row, types }: { row: TypeRow; types: TypeRow[] }) {
   const type = row.thing;
   const sets = useQuery(ask.things("field_set")).data ?? [];
-  const fields = useQuery(ask.things("field")).data ?? [];
+  const fields = useQuery(ask.things("field")).data;
   const optionSets = useQuery(ask.things("option_set")).data ?? [];
   const optionsName = (key: string) => optionSets.find(({ thing }) => thing.key === key)?.thing.name ?? key;
   const { put, putTold, remove, wrong } = useTypeWrites(row);
   const wrongAt = (where: string) => (wrong?.where === where ? wrong.text : null);
   const inherited = types.filter(({ thing }) => row.ancestors.includes(thing.key)).map(({ thing }) => thing);
   const setName = (key: string) => sets.find(({ thing }) => thing.key === key)?.thing.name ?? key;
-  const fieldName = (key: string) => fields.find(({ thing }) => thing.key === key)?.thing.name ?? key;
+  const fieldName = (key: string) =>
+    fields ? (fields.find(({ thing }) => thing.key === key)?.thing.name ?? key) : "…";
   const taken = new Set([...type.sets, ...inherited.flatMap((parent) => parent.sets)]);
   return (
     <div className="scroll min-h-0 flex-1 pb-4">

@@ -121,7 +121,7 @@ export function FieldRows(props: Props) {
                   {field.key}
                 </td>
                 <td>{kindWords(use, props.meta.kinds)}</td>
-                <td className={use.types.length || use.products ? "" : "text-madder"}>
+                <td className={!use.own || use.types.length || use.products ? "" : "text-madder"}>
                   {!use.own ? "every type" : haveIt(use, props.meta)}
                 </td>
                 <td>

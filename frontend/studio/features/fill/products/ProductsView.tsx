@@ -180,7 +180,7 @@ function ProductFilters({ list, settled }: { list: RefObject<HTMLElement | null>
   const fields = useQuery({ ...ask.things("field"), enabled: Boolean(lacking ?? wrong) }).data ?? [];
   const fieldName = (key: string) => fields.find(({ thing }) => thing.key === key)?.thing.name ?? key;
   return (
-    <div className="grid flex-none gap-2 p-3">
+    <div className="grid flex-none grid-cols-[minmax(0,1fr)] gap-2 p-3">
       <FindBox
         label="Find a product"
         text={asked ?? ""}
@@ -192,7 +192,7 @@ function ProductFilters({ list, settled }: { list: RefObject<HTMLElement | null>
       <div className="flex flex-wrap gap-1.5">
         <ForAll>
           <Select
-            className="input !w-auto !min-w-0 max-w-full flex-1"
+            className="input !w-0 !min-w-[104px] flex-1"
             aria-label="Type"
             value={type ?? ""}
             onChange={(event) => setType(event.target.value)}
