@@ -20,7 +20,7 @@ def test_links_are_filled_shown_and_given_as_data(rosa: Api) -> None:
     at = next(
         field for section in kept["sections"] for field in section["fields"] if field["field"]["key"] == "ss_guides"
     )
-    assert (at["value"]["state"], at["value"]["code"], at["value"]["wrong_at"]) == ("wrong", "link", [1])
+    assert (at["value"]["state"], at["value"]["code"], at["value"]["faults"][0]["at"]) == ("wrong", "link", [1])
     page = rosa.client.get(f"/proof/product/{found['id']}").get_data(as_text=True)
     assert 'class="away"' not in page, "half of it is no link, so it is kept as typed and marked"
     body = {"version": kept["version"], "values": {"ss_guides": links[:1]}}

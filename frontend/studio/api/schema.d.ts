@@ -3570,6 +3570,16 @@ export interface components {
             examples: components["schemas"]["FieldExampleOut"][];
         };
         /**
+         * FaultOut
+         * @description A place in a value, and what is wrong there.
+         */
+        FaultOut: {
+            /** At */
+            at: (string | number)[];
+            /** Message */
+            message: string;
+        };
+        /**
          * Field
          * @description One definition. `name` is for staff, `label` for shoppers; `options` are what its kind asks for besides.
          *
@@ -5313,6 +5323,18 @@ export interface components {
             swatch: components["schemas"]["Swatch"];
         };
         /**
+         * OtherProblem
+         * @description What else is wrong, at another place of what was sent.
+         */
+        OtherProblem: {
+            /** Help */
+            help: string;
+            /** Message */
+            message: string;
+            /** Where */
+            where: (string | number)[];
+        };
+        /**
          * OwnFieldsOut
          * @description A thing's own fields with their values.
          */
@@ -5555,9 +5577,14 @@ export interface components {
         };
         /**
          * Problem
-         * @description The one shape of errors; a clash has yours, theirs, version, the paths that clash, and what each side did in words too.
+         * @description The one shape of errors, `also` what is wrong at other places; a clash has yours, theirs, version, the paths that clash, and what each side did in words too.
          */
         Problem: {
+            /**
+             * Also
+             * @default []
+             */
+            also?: components["schemas"]["OtherProblem"][];
             /**
              * Clashes
              * @default []
@@ -7242,11 +7269,16 @@ export interface components {
         };
         /**
          * ValueOut
-         * @description A field's value as stored, as typed, as shown, what is wrong with it and where in it, and the things it names.
+         * @description A field's value as stored, as typed, as shown, what is wrong with it first and at each place in it, and the things it names.
          */
         ValueOut: {
             /** Code */
             code: string | null;
+            /**
+             * Faults
+             * @default []
+             */
+            faults: components["schemas"]["FaultOut"][];
             /** Help */
             help: string | null;
             /** Message */
@@ -7264,11 +7296,6 @@ export interface components {
             typed: unknown;
             /** Value */
             value: unknown;
-            /**
-             * Wrong At
-             * @default []
-             */
-            wrong_at: (string | number)[];
         };
         /**
          * ValueUseOut

@@ -7,7 +7,7 @@ type Props = { id: string; label: string; value: string; wrong?: boolean; onFill
 export function RichBox({ id, label, value, wrong = false, onFill }: Props) {
   const at = {
     field: { name: label, limits: {}, options: {} },
-    value: { state: "good", typed: value, value, shown: "", wrong_at: [] },
+    value: { state: "good", typed: value, value, shown: "", faults: [] },
     example: "",
   } as unknown as Schemas["EditField"];
   return (

@@ -150,16 +150,18 @@ function fieldOf(at: Schemas["EditField"], column: Column): Schemas["Field"] {
   };
 }
 
-/** A cell as the value of that field, marked where it is the one that is wrong. */
+/** A cell as the value of that field, marked where it is wrong. */
 function cellOf(at: Schemas["EditField"], column: Column, { index, cells }: Line): Schemas["EditField"] {
   const typed = cells[column.key ?? ""] ?? null;
-  const [row, key] = at.value.wrong_at;
-  const wrong = at.value.state === "wrong" && row === index && (key === undefined || key === column.key);
-  const state = wrong ? "wrong" : typed === null ? "empty" : "good";
+  const fault = at.value.faults.find(
+    ({ at: [row, key] }) => row === index && (key === undefined || key === column.key),
+  );
+  const state = fault ? "wrong" : typed === null ? "empty" : "good";
+  const message = fault?.message ?? null;
   return {
     ...at,
     field: fieldOf(at, column),
     example: "",
-    value: { ...at.value, state, typed, value: typed, shown: "", wrong_at: [] },
+    value: { ...at.value, state, message, typed, value: typed, shown: "", faults: [] },
   };
 }

@@ -43,10 +43,11 @@ export type KindUi = {
   typed?: (value: never) => string;
 };
 
-/** Whether a value of several is the wrong one; all of them where nobody knows which. */
+/** Whether a value of several is a wrong one; all of them where nobody knows which. */
 export function isWrongItem(at: Schemas["EditField"], index: number): boolean {
-  const item = at.value.wrong_at[0];
-  return item === undefined || item === index;
+  return (
+    at.value.faults.every((fault) => fault.at.length === 0) || at.value.faults.some((fault) => fault.at[0] === index)
+  );
 }
 
 /** Whether several values of a field stand as they were put, rather than by the alphabet. */

@@ -10,7 +10,7 @@ const SESSION = { signed_in: true, name: "Rosa", rights: ["look", "edit"], csrf:
 function fieldOf(many: boolean, value: unknown, named: Schemas["NamedItemOut"][] = []): Schemas["EditField"] {
   return {
     field: { key: "maker", name: "Maker", kind: "record", many, options: { record_type: "maker" }, limits: {} },
-    value: { state: "good", value, typed: value, shown: "", wrong_at: [], named },
+    value: { state: "good", value, typed: value, shown: "", faults: [], named },
     example: "",
   } as unknown as Schemas["EditField"];
 }

@@ -12,7 +12,7 @@ const COLUMNS = [
 
 async function edit(
   typed: unknown[],
-  wrongAt: (string | number)[] = [],
+  wrongAt: (string | number)[][] = [],
   onFill: (value: unknown) => unknown = vi.fn(),
 ) {
   serve({ "GET /api/meta": META });
@@ -23,7 +23,7 @@ async function edit(
       message: "Row 1 is wrong",
       typed,
       value: typed,
-      wrong_at: wrongAt,
+      faults: wrongAt.map((at) => ({ at, message: `Wrong at ${at.join(" ")}` })),
     },
     example: "",
   } as unknown as Schemas["EditField"];
@@ -123,11 +123,16 @@ describe("rows", () => {
     typeOver(cell(1, "Step"), "Wet");
     expect(document.activeElement).toBe(cell(2, "Step"));
   });
-  it("mark the cell that is wrong", async () => {
-    await edit([{ step: "Wet", time: "soon" }, { step: "Dry" }], [0, "time"]);
-    const wrong = document.querySelectorAll("[aria-invalid=true]");
-    expect(wrong).toHaveLength(1);
-    expect(wrong[0]).toBe(cell(1, "Time"));
+  it("mark every cell that is wrong, each with its own reason", async () => {
+    await edit(
+      [{ step: "Wet", time: "soon" }, { step: "Dry", time: "4" }, { time: "2" }],
+      [
+        [0, "time"],
+        [2, "step"],
+      ],
+    );
+    expect([...document.querySelectorAll("[aria-invalid=true]")]).toEqual([cell(1, "Time"), cell(3, "Step")]);
+    expect([cell(1, "Time").title, cell(3, "Step").title]).toEqual(["Wrong at 0 time", "Wrong at 2 step"]);
     press(cell(1, "Time"), "F2");
     expect(screen.getByLabelText<HTMLInputElement>("Time of Steps, row 1").value).toBe("soon");
   });

@@ -10,7 +10,7 @@ function input(typed: unknown, many = false, wrongItem: number | null = null) {
   const fill = vi.fn();
   const at = {
     field: { key: "ss_guide", name: "Guide", many },
-    value: { typed, wrong_at: wrongItem === undefined || wrongItem === null ? [] : [wrongItem] },
+    value: { typed, faults: wrongItem === undefined || wrongItem === null ? [] : [{ at: [wrongItem], message: "" }] },
   } as unknown as Schemas["EditField"];
   show(<webLink.Editor id="f" at={at} wrong={wrongItem !== null} onFill={fill} onTyping={() => undefined} />);
   const commit = (label: string, text: string) => {

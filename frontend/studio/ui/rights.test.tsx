@@ -16,7 +16,7 @@ const AT = {
   need: "optional",
   own: true,
   surfaces: [],
-  value: { typed: "Peat", shown: "Peat", state: "good", message: "", help: "", wrong_at: [] },
+  value: { typed: "Peat", shown: "Peat", state: "good", message: "", help: "", faults: [] },
 } as unknown as Schemas["EditField"];
 
 describe("somebody who may only look", () => {

@@ -54,6 +54,7 @@ def error_body(refusal: Refusal) -> dict[str, Any]:
         "message": refusal.message,
         "where": list(refusal.where),
         "help": refusal.help,
+        "also": [{"message": other.message, "where": list(other.where), "help": other.help} for other in refusal.also],
     }
     if isinstance(refusal, Clash):
         body |= {"yours": refusal.yours, "theirs": refusal.theirs, "version": refusal.version}

@@ -15,7 +15,7 @@ from young_fabric.core.nouns.fields import fields
 from young_fabric.core.nouns.fields.fields import Field, check_field, spec_of
 from young_fabric.core.nouns.lists.list_values import ListValue
 from young_fabric.core.nouns.lists.value_lists import ValueList
-from young_fabric.core.subjects.values import FieldRules
+from young_fabric.core.subjects.values import MOST_FAULTS, FieldRules
 
 ROWS = KINDS["rows"]
 WATER = ValueList("water", "Water", (ListValue("much", "A lot"), ListValue("some", "A little")))
@@ -48,6 +48,23 @@ def test_cells_are_read_by_their_columns() -> None:
         {"step": "Dry"},
     ]
     assert rules().typed(read.value) == [{"step": "Wet the paper", "time": "60 min", "water": "much"}, {"step": "Dry"}]
+
+
+def test_every_cell_that_is_wrong_is_told_at_its_place() -> None:
+    typed = [{"step": "Wet", "time": "soon"}, {"time": "2"}, {"step": "x" * 21, "time": "3 m"}, {"step": "Dry"}]
+    told = [(wrong.where, wrong.code) for wrong in rules().faults(typed)]
+    assert told == [
+        ((0, "time"), "number"),
+        ((1, "step"), "required"),
+        ((2, "step"), "long"),
+        ((2, "time"), "dimension"),
+    ]
+    assert rules().read(typed).wrong.where == told[0][0]  # type: ignore[union-attr]
+    assert rules().faults([{"step": "Wet"}]) == []
+    few = field(limits={"min_count": 2})
+    assert [wrong.code for wrong in rules(few).faults([{"step": "Wet"}])] == ["few"]
+    assert [wrong.code for wrong in rules().faults({"step": "Wet"})] == ["shape"]
+    assert len(rules().faults([{"time": "soon"}] * 300)) == MOST_FAULTS
 
 
 def test_a_pasted_table_goes_by_the_order_of_columns() -> None:

@@ -99,11 +99,13 @@ def test_a_typed_sku_is_nobody_else_s(work: Work, product: int) -> None:
     for sku in ("SB-2", "SB-2-RED"):
         with pytest.raises(Refusal) as caught:
             put(work, first.id, sku=sku)
-        assert (caught.value.code, caught.value.where) == ("taken", ("values", "sku"))
-    with pytest.raises(Refusal, match="Two variants"):
-        variant_writer.put_many(
-            work, [ValueEdit(first.id, None, {"sku": "A"}), ValueEdit(second.id, None, {"sku": "A"})]
-        )
+        assert (caught.value.code, caught.value.where) == ("taken", ("edits", first.id, "sku"))
+    for given, words in (("A", ["Two variants", "Two variants"]), ("SB-2", ["Marsh book has", "Marsh book has"])):
+        with pytest.raises(Refusal) as caught:
+            variant_writer.put_many(work, [ValueEdit(row.id, None, {"sku": given}) for row in (first, second)])
+        told = [caught.value, *caught.value.also]
+        assert [refusal.where for refusal in told] == [("edits", row.id, "sku") for row in (first, second)]
+        assert all(refusal.message.startswith(start) for refusal, start in zip(told, words, strict=True))
     variant_writer.put_many(work, [ValueEdit(first.id, None, {"sku": "A"}), ValueEdit(second.id, None, {"sku": "B"})])
     variant_writer.put_many(work, [ValueEdit(first.id, None, {"sku": "B"}), ValueEdit(second.id, None, {"sku": "A"})])
     assert [row.sku for row in grid(work, product).rows[:2]] == ["B", "A"], "they change places in one stroke"

@@ -169,6 +169,20 @@ describe("a grid", () => {
     await waitFor(() => expect(screen.queryByRole("alert")).toBeNull());
   });
 
+  it("tells each cell at fault its own reason, and the others that they wait", async () => {
+    const cells = [
+      { row: "one", column: "a", why: "A has P" },
+      { row: "two", column: "a", why: "B has R" },
+    ];
+    open({ put: vi.fn(async () => ({ why: "A has P", cells })) });
+    focus("one", "Alpha");
+    fireEvent.paste(document.activeElement as Element, { clipboardData: { getData: () => "p\tq\nr\ts" } });
+    expect((await screen.findByRole("alert")).textContent).toBe("Alpha of two: B has R · 4 cells in all");
+    const titles = [...document.querySelectorAll("[aria-invalid=true]")].map((cell) => cell.getAttribute("title"));
+    expect(titles.filter((title) => title?.includes("A has P"))).toHaveLength(1);
+    expect(titles.filter((title) => title?.includes("waits"))).toHaveLength(2);
+  });
+
   it("puts again only what was refused, when one of a paste that could not be read is mended", async () => {
     const written = vi.fn((_edits: readonly Edit[], _how: How) => new Promise<string | null>(() => undefined));
     open({ put: written });

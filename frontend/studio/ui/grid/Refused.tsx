@@ -1,5 +1,5 @@
 import { counted } from "../basics";
-import type { Drafts } from "./useStrokes";
+import { type Drafts, WAITS } from "./useStrokes";
 
 type Wrong = { row: string; column: string; wrong: string };
 
@@ -14,7 +14,7 @@ export function Refused(props: {
     const at = cell.lastIndexOf(" ");
     return wrong ? [{ row: cell.slice(0, at), column: cell.slice(at + 1), wrong }] : [];
   });
-  const shown = refused.at(-1) ?? props.standing;
+  const shown = refused.findLast(({ wrong }) => wrong !== WAITS) ?? refused.at(-1) ?? props.standing;
   if (!shown) return null;
   return (
     <p className="grid-refused wrongly" role="alert">

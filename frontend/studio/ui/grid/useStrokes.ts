@@ -7,8 +7,10 @@ import type { Stroke } from "./strokes";
 /** What was typed into a cell and is not answered yet, or was refused with the whole stroke it came in: it stays in its cell. */
 export type Draft = { text: string; wrong: string | null; of: Stroke };
 export type Drafts = ReadonlyMap<string, Draft>;
+/** Why a stroke is refused: in a word for all of it, and of the cells at fault each by itself. */
+export type Why = { why: string; cells: readonly { row: string; column: string; why: string }[] };
 /** Writes changes as one stroke. Gives why they are refused, or nothing once they are written. */
-export type Put = (edits: readonly Edit[], how: How) => Promise<string | null | undefined>;
+export type Put = (edits: readonly Edit[], how: How) => Promise<string | Why | null | undefined>;
 
 export const cellOf = (row: string, column: string) => `${row} ${column}`;
 
@@ -37,13 +39,13 @@ export function useStrokes(put: Put | undefined) {
     if (how === "typed" && stroke.texts[0]) setRecent(stroke.texts[0]);
     if (stroke.over > 0) toast(`${counted(stroke.over, "cell")} had no place here and were left out`);
     if (stroke.edits.length === 0) return;
-    const why = await answerOf(latest.current.put?.(stroke.edits, how));
-    if (why && mine.size === 0) toast.error(why);
+    const refused = await answerOf(latest.current.put?.(stroke.edits, how));
+    if (refused && mine.size === 0) toast.error(refused.why);
     change((next) => {
       for (const [cell, draft] of mine) {
         // What was typed there meanwhile has an answer of its own.
         if (draft.wrong || next.get(cell) !== draft) continue;
-        if (why) next.set(cell, { ...draft, wrong: why });
+        if (refused) next.set(cell, { ...draft, wrong: whyOf(refused, cell) });
         else next.delete(cell);
       }
     });
@@ -64,12 +66,22 @@ export function useStrokes(put: Put | undefined) {
 }
 
 /** Why a write is refused; one that fails some other way is not told written either. */
-async function answerOf(written: ReturnType<Put> | undefined): Promise<string | null> {
+async function answerOf(written: ReturnType<Put> | undefined): Promise<Why | null> {
   try {
-    return (await written) ?? null;
+    const why = (await written) ?? null;
+    return typeof why === "string" ? { why, cells: [] } : why;
   } catch {
-    return "It was not saved. Type it once more";
+    return { why: "It was not saved. Type it once more", cells: [] };
   }
+}
+
+/** Told at cells that nothing is wrong with. */
+export const WAITS = "Not saved yet: it waits for the cell that was refused with it";
+
+/** What is told at a cell of a stroke that was refused: its own fault, or that it waits for those at fault. */
+function whyOf({ why, cells }: Why, cell: string): string {
+  const own = cells.find(({ row, column }) => cellOf(row, column) === cell);
+  return own?.why ?? (cells.length > 0 ? WAITS : why);
 }
 
 /** What is typed into a cell that was refused with others: they are tried once more with it. */

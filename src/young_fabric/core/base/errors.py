@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 
 class Refusal(Exception):
@@ -10,7 +10,7 @@ class Refusal(Exception):
 
     `code` is stable and listed in docs/errors.md, `message` says what is wrong in plain words, `where`
     is the path to the place (names and positions), `help` says how to mend it. `facts` are what shoppers are told of it in the
-    words of their language, its "case" being which of several words of one code.
+    words of their language, its "case" being which of several words of one code. `also` are refusals at other places of the same whole.
     """
 
     def __init__(
@@ -20,6 +20,7 @@ class Refusal(Exception):
         where: tuple[str | int, ...] = (),
         help: str = "",
         facts: Mapping[str, object] | None = None,
+        also: Sequence[Refusal] = (),
     ) -> None:
         super().__init__(message or code)
         self.code = code
@@ -27,7 +28,13 @@ class Refusal(Exception):
         self.where = where
         self.help = help
         self.facts = facts or {}
+        self.also = tuple(also)
 
     def at(self, *where: str | int) -> Refusal:
         """The same refusal at a place further in."""
-        return Refusal(self.code, self.message, (*where, *self.where), self.help, self.facts)
+        also = [other.at(*where) for other in self.also]
+        return Refusal(self.code, self.message, (*where, *self.where), self.help, self.facts, also)
+
+    def with_others(self, others: Sequence[Refusal]) -> Refusal:
+        """The same refusal with those at other places."""
+        return Refusal(self.code, self.message, self.where, self.help, self.facts, others)

@@ -194,6 +194,15 @@ class Kind(ABC):
 
         return judged
 
+    def faults(self, typed: Any, spec: Spec) -> Iterable[Refusal]:
+        """All that is wrong with what was typed or is stored, each with its place in it; never raises."""
+        try:
+            value = self.take(typed, spec)
+        except Refusal as refusal:
+            return [refusal]
+        wrong = None if value is None else self.judge(spec)(value)
+        return [] if wrong is None else [wrong]
+
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:  # noqa: ARG002
         """A function from a good value to the node it shows as, for resolved display properties."""
         return Text

@@ -144,19 +144,26 @@ class Rows(Kind):
                 if not row:
                     return Refusal("shape", f"row {index + 1} is empty", (index,), "Fill it, or take it off")
                 for column, judge in judges:
-                    cell = row.get(column.key)
-                    if cell is None:
-                        if column.required:
-                            words = f"row {index + 1}: {column.label} is not filled"
-                            return Refusal("required", words, (index, column.key), "Fill it, or take the row off")
-                        continue
-                    wrong = judge(cell)
+                    wrong = _wrong_cell(column, judge, row.get(column.key), index)
                     if wrong:
-                        words = f"row {index + 1}, {column.label}: {wrong.message}"
-                        return Refusal(wrong.code, words, (index, column.key), wrong.help)
+                        return wrong
             return check_count(len(value), spec.limits)
 
         return check
+
+    def faults(self, typed: Any, spec: Spec) -> Iterable[Refusal]:
+        if not self.well_formed(typed):
+            return super().faults(typed, spec)
+        judges = [(part, part.kind.judge(part.spec)) for part in spec.parts]
+        found = []
+        for index, row in enumerate(typed):
+            for part, judge in judges:
+                try:
+                    wrong = _wrong_cell(part.column, judge, _cell(part, row.get(part.key), index), index)
+                except Refusal as refusal:
+                    wrong = refusal
+                found += [] if wrong is None else [wrong]
+        return found or super().faults(typed, spec)
 
     def shower(self, spec: Spec, properties: Mapping[str, Any]) -> Show:
         return rows_shower(spec, properties)
@@ -308,6 +315,18 @@ def _cell(part: Part, typed: Any, index: int) -> Value | None:
     except Refusal as refusal:
         words = f"row {index + 1}, {part.column.label}: {refusal.message}"
         raise Refusal(refusal.code, words, (index, part.key), refusal.help) from None
+
+
+def _wrong_cell(column: Column, judge: Judge, cell: Value | None, index: int) -> Refusal | None:
+    if cell is None:
+        words = f"row {index + 1}: {column.label} is not filled"
+        where = (index, column.key)
+        return Refusal("required", words, where, "Fill it, or take the row off") if column.required else None
+    wrong = judge(cell)
+    if wrong is None:
+        return None
+    words = f"row {index + 1}, {column.label}: {wrong.message}"
+    return Refusal(wrong.code, words, (index, column.key), wrong.help)
 
 
 def _kept(key: str, cell: Any, index: int) -> Any:

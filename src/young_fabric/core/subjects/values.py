@@ -21,6 +21,10 @@ from young_fabric.core.subjects.derived import DERIVED, Compute, Derived
 from young_fabric.core.subjects.products import Product
 
 
+MOST_FAULTS = 200
+"""So many things wrong with a value are told one by one."""
+
+
 @dataclass(frozen=True, slots=True)
 class Reading:
     """What became of something typed: a value (None when empty), or `wrong` with the reason.
@@ -74,6 +78,17 @@ class FieldRules:
         except Refusal as refusal:
             return Reading(None, refusal, typed)
         return Reading() if value is None else Reading(value, self.judge(value))
+
+    def faults(self, typed: Any) -> list[Refusal]:
+        """All that is wrong with what was typed or is stored, each with its place, MOST_FAULTS at most; never raises."""
+        several = typed if self.field.many and isinstance(typed, list) else None
+        found = [
+            wrong if several is None else wrong.at(position)
+            for position, item in enumerate([typed] if several is None else several)
+            for wrong in self.kind.faults(item, self.spec)
+        ]
+        first = None if found else self.read(typed).wrong
+        return found[:MOST_FAULTS] if first is None else [first]
 
     def _read_single(self, typed: Any) -> Value | None:
         value = self.kind.take(typed, self.spec)

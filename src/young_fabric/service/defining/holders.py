@@ -13,7 +13,7 @@ from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.planning import plans
 from young_fabric.service.planning.naming import names_of_cells
-from young_fabric.service.products.editor import EditorField, EditorValue, NamedItem
+from young_fabric.service.products.editor import EditorField, EditorValue, NamedItem, faults_of
 from young_fabric.service.values.value_states import ValueEdit, cells_of_state, existing_of, state_of_cells, typed_into
 from young_fabric.service.writing import writes
 from young_fabric.service.writing.writes import Edit
@@ -50,7 +50,8 @@ def _editor_value(names: Names, rules: FieldRules, cell: tuple[str, Any] | None)
     called = tuple(NamedItem(*item) for item in names.called(rules.field, value))
     if wrong is None:
         return EditorValue(state, value, typed, shown, None, None, None, (), called)
-    return EditorValue(state, value, typed, shown, wrong.code, wrong.message, wrong.help, tuple(wrong.where), called)
+    faults = faults_of(rules.faults(named))
+    return EditorValue(state, value, typed, shown, wrong.code, wrong.message, wrong.help, faults, called)
 
 
 def fill(work: Work, noun: str, key: str, version: int, typed: Mapping[str, Any]) -> None:

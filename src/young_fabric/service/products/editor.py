@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from young_fabric.core.base.differences import Piece, differences
+from young_fabric.core.base.errors import Refusal
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.surfaces import addressed_surface, product_surfaces
 from young_fabric.core.nouns.content.collections import NOUN as COLLECTION
@@ -35,8 +37,21 @@ class NamedItem:
 
 
 @dataclass(frozen=True)
+class Fault:
+    """A place in a value, and what is wrong there."""
+
+    at: tuple[str | int, ...]
+    message: str
+
+
+def faults_of(wrong: Sequence[Refusal]) -> tuple[Fault, ...]:
+    """Refusals as the editor tells them."""
+    return tuple(Fault(tuple(refusal.where), refusal.message) for refusal in wrong)
+
+
+@dataclass(frozen=True)
 class EditorValue:
-    """A value as stored, as one would type it, as shown, what is wrong with it and where in it, and the things it names."""
+    """A value as stored, as one would type it, as shown, what is wrong with it first and at each place in it, and the things it names."""
 
     state: str
     value: Any
@@ -45,7 +60,7 @@ class EditorValue:
     code: str | None
     message: str | None
     help: str | None
-    wrong_at: tuple[str | int, ...] = ()
+    faults: tuple[Fault, ...] = ()
     named: tuple[NamedItem, ...] = ()
 
 
@@ -210,6 +225,6 @@ def value_of(names: Names, product: Product, entry: EntryPlan, outcome: Outcome)
         wrong.code if wrong else None,
         wrong.message if wrong else None,
         wrong.help if wrong else None,
-        tuple(wrong.where) if wrong else (),
+        faults_of(entry.rules.faults(names.put_in(entry.field, value) if key in product.values else typed)) if wrong else (),
         tuple(NamedItem(*item) for item in names.called(entry.field, value)),
     )

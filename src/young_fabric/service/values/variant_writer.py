@@ -103,19 +103,20 @@ def _store(work: Work, offers: Mapping[int, tuple[Product, Offer]], changed: Seq
 
 
 def _check_skus(work: Work, changed: Sequence[tuple[Variant, Variant]]) -> None:
-    """Whether SKUs that are typed are nobody else's. Raises Refusal `taken`."""
-    wanted = {
-        str(new.values[CODE.key]): new
-        for old, new in changed
-        if new.values.get(CODE.key) and new.values.get(CODE.key) != old.values.get(CODE.key)
-    }
+    """Whether SKUs that are typed are nobody else's. Raises Refusal `taken` with every cell that is refused."""
+    typed = {new.id: str(new.values[CODE.key]) for _, new in changed if new.values.get(CODE.key)}
+    wanted = [sku for old, new in changed if (sku := typed.get(new.id)) and sku != old.values.get(CODE.key)]
     mine = {new.id for _, new in changed}
-    for sku, (_, variant, title) in rows.taken_skus(work.session, sorted(wanted)).items():
-        if variant not in mine or not variant:
-            where = ("values", CODE.key)
-            raise Refusal("taken", f"{title} has the SKU {sku} already", where, "Type another, one nobody has")
-    typed = Counter(str(new.values[CODE.key]) for _, new in changed if new.values.get(CODE.key))
-    twice = next((sku for sku, times in typed.items() if times > 1), None)
-    if twice is not None:
-        where = ("values", CODE.key)
-        raise Refusal("taken", f"Two variants would have the SKU {twice}", where, "Type another for one of them")
+    taken = rows.taken_skus(work.session, sorted(set(wanted)))
+    times = Counter(typed.values())
+    found = []
+    for number, sku in typed.items():
+        where = ("edits", number, CODE.key)
+        _, variant, title = taken.get(sku, (0, None, ""))
+        if sku in taken and (variant not in mine or not variant):
+            found.append(Refusal("taken", f"{title} has the SKU {sku} already", where, "Type another, one nobody has"))
+        elif times[sku] > 1:
+            words = f"Two variants would have the SKU {sku}"
+            found.append(Refusal("taken", words, where, "Type another for one of them"))
+    if found:
+        raise found[0].with_others(found[1:])

@@ -79,13 +79,22 @@ def unstorable(value: Any, depth: int = 0) -> str | None:
     return None
 
 
+class OtherProblem(Out):
+    """What else is wrong, at another place of what was sent."""
+
+    message: str
+    where: list[str | int]
+    help: str
+
+
 class Problem(Out):
-    """The one shape of errors; a clash has yours, theirs, version, the paths that clash, and what each side did in words too."""
+    """The one shape of errors, `also` what is wrong at other places; a clash has yours, theirs, version, the paths that clash, and what each side did in words too."""
 
     code: str
     message: str
     where: list[str | int]
     help: str
+    also: list[OtherProblem] = []
     yours: Any = None
     theirs: Any = None
     version: int | None = None

@@ -18,8 +18,15 @@ class NamedItemOut(Out):
     address: str
 
 
+class FaultOut(Out):
+    """A place in a value, and what is wrong there."""
+
+    at: list[str | int]
+    message: str
+
+
 class ValueOut(Out):
-    """A field's value as stored, as typed, as shown, what is wrong with it and where in it, and the things it names."""
+    """A field's value as stored, as typed, as shown, what is wrong with it first and at each place in it, and the things it names."""
 
     state: str
     value: Any
@@ -28,7 +35,7 @@ class ValueOut(Out):
     code: str | None
     message: str | None
     help: str | None
-    wrong_at: list[str | int] = []
+    faults: list[FaultOut] = []
     named: list[NamedItemOut] = []
 
 

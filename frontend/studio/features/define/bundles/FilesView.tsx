@@ -1,10 +1,11 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Refused, type Schemas } from "../../../api/client";
 import { NOUNS, type NounCode, placeOf } from "../../../api/nouns";
 import { useSaving } from "../../../state/saving";
 import { TypeOptions } from "../../../things/TypeOptions";
 import { Button, counted, Segments } from "../../../ui/basics";
+import { focusOnceThere, nextIn } from "../../../ui/focus";
 import { Input } from "../../../ui/inputs";
 import { useMay } from "../../../ui/rights";
 import { Select } from "../../../ui/Select";
@@ -76,6 +77,7 @@ function ImportSection() {
   const [planned, setPlanned] = useState<Planned[] | null>(null);
   const [fromFile, setFromFile] = useState(false);
   const [wrong, setWrong] = useState("");
+  const section = useRef<HTMLElement>(null);
   // What was written is told until something is taken back.
   const [done, setDone] = useState<{ words: string; turns: number } | null>(null);
   const ask = (bundle: Read["bundle"], from_file: boolean, apply: boolean) =>
@@ -115,12 +117,13 @@ function ImportSection() {
     setDone({ words: `${counted(written, "definition")} written.`, turns });
     setPlanned(null);
     setRead(null);
+    focusOnceThere(() => nextIn(section.current));
   }
   const writes = planned?.filter(({ lines }) => lines.length > 0).length ?? 0;
   const clashes = planned?.filter(({ how }) => how === "clash").length ?? 0;
   if (!may) return null;
   return (
-    <section aria-label="In" className="pt-4">
+    <section ref={section} aria-label="In" className="pt-4">
       <h3>In</h3>
       <p className="hint mt-1 max-w-[70ch]">
         Choose a file: what it comes to is told before anything is written. It is written whole or not at all, and
@@ -139,7 +142,14 @@ function ImportSection() {
             {wrong}
           </p>
         )}
-        {done && done.turns === turns && <p className="mt-2">{done.words}</p>}
+        {done && done.turns === turns && (
+          <p className="mt-2">
+            {done.words}{" "}
+            <Link data-next className="link" to="/release/changes">
+              See what they change on pages
+            </Link>
+          </p>
+        )}
         {planned && read && (
           <>
             <p className="mt-3">

@@ -56,7 +56,9 @@ describe("definitions as files", () => {
     fireEvent.click(screen.getByText("take the file's"));
     await waitFor(() => expect(writes(asked)).toHaveLength(2));
     fireEvent.click(screen.getByText("Import 1"));
-    expect(await screen.findByText("1 definition written.")).toBeTruthy();
+    const way = await screen.findByText("See what they change on pages");
+    expect(way.parentElement?.textContent).toContain("1 definition written.");
+    await waitFor(() => expect(document.activeElement).toBe(way));
     expect(writes(asked).map(([, , body]) => body)).toEqual([
       { bundle: { format: 1 }, from_file: false, apply: false },
       { bundle: { format: 1 }, from_file: true, apply: false },

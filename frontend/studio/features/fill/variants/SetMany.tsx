@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Button, counted, Line, Popover } from "../../../ui/basics";
 import type { GridColumn } from "../../../ui/grid/column";
+import type { Put } from "../../../ui/grid/useStrokes";
 import { Input } from "../../../ui/inputs";
 import { Select } from "../../../ui/Select";
 import type { GridRow } from "./useVariants";
@@ -10,7 +11,7 @@ export function SetMany(props: {
   columns: readonly GridColumn<GridRow>[];
   count: number;
   ticked: boolean;
-  onSet: (column: GridColumn<GridRow>, value: unknown) => Promise<string | null>;
+  onSet: (column: GridColumn<GridRow>, value: unknown) => ReturnType<Put>;
 }) {
   const [open, setOpen] = useState(false);
   const [column, setColumn] = useState(props.columns[0]?.key ?? "");
@@ -31,9 +32,9 @@ export function SetMany(props: {
           const read = found?.read?.(text);
           if (!found || !read) return;
           if ("wrong" in read) return setWrong(read.wrong);
-          const why = await props.onSet(found, read.value);
-          setWrong(why);
-          if (why) return;
+          const refused = await props.onSet(found, read.value);
+          setWrong(refused ? (typeof refused === "string" ? refused : refused.why) : null);
+          if (refused) return;
           setOpen(false);
           setText("");
         }}

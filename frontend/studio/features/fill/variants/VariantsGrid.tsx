@@ -71,7 +71,7 @@ function Variants({ grid, put }: { grid: Known; put: ReturnType<typeof useVarian
     if (from < 0 || to.length === 0) return;
     const edits = to.map(({ id }) => ({ row: String(id), column: column.key, from: String(row.id) }));
     void write(edits, `${column.name} filled down over ${counted(to.length, "variant")}`).then(
-      (why) => why && toast.error(why),
+      (refused) => refused && toast.error(refused.why),
     );
   }
   const retired = grid.rows.length - offered.length;

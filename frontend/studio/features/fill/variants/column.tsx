@@ -93,7 +93,7 @@ function at(row: GridRow, field: Schemas["Field"], own: boolean): Schemas["EditF
     code: null,
     message: cell?.wrong || null,
     help: null,
-    wrong_at: [],
+    faults: [],
     named: [],
   };
   const found = { field, need: "optional", own, computed: false, value, surfaces: [], example: "" };

@@ -1,7 +1,8 @@
 import { queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
-import { client, data, type Refused, type Schemas } from "../../../api/client";
+import { client, data, type Problem, type Refused, type Schemas } from "../../../api/client";
 import { useSaving } from "../../../state/saving";
 import type { Edit, Read } from "../../../ui/grid/column";
+import type { Why } from "../../../ui/grid/useStrokes";
 
 export type Grid = Schemas["VariantGridOut"];
 export type GridRow = Schemas["GridRowOut"];
@@ -45,13 +46,23 @@ export function useVariants(product: number) {
       queries.setQueryData(asked.queryKey, answer);
       return answer;
     };
-    let why: string | null = null;
+    let why: Why | null = null;
     const onRefused = ({ problem }: Refused) => {
-      why = `${problem.message}. ${problem.help}`;
+      why = whyOf(problem);
     };
-    return save(write, { noun: "variant", done, onRefused }).then(() => why);
+    return save(write, { noun: "variant", done, onRefused }).then(() => why as Why | null);
   }
   return { grid, put };
+}
+
+/** Why variants are refused, at the cells that are at fault. */
+function whyOf(problem: Problem): Why {
+  const cells = [problem, ...(problem.also ?? [])].flatMap(({ message, help, where: [part, row, column] }) =>
+    part === "edits" && column !== undefined
+      ? [{ row: String(row), column: String(column), why: `${message}. ${help}` }]
+      : [],
+  );
+  return { why: `${problem.message}. ${problem.help}`, cells };
 }
 
 /** Changes of cells as those of rows; what is taken from another row is what stands there now. */
