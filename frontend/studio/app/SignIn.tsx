@@ -65,7 +65,7 @@ export function SignIn({ again, onDone }: { again?: boolean; onDone: (signedIn: 
             {wrong}
           </p>
         )}
-        <Button look="primary" type="submit" disabled={busy}>
+        <Button look="primary" type="submit" busy={busy}>
           Sign in
         </Button>
       </form>

@@ -97,7 +97,7 @@ export function Uploads<Kept extends object>(props: Props<Kept>) {
           });
         }}
       />
-      <Button onClick={() => chooser.current?.click()} disabled={busy > 0}>
+      <Button onClick={() => chooser.current?.click()} busy={busy > 0}>
         {busy > 0 ? `Uploading, ${busy} to go` : kept.length ? again : `Choose or drop ${what}`}
       </Button>
       {wrong.map((text) => (

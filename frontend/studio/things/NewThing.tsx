@@ -2,7 +2,7 @@ import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Refused } from "../api/client";
 import { useAddress } from "../ui/address";
 import { Button, Popover } from "../ui/basics";
-import { holdKeys } from "../ui/focus";
+import { boxAtFault, boxIn, focusOnceThere, holdKeys } from "../ui/focus";
 import { Input } from "../ui/inputs";
 import { useKeys } from "../ui/keys";
 import { useMay } from "../ui/rights";
@@ -28,6 +28,7 @@ export function NewThing(props: {
   const [asked, setAsked] = useAddress("new");
   const [busy, setBusy] = useState(false);
   const made = useRef(false);
+  const form = useRef<HTMLFormElement>(null);
   const may = useMay("edit");
   useKeys({ n: () => may && setOpen(true) });
   useEffect(() => {
@@ -37,6 +38,7 @@ export function NewThing(props: {
   }, [asked, setAsked, may]);
   async function submit(event: React.FormEvent) {
     event.preventDefault();
+    if (busy) return;
     // What is pressed before it is made is meant for what comes after.
     const release = holdKeys();
     setBusy(true);
@@ -49,7 +51,10 @@ export function NewThing(props: {
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
       const { message, help, where } = error.problem;
-      setWrong({ where: String(where[0] ?? ""), text: `${message}. ${help}` });
+      const place = String(where[0] ?? "");
+      setWrong({ where: place, text: `${message}. ${help}` });
+      const placed = (props.places ?? []).includes(place);
+      focusOnceThere(() => (placed ? boxAtFault(form.current) : boxIn(form.current)));
     } finally {
       setBusy(false);
       release();
@@ -77,6 +82,7 @@ export function NewThing(props: {
       }
     >
       <form
+        ref={form}
         onSubmit={submit}
         onKeyDown={(event) => {
           if (event.key === "Enter" && event.ctrlKey) event.currentTarget.requestSubmit();
@@ -95,7 +101,7 @@ export function NewThing(props: {
         )}
         <div className="mt-3 flex justify-end gap-2">
           <Button onClick={() => setOpen(false)}>Leave it</Button>
-          <Button look="primary" type="submit" title="Ctrl Enter" disabled={busy} aria-busy={busy}>
+          <Button look="primary" type="submit" title="Ctrl Enter" busy={busy}>
             {busy ? "Making it…" : "Make it"}
           </Button>
         </div>

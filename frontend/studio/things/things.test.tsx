@@ -139,6 +139,7 @@ describe("a new thing", () => {
     fireEvent.change(box, { target: { value: "Origin" } });
     fireEvent.submit(box);
     expect((await screen.findByRole("alert")).textContent).toBe("At most 80 characters fit. Shorten it");
+    await waitFor(() => expect(document.activeElement).toBe(box));
     fireEvent.submit(box);
     await waitFor(() => expect(screen.queryByLabelText("Name of the set")).toBeNull());
     expect(make.mock.calls).toEqual([["Origin"], ["Origin"]]);

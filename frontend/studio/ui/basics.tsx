@@ -1,5 +1,5 @@
 import { Dialog as RadixDialog, Popover as RadixPopover, Tooltip } from "radix-ui";
-import { type ButtonHTMLAttributes, type ReactNode, useId, useRef } from "react";
+import { type ButtonHTMLAttributes, type MouseEvent, type ReactNode, useId, useRef } from "react";
 import { number } from "./locale";
 import { type Right, useMay } from "./rights";
 
@@ -7,11 +7,18 @@ type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & {
   look?: "primary" | "danger" | "quiet";
   /** What one must be allowed for it to be there; most that stand out change something. */
   right?: Right;
+  /** Whether what it began is under way: it can't be pressed then, and keeps the focus. */
+  busy?: boolean;
 };
 
-export function Button({ look, right, className = "", ...rest }: ButtonProps) {
+export function Button({ look, right, busy = false, className = "", ...rest }: ButtonProps) {
   if (!useMay(right ?? (look === "primary" || look === "danger" ? "edit" : "look"))) return null;
-  return <button type="button" className={`btn ${look ?? ""} ${className}`} {...rest} />;
+  const held = busy && {
+    "aria-disabled": true,
+    "aria-busy": true,
+    onClick: (event: MouseEvent) => event.preventDefault(),
+  };
+  return <button type="button" className={`btn ${look ?? ""} ${className}`} {...rest} {...held} />;
 }
 
 /** A label beside its control, with a line for help or what is wrong under it. */

@@ -110,6 +110,16 @@ export function nextIn(part: HTMLElement | null | undefined): HTMLElement | null
   return part?.querySelector<HTMLElement>("[data-next]") ?? null;
 }
 
+/** The box that what is wrong in a part of a view is told below; null until it is told. */
+export function boxAtFault(part: HTMLElement | null | undefined): HTMLElement | null {
+  const fault = part?.querySelector("[role=alert]");
+  if (!part || !fault) return null;
+  const before = [...part.querySelectorAll<HTMLElement>(BOXES)].filter(
+    (box) => box.compareDocumentPosition(fault) & Node.DOCUMENT_POSITION_FOLLOWING,
+  );
+  return before.at(-1) ?? boxIn(part);
+}
+
 /** The first box of a part of a view that can be typed in. */
 export function boxIn(part: HTMLElement | null | undefined): HTMLElement | null {
   return part?.querySelector<HTMLElement>(BOXES) ?? null;

@@ -92,7 +92,7 @@ export function ReleaseDialog({
         </label>
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={onClose}>Leave it</Button>
-          <Button look="primary" type="submit" disabled={busy} aria-busy={busy}>
+          <Button look="primary" type="submit" busy={busy}>
             {busy ? "Releasing…" : "Release"}
           </Button>
         </div>

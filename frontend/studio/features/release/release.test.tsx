@@ -108,8 +108,21 @@ describe("what will change", () => {
     show(<ChangesView />);
     fireEvent.click(await screen.findByText("Release now"));
     fireEvent.click(await screen.findByText("Release"));
-    await waitFor(() => expect(screen.getByText<HTMLButtonElement>("Release").disabled).toBe(false));
+    await waitFor(() => expect(screen.getByText("Release").getAttribute("aria-busy")).toBeNull());
     expect(screen.getByRole("dialog")).toBeTruthy();
+  });
+
+  it("is asked for once, and its button keeps the focus", async () => {
+    const asked = serve({ ...answers({}), "POST /api/releases": new Promise(() => undefined) });
+    show(<ChangesView />);
+    fireEvent.click(await screen.findByText("Release now"));
+    const button = await screen.findByText("Release");
+    act(() => button.focus());
+    fireEvent.click(button);
+    expect(await screen.findByText("Releasing…")).toBe(document.activeElement);
+    fireEvent.click(button);
+    fireEvent.click(button);
+    expect(writes(asked)).toHaveLength(1);
   });
 
   it("shows how far a release is, and stops it", async () => {

@@ -75,6 +75,16 @@ describe("a new field", () => {
     expect(sent()).toMatchObject({ kind: "one_of", many: true, options: {}, values: "Oak\nAsh" });
   });
 
+  it("has the focus at the box that is at fault", async () => {
+    const { make } = open();
+    fireEvent.change(screen.getByLabelText("Kind"), { target: { value: "one_of" } });
+    const problem = { code: "kind_option", message: "It needs a list", help: "Type one", where: ["options", "list"] };
+    vi.spyOn(client, "POST").mockResolvedValue({ error: problem, response: { ok: false, status: 422 } } as never);
+    make();
+    expect((await screen.findByRole("alert")).textContent).toBe("It needs a list. Type one");
+    await waitFor(() => expect(document.activeElement).toBe(screen.getByLabelText("Values of the new list")));
+  });
+
   it("holds one value where its kind can't hold several, whatever was chosen before", async () => {
     const { made, sent, make } = open();
     fireEvent.click(screen.getByText("many"));

@@ -101,7 +101,7 @@ export function ReadValues({ row, way, onDone }: { row: Things["value_list"]; wa
         </div>
         <div className="mt-3 flex justify-end gap-2">
           <Button onClick={close}>Leave it</Button>
-          <Button look="primary" disabled={!count || busy || Boolean(read.error)} onClick={apply}>
+          <Button look="primary" busy={busy} disabled={!count || Boolean(read.error)} onClick={apply}>
             {busy ? `Putting in ${count}…` : shown?.changed.length ? `Put in ${count}` : `Add ${count}`}
           </Button>
         </div>

@@ -44,7 +44,7 @@ export function PictureControl({ id, value, onPut }: MemberProps) {
         tabIndex={-1}
         onChange={(event) => void take(event.target.files?.[0])}
       />
-      <Button onClick={() => chooser.current?.click()} disabled={busy}>
+      <Button onClick={() => chooser.current?.click()} busy={busy}>
         {busy ? "Uploading" : kept ? "Choose another" : "Choose or drop a picture"}
       </Button>
       {kept && (

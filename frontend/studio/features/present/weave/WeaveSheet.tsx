@@ -47,7 +47,7 @@ export function WeaveSheet(props: Props) {
       lines={props.lines}
       columns={columns}
       nameOf={({ name }) => name}
-      headHeight={44}
+      headHeight={58}
       here={field}
       onHere={({ key }) => key !== field && props.onHere(key)}
       open={field && props.cell ? { row: field, column: props.cell } : null}

@@ -39,9 +39,7 @@ function fieldColumn(weave: Weave, wholes: Wholes): GridColumn<Row> {
     look: ({ name, key }) => ({ title: `${name} ${key}` }),
     show: (row) => (
       <>
-        <span className="min-w-0 truncate">
-          {row.name} <span className="key ml-1 font-normal">{row.key}</span>
-        </span>
+        <span className="min-w-0 truncate">{row.name}</span>
         <span
           className={`ml-auto flex-none px-1 text-[11px] ${Object.keys(wholeOf(row)?.own ?? {}).length > 0 ? "font-semibold text-woad" : "text-ink-3"}`}
           title="On every surface at once: press once more, or Enter"
