@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.kinds.base import (
     FILE_NAME,
     Judge,
@@ -92,7 +93,7 @@ class Picture(Kind):
         return "a picture" if isinstance(value, dict) and "file" in value else super().words(value)
 
     def words_of(self, values: list[Value]) -> str:
-        return f"{len(values)} picture{'s' if len(values) != 1 else ''}"
+        return counted(len(values), "picture")
 
     def files(self, value: Value, spec: Spec) -> tuple[str, ...]:  # noqa: ARG002
         return (value["file"],)

@@ -8,6 +8,7 @@ from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.text import KEY, make_key
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.kinds.base import (
     Column,
     Items,
@@ -208,7 +209,7 @@ class Rows(Kind):
         return made if most is None else {**made, "maxItems": most}
 
     def words(self, value: Value) -> str:
-        return f"{len(value)} row{'s' if len(value) != 1 else ''}" if self.well_formed(value) else super().words(value)
+        return counted(len(value), "row") if self.well_formed(value) else super().words(value)
 
     def words_of(self, values: list[Value]) -> str:
         return self.words(values)

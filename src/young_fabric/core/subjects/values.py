@@ -20,7 +20,6 @@ from young_fabric.core.nouns.fields.fields import Field, judge_of
 from young_fabric.core.subjects.derived import DERIVED, Compute, Derived
 from young_fabric.core.subjects.products import Product
 
-
 MOST_FAULTS = 200
 """So many things wrong with a value are told one by one."""
 

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.nouns.base import State
 from young_fabric.core.nouns.fields.built_in import BUILT_IN, BuiltInField
@@ -53,7 +54,7 @@ def describe_offered(before: State | None, after: State | None, defs: Definition
     now = {found["id"]: found for found in new.get("variants") or ()}
     for words, count in (("new", len(now.keys() - was.keys())), ("retired", len(was.keys() - now.keys()))):
         if count:
-            out.append(f"{count} variant{'s' if count > 1 else ''} {words}")
+            out.append(f"{counted(count, 'variant')} {words}")
     for number in [number for number in now if number in was and now[number] != was[number]]:
         name = now[number].get("sku") or ", ".join(map(str, (now[number].get("choices") or {}).values()))
         lines = describe_variant(was[number], now[number], defs)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Iterator
 
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.display.blocks import BLOCK_KINDS
 from young_fabric.core.display.surfaces import addressed_surface
 from young_fabric.core.nouns.layouts import layouts
@@ -38,7 +39,7 @@ def unplaced(looking: Checking) -> Iterable[Check]:
             found[layout.key] += looking.groups[group]
     for key, count in sorted(found.items()):
         name = defs.layouts[key].name if key in defs.layouts else key
-        of = f"of {count} products" if count != 1 else "of 1 product"
+        of = f"of {counted(count, 'product')}"
         text = f"What can be chosen {of} has no place on the {surface.name}, laid out as {name}"
         yield Check("options_unplaced", "wrong", text, count, (layouts.NOUN.code, key))
 
@@ -63,7 +64,7 @@ def unread_values(looking: Checking) -> Iterable[Check]:
     known = fields_of_variants(looking.defs)
     for key, count, product in variants.unread_fields(looking.work.session):
         name = known[key].name if key in known else key
-        of = "1 variant is" if count == 1 else f"{count} variants are"
+        of = counted(count, "variant is", "variants are")
         text = f"{name} of {of} not understood: what the product says stands in its place"
         yield Check("variant_unread", "wrong", text, count, (VARIANT.code, f"{product}/"))
 
@@ -85,7 +86,7 @@ def lost_skus(looking: Checking) -> Iterable[Check]:
         if index == MOST_TOLD:
             yield Check("lost_skus", "wrong", "There are more products with variants whose SKU another has", 1)
             return
-        who = "1 variant goes" if count == 1 else f"{count} variants go"
+        who = counted(count, "variant goes", "variants go")
         text = f"{product.title}: {who} by the product's own SKU, as another has the one made: {sku}"
         yield Check("lost_skus", "wrong", text, count, (VARIANT.code, f"{product.id}/"))
 

@@ -8,6 +8,7 @@ from datetime import datetime
 from itertools import combinations
 from typing import Any
 
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.nouns.content import record_types, shared_copies
@@ -96,7 +97,7 @@ def _unfilled(work: Work, defs: Definitions) -> Iterator[Finding]:
         have = sum(count for group, count in there.items() if reach.takes_in(*group))
         held = sum(count.filled + count.wrong for count in counts.get(key, {}).values())
         if have and not held:
-            words = f"{have:,} products have it, and none has a value"
+            words = f"{counted(have, 'product has', 'products have')} it, and none has a value"
             yield Finding("unfilled", fields.NOUN.code, key, field.name, words)
 
 

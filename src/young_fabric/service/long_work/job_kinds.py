@@ -7,6 +7,7 @@ from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from typing import Any, Protocol
 
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.definitions.reach import Reach
 from young_fabric.service import history
 from young_fabric.service.acting.actors import Right, Work
@@ -202,7 +203,7 @@ JOB_KINDS: dict[str, JobKind] = {
             stops=False,
             lost="The worker was lost before all values were judged",
             broken="The command young-fabric recount judges all values anew",
-            outcome=lambda result: f"{result.get('judged', 0):,} products judged",
+            outcome=lambda result: f"{counted(result.get('judged', 0), 'product')} judged",
         ),
         JobKind(
             judging.CONVERT,
@@ -213,7 +214,7 @@ JOB_KINDS: dict[str, JobKind] = {
             stops=False,
             lost="The worker was lost before all values were converted: change the field back and forth to begin anew",
             broken="Change the field back and forth to begin anew",
-            outcome=lambda result: f"{result.get('converted', 0):,} products converted",
+            outcome=lambda result: f"{counted(result.get('converted', 0), 'product')} converted",
         ),
         JobKind(
             value_merging.MERGE,
@@ -224,7 +225,7 @@ JOB_KINDS: dict[str, JobKind] = {
             broken="Merge the two once more, or undo",
             lost="The worker was lost before all products were changed: merge the two once more, or undo",
             stopped="Merging was stopped: some products have the other value already; merge once more, or undo",
-            outcome=lambda result: f"{result.get('merged', 0):,} products changed, the value is merged",
+            outcome=lambda result: f"{counted(result.get('merged', 0), 'product')} changed, the value is merged",
         ),
         JobKind(
             field_merging.MERGE,
@@ -257,7 +258,7 @@ JOB_KINDS: dict[str, JobKind] = {
             lost="The worker was lost before all products were gathered",
             stopped="Gathering was stopped: begin it again at the collection, nothing is released before",
             outcome=lambda result: (
-                f"{result.get('looked_at', 0):,} products looked at, {result.get('moved', 0):,} moved"
+                f"{counted(result.get('looked_at', 0), 'product')} looked at, {result.get('moved', 0):,} moved"
             ),
         ),
         JobKind(
@@ -270,7 +271,7 @@ JOB_KINDS: dict[str, JobKind] = {
             lost="The worker was lost before all variants were matched: begin it again",
             stopped="Matching was stopped: begin it again; products whose variants are not in step stay as they are live",
             outcome=lambda result: (
-                f"{result.get('variants', 0):,} variants of {result.get('products', 0):,} products written"
+                f"{counted(result.get('variants', 0), 'variant')} of {counted(result.get('products', 0), 'product')} written"
             ),
         ),
     )

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.cascade import EVERY, Cascade, Chain, Resolved, Scope
 from young_fabric.core.display.properties import LAYOUT, PROPERTIES
@@ -212,7 +213,7 @@ def _heading(defs: Definitions, entry: EntryPlan) -> tuple[str, str]:
     if effective.collection is not None and effective.set is not None:
         field_set = defs.sets[effective.set]
         by = defs.things["collection"][effective.collection].name
-        return field_set.name, f"field set, {len(field_set.fields)} fields, by being in {by}"
+        return field_set.name, f"field set, {counted(len(field_set.fields), 'field')}, by being in {by}"
     if effective.type is None:
         return "Every product", "built in"
     type_name = defs.types[effective.type].name
@@ -220,8 +221,10 @@ def _heading(defs: Definitions, entry: EntryPlan) -> tuple[str, str]:
         return f"Single fields of {type_name}", "product type"
     field_set = defs.sets[effective.set]
     users = sum(1 for key in defs.types if any(effective.set in defs.types[up].sets for up in defs.chain(key)))
-    types = f"{users} type{'s' if users != 1 else ''}"
-    return field_set.name, f"field set, {len(field_set.fields)} fields, {types}, by {type_name}"
+    return (
+        field_set.name,
+        f"field set, {counted(len(field_set.fields), 'field')}, {counted(users, 'type')}, by {type_name}",
+    )
 
 
 def _of_shop(work: Work, scope: Scope) -> Weave:
@@ -271,9 +274,7 @@ def option_rows(work: Work, scope: Scope, cascade: Cascade, chain: Chain) -> lis
                 state = _state(settings, here, possible=True) if surface.options else _unable(here)
                 cells.append(WeaveCell(code, state, _said(settings), here, version, reason))
             rows.append(Row(said, tuple(cells)))
-        groups.append(
-            RowGroup(options.name, f"option set, {len(rows)} option{'s' if len(rows) != 1 else ''}", tuple(rows))
-        )
+        groups.append(RowGroup(options.name, f"option set, {counted(len(rows), 'option')}", tuple(rows)))
     return groups
 
 

@@ -9,6 +9,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.definitions.reach import Reach
 from young_fabric.core.kinds.base import Target
@@ -66,7 +67,7 @@ def others_naming(session: Session, defs: Definitions, target: Target, item: Any
         table, called = stored_values.TABLES[subject], SUBJECTS[subject]
         count = stored_values.count(session, table, Containing(patterns)) if table.product is None else 0
         if count:
-            words.append(f"{count:,} {called.plural if count > 1 else called.name}")
+            words.append(counted(count, called.name, called.plural))
     return words
 
 
@@ -115,7 +116,7 @@ def held_by(session: Session, defs: Definitions, target: Target, item: Any) -> l
     words = []
     if found.products:
         others = found.products - 1
-        more = f" and {others:,} more product{'s' if others > 1 else ''}" if others else ""
+        more = f" and {counted(others, 'more product')}" if others else ""
         words.append(f"the product {found.first[0].product.title}{more}")
     words += others_naming(session, defs, target, item)
     for code, key in found.definitions:

@@ -225,6 +225,8 @@ def value_of(names: Names, product: Product, entry: EntryPlan, outcome: Outcome)
         wrong.code if wrong else None,
         wrong.message if wrong else None,
         wrong.help if wrong else None,
-        faults_of(entry.rules.faults(names.put_in(entry.field, value) if key in product.values else typed)) if wrong else (),
+        faults_of(entry.rules.faults(names.put_in(entry.field, value) if key in product.values else typed))
+        if wrong
+        else (),
         tuple(NamedItem(*item) for item in names.called(entry.field, value)),
     )

@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.surfaces import product_surfaces
@@ -183,7 +184,11 @@ def _with_moves(
 
     What it says only now makes groups that differ from what is live, and is counted with them.
     """
-    moves = [f"{found.come} products come in, {found.go} go out"] if any(found) else []
+    moves = (
+        [f"{counted(found.come, 'product comes', 'products come')} in, {counted(found.go, 'goes', 'go')} out"]
+        if any(found)
+        else []
+    )
     more = sum(found) if key in defs.speaking else 0
     return [*lines, *moves], {code: count + more for code, count in surfaces.items()}
 

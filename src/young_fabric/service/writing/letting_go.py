@@ -7,6 +7,7 @@ from types import MappingProxyType
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.nouns.base import Noun
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.service.acting.actors import Work
@@ -40,7 +41,9 @@ def let_go_by(
         )
     )
     single = definitions_loose(work, noun.code, key)
-    users += [f"the {NOUNS[code].name} of {len(single)} products" for code, _, ref in single[:1] if not ref.loose]
+    users += [
+        f"the {NOUNS[code].name} of {counted(len(single), 'product')}" for code, _, ref in single[:1] if not ref.loose
+    ]
     users += noun_hooks.held(work, noun.code, key)
     target = noun.chosen.item_of(thing)
     users += referring.held_by(work.session, defs, target, key) if target is not None else []

@@ -8,6 +8,7 @@ from typing import Any
 
 from young_fabric.core.base.conditions import tests_of
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.pins import PICTURE
 from young_fabric.core.kinds import KINDS
@@ -157,7 +158,7 @@ def _option_set_held(work: Work, key: str) -> list[str]:
 
 def _type_held(work: Work, key: str) -> list[str]:
     held = products.count(work.session, products.Search(types=(key,)))
-    return [f"{held} products"] if held else []
+    return [counted(held, "product")] if held else []
 
 
 def _read_field(definition: Field, defs: Definitions) -> Field:

@@ -34,7 +34,7 @@ export function ColumnHead({ surface, scope, scopeName, layout, whole }: Props) 
           tabIndex={-1}
           className="w-full min-w-0 rounded px-0.5 py-0.5 text-center hover:bg-woad-tint"
         >
-          <span className="block leading-[15px] first-letter:uppercase">
+          <span className="block whitespace-normal leading-[15px] first-letter:uppercase">
             {surface.name}
             {said && <span className="text-woad"> •</span>}
           </span>

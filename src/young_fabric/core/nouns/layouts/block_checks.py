@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping
 from typing import Any
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.base.wording.phrases import read_phrase
 from young_fabric.core.display.block_members import CONDITION, PARTS, REGIONS, TAKES, WIDTHS, Member
 from young_fabric.core.display.blocks import BLOCK_KINDS, COPY, WORDS, BlockKind
@@ -128,7 +129,7 @@ def _check_whole(said: Json, kind: BlockKind) -> None:
             raise Refusal("widths", words, (WIDTHS.code, device), f"Give each column its parts of {PARTS}")
     takes = read_takes(said.get(TAKES.code))
     if kind.takes_fields and len(takes.fields) > kind.most_fields:
-        words = f"A block of kind {kind.name} takes at most {kind.most_fields} fields"
+        words = f"A block of kind {kind.name} takes at most {counted(kind.most_fields, 'field')}"
         raise Refusal("too_many", words, (TAKES.code, "fields"), "Take some off")
 
 

@@ -10,6 +10,7 @@ from typing import Any
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
 from young_fabric.core.base.text import fold
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.kinds.base import in_words
 from young_fabric.core.nouns.base import (
     AsValue,
@@ -107,7 +108,7 @@ def _describe(before: State, after: State, defs: Known) -> list[str]:  # noqa: A
     both = [code for code in old if code in new]
     added = [value["label"] for code, value in new.items() if code not in old]
     counts = {
-        f"{len(added)} value{'s' if len(added) > 1 else ''} added": added,
+        f"{counted(len(added), 'value')} added": added,
         "removed": [value["label"] for code, value in old.items() if code not in new],
         "retired": [new[code]["label"] for code in both if new[code]["retired"] and not old[code]["retired"]],
         "brought back": [new[code]["label"] for code in both if old[code]["retired"] and not new[code]["retired"]],
@@ -157,7 +158,7 @@ NOUN = Noun(
     bearing=Bearing(offers=True, judges=True),
     telling=Telling(describe=_describe),
     stored=Stored(keyed={"values": "code"}),
-    calling=Calling(note=lambda thing, _defs: f"{len(thing.values)} values", within=_within),
+    calling=Calling(note=lambda thing, _defs: counted(len(thing.values), "value"), within=_within),
     chosen=AsValue(choices=lambda key, defs: defs.lists.get(key)),
     sent=Sent(
         files=lambda thing: tuple(value.swatch.picture for value in thing.values if value.swatch.picture),

@@ -8,6 +8,7 @@ from typing import Any
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.shapes import STRICT
+from young_fabric.core.base.wording.counting import counted
 from young_fabric.core.kinds.base import in_words
 from young_fabric.core.nouns.base import (
     Bearing,
@@ -162,6 +163,6 @@ NOUN = Noun(
     bearing=Bearing(judges=True),
     referring=Referring(refers=_refers, with_field=_with_field),
     stored=Stored(keyed={"sections": "key", "sections/*/fields": "", "collections": ""}),
-    calling=Calling(note=lambda thing, _defs: f"{len(thing.fields)} fields"),
+    calling=Calling(note=lambda thing, _defs: counted(len(thing.fields), "field")),
     taking=Taking(members=_taking),
 )
