@@ -112,7 +112,10 @@ function Words(props: { found: Found | null; count: number; unwhole: number; wro
     return <span className="text-ink-2">{counted(props.unwhole, "test")} still to be filled in.</span>;
   if (props.count === 0) return <span className="text-ink-2">Without a test only those put in by hand are in it.</span>;
   if (!found) return <span className="text-ink-2">looking…</span>;
-  const moves = [found.fresh && `${number(found.fresh)} come in`, found.leaving && `${number(found.leaving)} go out`];
+  const moves = [
+    found.fresh && counted(found.fresh, "comes in", "come in"),
+    found.leaving && counted(found.leaving, "goes out", "go out"),
+  ];
   return (
     <span>
       <b>

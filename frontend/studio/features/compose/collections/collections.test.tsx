@@ -142,7 +142,7 @@ describe("the view of collections", () => {
     const box = await screen.findByRole("textbox", { name: "Price" });
     fireEvent.change(box, { target: { value: "12" } });
     expect(await screen.findByText("4 match")).toBeTruthy();
-    expect(screen.getByText(/2 come in, 1 go out/)).toBeTruthy();
+    expect(screen.getByText(/2 come in, 1 goes out/)).toBeTruthy();
     expect(within(screen.getByLabelText("The first that match")).getByText("Peat")).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Leave it" }));
     expect((screen.getByRole("textbox", { name: "Price" }) as HTMLInputElement).value).toBe("10");
