@@ -17,11 +17,16 @@ from young_fabric.core.base.merge import merge
 from young_fabric.core.base.wording.phrases import read_phrase
 from young_fabric.core.display.cascade import Cascade, Chain, DisplaySetting, Scope
 from young_fabric.core.display.layouts import resolve_layout
+from young_fabric.core.display.listing_properties import rule_for
+from young_fabric.core.display.properties import PROPERTIES, check_properties
 from young_fabric.core.kinds import Spec
+from young_fabric.core.listing.facets import Bounds, FacetCard, Selected, count
+from young_fabric.core.listing.fan_out import FanProduct, FanVariant, fan_out
 from young_fabric.core.nouns.lists.list_values import ListValue
 from young_fabric.core.nouns.lists.value_lists import ValueList
 from young_fabric.core.options import swatches
-from young_fabric.core.options.combinations import Axis, ExistingVariant, combine, count, reconcile
+from young_fabric.core.options.combinations import Axis, ExistingVariant, combine, reconcile
+from young_fabric.core.options.combinations import count as count_combinations
 from young_fabric.core.options.pricing import PriceEffect, price
 from young_fabric.core.options.sku import make_sku
 from young_fabric.core.subjects.completeness import Wanted, completeness
@@ -81,6 +86,75 @@ def run_values(given: dict[str, Any]) -> Any:
     return {"value": read_value(given["kind"], given["text"], spec)}
 
 
+def run_fan_out(given: dict[str, Any]) -> Any:
+    product, listing = given["product"], given["listing"]
+    options = tuple(product.get("options", ()))
+
+    def is_gone(stock: int | None) -> bool:
+        return stock is not None and stock <= 0
+
+    def money(text: str | None) -> Decimal | None:
+        return None if text is None else Decimal(text)
+
+    variants = tuple(
+        FanVariant(row["id"], row["values"], money(row.get("price")), is_gone(row.get("stock")), row.get("sku") or "")
+        for row in sorted(product.get("variants", ()), key=lambda row: row["position"])
+    )
+    fanned = FanProduct(
+        product["title"],
+        product.get("sku") or "",
+        money(product.get("price")),
+        options,
+        product.get("labels", {}),
+        variants,
+        is_gone(product.get("stock")),
+    )
+    said = [
+        DisplaySetting(Scope(row["scope"]["kind"], row["scope"].get("key", "")), "*", "listing_card", row["set"])
+        for row in given["rules"]
+    ]
+    for setting in said:
+        check_properties({code: value for code, value in setting.set.items() if code in PROPERTIES})
+        read_phrase(setting.set.get("title", ""), {"product", "sku", *given["known"]})
+    rule = rule_for(Cascade(said), product["key"], listing.get("key") if listing["kind"] == "collection" else None)
+    cards = fan_out(rule, listing["kind"], fanned)
+
+    def shown(price: Decimal | None) -> str | None:
+        return None if price is None else str(price)
+
+    return {
+        "cards": [
+            {
+                "variant": card.variant,
+                "title": card.title,
+                "price_from": shown(card.price_from),
+                "price_to": shown(card.price_to),
+                "sold_out": card.sold_out,
+            }
+            for card in cards
+        ]
+    }
+
+
+def run_facets(given: dict[str, Any]) -> Any:
+    filters, selected = given["filters"], given["selected"]
+    cards = [
+        FacetCard(
+            {name: card.get(name) or () for name in filters},
+            {name: Decimal(value) for name, value in card.items() if isinstance(value, str)},
+        )
+        for card in given["cards"]
+    ]
+    ranges = {
+        name: Bounds(*[Decimal(chosen[end]) if chosen.get(end) is not None else None for end in ("min", "max")])
+        for name, chosen in selected.items()
+        if isinstance(chosen, dict)
+    }
+    values = {name: chosen for name, chosen in selected.items() if isinstance(chosen, list)}
+    found = count(cards, filters, Selected(values, ranges))
+    return {"listed": [given["cards"][index]["id"] for index in found.listed], "counts": found.values}
+
+
 def run_layout(given: dict[str, Any]) -> Any:
     found = resolve_layout(given["layouts"], given["ask"])
     regions = [{"id": name, "blocks": [dict(block) for block in blocks]} for name, blocks in found.regions]
@@ -111,7 +185,7 @@ def run_swatches(given: dict[str, Any]) -> Any:
 def run_variants(given: dict[str, Any]) -> Any:
     axes = [Axis(option["key"], tuple(option["values"])) for option in given["options"]]
     rules = given.get("left_out", ())
-    found = {"count": count(axes, rules), "combinations": list(combine(axes, rules))}
+    found = {"count": count_combinations(axes, rules), "combinations": list(combine(axes, rules))}
     if "existing" not in given:
         return found
     existing = [ExistingVariant(row["id"], row["values"], row.get("stock")) for row in given["existing"]]
@@ -128,6 +202,8 @@ RULES = {
     "cascade": run_cascade,
     "completeness": run_completeness,
     "conditions": run_conditions,
+    "facets": run_facets,
+    "fan_out": run_fan_out,
     "layout": run_layout,
     "merge": run_merge,
     "phrases": run_phrases,

@@ -20,7 +20,7 @@ FIRST = 900_000
 
 
 def row(number: int, title: str, listing: str = MUSIC, rank: int = LAST, amount: str = "0") -> dict[str, Any]:
-    place = {"rank": rank, "number": amount, "text": title, "hash": f"{rank}{amount}{title}"}
+    place = {"rank": rank, "number": amount, "text": title, "position": 0, "hash": f"{rank}{amount}{title}"}
     return {"listing": listing, "product_id": FIRST + number, "card": "", **place}
 
 

@@ -48,7 +48,7 @@ def test_migrating_twice_does_nothing(own_engine: Engine) -> None:
     migrate(own_engine)
     migrate(own_engine)
     with own_engine.connect() as connection:
-        assert connection.execute(text("SELECT version_num FROM alembic_version")).scalar_one() == "0020"
+        assert connection.execute(text("SELECT version_num FROM alembic_version")).scalar_one() == "0021"
 
 
 def test_a_step_that_can_not_be_taken_back_says_so(own_engine: Engine) -> None:

@@ -87,7 +87,7 @@ def test_defaults_show_on_pages_and_keep_cards_bare() -> None:
     assert not defaults_for(BUILT_IN["contents"], SURFACES["product_page"])["shown"]
     for surface in SURFACES.values():
         assert defaults_for(own, surface)["devices"] == EVERY_DEVICE
-        assert defaults_for(own, surface).keys() == PROPERTIES.keys() - {"layout"}
+        assert defaults_for(own, surface).keys() == {code for code, prop in PROPERTIES.items() if not prop.whole}
 
 
 @pytest.mark.parametrize(

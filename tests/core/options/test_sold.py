@@ -75,7 +75,7 @@ def test_the_unit_price_is_of_the_variant_whose_price_is_shown() -> None:
     shown = as_sold(book, sold_of(book, found, offer_mark(found), [small, large], prices))
     assert (shown.values["price"], shown.sold.differ, unit_price(shown)) == ("40", True, "€80.00 per 100 ml")
     assert shown.values["contents"] == book.values["contents"], "what it holds is told as it is"
-    left = as_left(shown, book, frozenset({small.id}), prices)
+    left = as_left(shown, frozenset({small.id}))
     assert (left.values["price"], left.sold.differ, unit_price(left)) == ("42", False, "€42.00 per 100 ml")
     for stocks in ((1, 0), (None, 3), (0, 0), (0, -1)):
         gone = frozenset(
@@ -83,11 +83,11 @@ def test_the_unit_price_is_of_the_variant_whose_price_is_shown() -> None:
             for variant, stock in zip((small, large), stocks, strict=True)
             if stock is not None and stock <= 0
         )
-        again = as_left(shown, book, gone, prices)
+        again = as_left(shown, gone)
         assert (again is shown) is (stocks != (1, 0)), stocks
     bare = Product(5, "books", {"title": "Ink"})
     unpriced = as_sold(bare, sold_of(bare, found, offer_mark(found), [small, large], prices))
-    assert as_left(unpriced, bare, frozenset(), prices) is unpriced
+    assert as_left(unpriced, frozenset()) is unpriced
 
 
 def test_what_is_chosen_beforehand_stands_until_something_is_asked() -> None:

@@ -83,7 +83,7 @@ def test_a_product_stands_on_the_listings_of_its_types_collections_and_records()
     assert of_record("marsh_reed") not in found
     assert found[of_type("paint")] == Place(2**31 - 2, "0", "Peat")
     assert found[of_collection("small_change")].number == "9"
-    assert place_mark(Place(1, "2", "x")) == "1 2 x"
+    assert [place_mark(Place(1, "2", "x"), position) for position in (0, 3)] == ["1 2 x", "1 2 x 3"]
     bare = having(("record_type", state("record_type", "maker", ("page", False))))
     assert of_record("fen_mill") not in places(Memberships(bare), MADE)
 

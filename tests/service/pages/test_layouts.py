@@ -103,7 +103,7 @@ def test_a_layout_in_use_stays_until_nobody_has_chosen_it(work: Work) -> None:
     with pytest.raises(Refusal, match="used by"):
         definitions.remove(work, "layout", "mine", writes.need_current(work, "layout", "mine").version)
     definitions.remove(work, "layout", child, writes.need_current(work, "layout", child).version)
-    with pytest.raises(Refusal, match="of 1 products"):
+    with pytest.raises(Refusal, match="of 1 product"):
         definitions.remove(work, "layout", "mine", writes.need_current(work, "layout", "mine").version)
     choose(work, product, None)
     definitions.remove(work, "layout", "mine", writes.need_current(work, "layout", "mine").version)

@@ -10,7 +10,8 @@ import pytest
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope
-from young_fabric.core.display.surfaces import product_surfaces, record_surface
+from young_fabric.core.display.surfaces import listed_surface, product_surfaces, record_surface
+from young_fabric.core.nouns.layouts import display_settings
 from young_fabric.core.nouns.options.said_options import is_option_key
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.defining import definitions
@@ -20,6 +21,7 @@ from young_fabric.service.planning import plans
 from young_fabric.service.products import products
 from young_fabric.service.releasing import pending, release
 from young_fabric.service.writing import writes
+from young_fabric.store.repos.definitions import versions_of
 
 ROUNDS = 6
 Told = Mapping[str, int]
@@ -95,7 +97,30 @@ def filled(work: Work, by: Random) -> Made:
     return Made(f"{row.product.title} {values}", None, True)
 
 
-CHANGES: list[Callable[[Work, Random], Made]] = [field, cell, cell, cell, named, typed, filled]
+def fanned(work: Work, by: Random) -> Made:
+    """How many cards products have on listings, and how they are called, for the shop or a collection."""
+    defs = plans.draft(work.session)
+    scope = by.choice([Scope("shop"), Scope("collection", by.choice(sorted(defs.things["collection"])))])
+    options = display_settings.variant_options(defs)
+    given: dict[str, Any] = by.choice(
+        [
+            {"mode": by.choice(["product", "variant"])},
+            {"mode": by.choice(["by", "all_but"]), "options": [by.choice(sorted(options))]},
+            {"title": by.choice(["{product}", "{sku} {product}", f"{{product}}[, {{{by.choice(sorted(options))}}}]"])},
+            {"no_variants": by.choice(["keep", "drop"]), "listings": by.choice([["home"], ["collection"]])},
+        ]
+    )
+    surface = listed_surface().code
+    key = str(display_settings.SettingKey(scope, "*", surface))
+    version = versions_of(work.session, "display_setting", [key]).get(key)
+    edit = definitions.SettingEdit("*", surface, given, version)
+    [(_, thing)] = definitions.changed_settings(work, scope, [edit])
+    told = definitions.consequences(work, "display_setting", key, thing)
+    definitions.display(work, scope, "*", surface, given, version)
+    return Made(f"{scope} {given}", told.surfaces, told.exact)
+
+
+CHANGES: list[Callable[[Work, Random], Made]] = [field, cell, cell, cell, named, typed, filled, fanned, fanned]
 
 
 def check(work: Work, made: list[Made], what: str) -> None:

@@ -22,6 +22,7 @@ from young_fabric.core.display.choices import (
     words_of,
 )
 from young_fabric.core.display.formats import FORMATS
+from young_fabric.core.display.listing_properties import LISTING_PROPERTIES
 from young_fabric.core.display.option_properties import OPTION_PROPERTIES
 from young_fabric.core.display.property import FieldSaid, Property
 from young_fabric.core.display.surfaces import PRODUCTS, Surface
@@ -79,6 +80,7 @@ LAYOUT = Property(
     lambda _kind, surface: surface.layout,
     lambda value: f"layout {value}",
     whole=True,
+    together="Layout",
 )
 CONDITION = Property(
     "condition",
@@ -146,6 +148,7 @@ PROPERTIES: dict[str, Property] = {
         ),
         CONDITION,
         LAYOUT,
+        *LISTING_PROPERTIES,
     )
 }
 """Every property by its code, in the order its control stands."""

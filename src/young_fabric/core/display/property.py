@@ -52,6 +52,8 @@ class Property:
     `control` edits it; `words` tells a value in a change, before the place; `default` is what
     holds of a kind where nothing is set; `applies` says whether it means anything for a field on a surface. `whole` ones are said of a
     surface as a whole, and of no single field; `writes` ones decide how values are written. `choices_of` gives the choices where a field decides them.
+    A whole one is said of the surfaces it `stands_on`, by some `scopes` (None: by any); `together` is what is
+    called what says nothing but such ones.
     """
 
     code: str
@@ -65,6 +67,9 @@ class Property:
     whole: bool = False
     writes: bool = False
     choices_of: Callable[[FieldSaid], tuple[Choice, ...]] | None = None
+    stands_on: Callable[[Surface], bool] = lambda _surface: True
+    scopes: frozenset[str] | None = None
+    together: str = ""
 
     def means(self, field: FieldSaid, surface: Surface) -> bool:
         """Whether it means anything for a field or an option on a surface."""

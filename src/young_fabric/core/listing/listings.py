@@ -35,6 +35,6 @@ def places(asked: Memberships, product: Product) -> dict[Listing, Place]:
     return found | {of_collection(key): asked.place(key, product) for key in product.collections}
 
 
-def place_mark(place: Place) -> str:
-    """What tells places apart, in a short text."""
-    return f"{place.rank} {place.number} {place.text}"
+def place_mark(place: Place, position: int) -> str:
+    """What tells places apart, in a short text: where a product stands, and which of its cards it is."""
+    return f"{place.rank} {place.number} {place.text}{f' {position}' if position else ''}"

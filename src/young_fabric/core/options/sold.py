@@ -11,7 +11,7 @@ from young_fabric.core.base.hashes import content_hash
 from young_fabric.core.base.money import decimal_of
 from young_fabric.core.base.units import plain_decimal
 from young_fabric.core.nouns.base import state_of
-from young_fabric.core.nouns.fields.built_in import PRICE
+from young_fabric.core.nouns.fields.built_in import CODE, PRICE, TITLE
 from young_fabric.core.options.offers import Offer
 from young_fabric.core.options.variant_prices import VariantPrices
 from young_fabric.core.subjects.derived import DERIVED
@@ -25,6 +25,7 @@ class Sold:
 
     `mark` tells apart all that shoppers are offered; `lowest` is the price of the cheapest variant, None where there is none;
     `differ` says whether others cost more; `own` is what that cheapest one has of its own that computed fields are computed from.
+    `base` is the product's own price, of which `prices` reckon those of its variants.
     """
 
     offer: Offer
@@ -33,6 +34,8 @@ class Sold:
     lowest: str | None
     differ: bool
     own: Mapping[str, Any] = field(default_factory=dict)
+    base: Decimal | None = None
+    prices: VariantPrices | None = field(default=None, compare=False, repr=False)
 
 
 def offer_mark(offer: Offer) -> str:
@@ -49,19 +52,20 @@ def sold_of(product: Product, offer: Offer, mark: str, variants: Iterable[Varian
     standing = tuple(
         variant for variant in variants if not variant.retired and offer.names_of(variant.choices) is not None
     )
-    found = _range(product, offer, standing, prices)
+    base = decimal_of(product.values.get(PRICE.key))
+    found = _range(base, offer, standing, prices)
     states = [[dict(variant.choices), dict(variant.values), variant.sku] for variant in standing]
-    return Sold(offer, standing, content_hash([mark, states]), *found)
+    return Sold(offer, standing, content_hash([mark, states]), *found, base, prices)
 
 
 _READ = frozenset(key for derived in DERIVED.values() for key in derived.reads) - {PRICE.key}
 
 
 def _range(
-    product: Product, offer: Offer, variants: Iterable[Variant], prices: VariantPrices
+    own: Decimal | None, offer: Offer, variants: Iterable[Variant], prices: VariantPrices
 ) -> tuple[str | None, bool, Mapping[str, Any]]:
     """(the lowest price of some variants, whether others cost more, what the first of that price has for computed fields)."""
-    keys, own = offer.axis_keys, decimal_of(product.values.get(PRICE.key))
+    keys = offer.axis_keys
     first: dict[str, Variant] = {}
     for variant in variants:
         made = prices.of(_base(variant, own), tuple([variant.choices[key] for key in keys]))
@@ -74,20 +78,37 @@ def _range(
     return lowest, len(first) > 1, {key: values[key] for key in _READ & values.keys()}
 
 
-def as_left(shown: Product, product: Product, gone: frozenset[int], prices: VariantPrices) -> Product:
+def as_left(shown: Product, gone: frozenset[int]) -> Product:
     """A product as pages show it, at the prices of those of its variants that are in stock; of all when none is.
 
-    `shown` has what can be chosen of it in it, `product` is as it is by itself, `gone` are the variants
-    of which none is left at this moment, by id.
+    `shown` has what can be chosen of it in it, `gone` are the variants of which none is left at this moment, by id.
     """
     sold: Sold | None = shown.sold
-    if sold is None or not sold.variants:
+    if sold is None or not sold.variants or sold.prices is None:
         return shown
     left = [variant for variant in sold.variants if variant.id not in gone]
-    lowest, differ, own = _range(product, sold.offer, left or sold.variants, prices)
+    lowest, differ, own = _range(sold.base, sold.offer, left or sold.variants, sold.prices)
     if lowest is None or (lowest, differ, own) == (sold.lowest, sold.differ, sold.own):
         return shown
     return as_sold(shown, replace(sold, lowest=lowest, differ=differ, own=own))
+
+
+def as_card(shown: Product, ids: frozenset[int], gone: frozenset[int], title: str) -> Product:
+    """A product as a card shows it that stands for some of its variants: as the first of them of which any is left, else the first, at the
+    price of the cheapest that is left; and by the card's title."""
+    sold: Sold | None = shown.sold
+    if sold is None:
+        return replace(shown, values={**shown.values, TITLE.key: title})
+    among = tuple(variant for variant in sold.variants if variant.id in ids)
+    variant = next((variant for variant in among if variant.id not in gone), next(iter(among), None))
+    own = [(TITLE.key, title), *([(CODE.key, variant.sku)] if variant is not None and variant.sku else [])]
+    base = shown.values if sold.base is None else {**shown.values, PRICE.key: plain_decimal(sold.base)}
+    made = as_chosen(replace(shown, values=base), variant, own)
+    if sold.prices is None:
+        return made
+    left = [variant for variant in among if variant.id not in gone]
+    lowest, differ, reads = _range(sold.base, sold.offer, left or among, sold.prices)
+    return as_sold(made, replace(sold, variants=among, lowest=lowest, differ=differ, own=reads))
 
 
 def _base(variant: Variant, own: Decimal | None) -> Decimal | None:

@@ -6,7 +6,7 @@ Rendering, why, the weave and the checks all read the steps made here.
 from __future__ import annotations
 
 from collections.abc import Collection, Hashable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from young_fabric.core.base.hashes import content_hash
@@ -15,9 +15,11 @@ from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.cascade import EVERY, Cascade, Chain, DisplaySetting, Resolved
 from young_fabric.core.display.layouts import Arrangement
+from young_fabric.core.display.listing_properties import FanOut, rule_for
 from young_fabric.core.display.properties import LAYOUT, PROPERTIES, resolved_defaults, writes_as_usual
 from young_fabric.core.display.property import FieldSaid
 from young_fabric.core.display.surfaces import SURFACES, Surface
+from young_fabric.core.nouns.base import state_of
 from young_fabric.core.nouns.layouts.layouts import LAYOUTS
 from young_fabric.core.nouns.options.said_options import SaidOption, is_option_key
 from young_fabric.core.nouns.registry import NOUNS
@@ -61,7 +63,8 @@ class Plan:
     """All that depends on definitions alone, for products of a group on one surface.
 
     `hash` is equal for plans that render every product alike; `holding` are blocks by id, each with those it stands in and
-    the conditions of all of them; `said` are the fields whose values stand in words of the layout.
+    the conditions of all of them; `said` are the fields whose values stand in words of the layout; `fans` are how many cards a product has, on the
+    listings of the collections that say it, by key, and on all others, "".
     """
 
     surface: Surface
@@ -76,6 +79,7 @@ class Plan:
     computed: Mapping[str, tuple[str, ...]]
     holding: Mapping[str, Holding]
     said: frozenset[str] = frozenset()
+    fans: Mapping[str, FanOut] = field(default_factory=dict)
 
     def values(self, product: Product) -> Mapping[str, Any]:
         """What pages read of a product: its values, defaults where it has none, of a computed field what it is computed from, and what
@@ -135,6 +139,7 @@ def compile_plan(
     asked = OptionSettings(defs, cascade, chain, surface)
     arranging = Arranging(defs, group, layout, placed, entries, surface, budget, asked)
     region = arranging.plan()
+    fans = _fans(cascade, chain, surface)
     return Plan(
         surface,
         group,
@@ -143,12 +148,26 @@ def compile_plan(
         region,
         entries,
         reads or reads_of(defs, group),
-        _hash(defs, surface, region, entries, arranging.said),
+        _hash(defs, surface, region, entries, arranging.said, fans),
         {key: entry.field.default for key, entry in entries.items() if entry.field.default is not None},
         {key: entry.rules.derived.reads for key, entry in entries.items() if entry.rules.derived is not None},
         arranging.holding,
         frozenset(arranging.said),
+        fans,
     )
+
+
+ONE_CARD = FanOut()
+
+
+def _fans(cascade: Cascade, chain: Chain, surface: Surface) -> dict[str, FanOut]:
+    """How many cards products have, where any scope says so."""
+    if not surface.listed:
+        return {}
+    found = {key: rule_for(cascade, chain.product, key) for key in chain.collections}
+    others = rule_for(cascade, chain.product, None)
+    said = {key: rule for key, rule in found.items() if rule != others}
+    return {"": others, **said} if said or others != ONE_CARD else {}
 
 
 def layout_in_force(cascade: Cascade, chain: Chain, surface: Surface) -> Resolved:
@@ -286,7 +305,12 @@ def things_read(defs: Definitions, group: Group) -> frozenset[tuple[str, str]]:
 
 
 def _hash(
-    defs: Definitions, surface: Surface, region: RegionPlan, entries: Mapping[str, EntryPlan], said: Collection[str]
+    defs: Definitions,
+    surface: Surface,
+    region: RegionPlan,
+    entries: Mapping[str, EntryPlan],
+    said: Collection[str],
+    fans: Mapping[str, FanOut],
 ) -> str:
     def field_state(key: str) -> Any:
         entry = entries[key]
@@ -304,4 +328,5 @@ def _hash(
         return [plan.id, list(map(block_state, plan.blocks))]
 
     words = [field_state(key) for key in sorted(said)]
-    return content_hash([document.FORMAT, surface.code, defs.shop.currency, defs.shop.locale, tree(region), words])
+    made = [document.FORMAT, surface.code, defs.shop.currency, defs.shop.locale, tree(region), words]
+    return content_hash([*made, {key: state_of(rule) for key, rule in fans.items()}] if fans else made)

@@ -24,10 +24,10 @@ from young_fabric.core.nouns.registry import NOUNS, describe
 from young_fabric.core.pages.plans import reached_groups
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Clash, Right, Work
+from young_fabric.service.foreseeing.bounds import told_apart
 from young_fabric.service.foreseeing.counted import counted
 from young_fabric.service.foreseeing.field_moves import FieldMoves, field_moves
 from young_fabric.service.foreseeing.record_pages import record_pages
-from young_fabric.service.foreseeing.touched import told_apart
 from young_fabric.service.foreseeing.value_effects import ValueEffects, value_effects
 from young_fabric.service.foreseeing.variant_effects import VariantEffects, variant_effects
 from young_fabric.service.planning import plans

@@ -12,16 +12,18 @@ from sqlalchemy import and_
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.surfaces import product_surfaces
+from young_fabric.core.listing.cards import MADE_FOR, Card, documents_on
 from young_fabric.core.nouns.layouts import display_settings
 from young_fabric.core.nouns.registry import NOUNS
-from young_fabric.core.pages.document import to_json
+from young_fabric.core.pages.document import RenderDoc, to_json
 from young_fabric.core.pages.plans import Plans, changed_groups
 from young_fabric.core.subjects.converting import reading_of
 from young_fabric.core.subjects.memberships import Memberships
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Work
-from young_fabric.service.foreseeing.touched import fields_that_differ, told_apart, touched_documents
+from young_fabric.service.foreseeing.bounds import bounds_of, told_apart
+from young_fabric.service.foreseeing.touched import fields_that_differ, touched_documents
 from young_fabric.service.planning.naming import referring_documents, renamed_referrers
 from young_fabric.service.planning.offering import offered_documents, offers_that_differ, reoffered
 from young_fabric.service.planning.showing import Showing
@@ -56,11 +58,13 @@ def counted(
     """The documents of products that differ between two sets of definitions, which differ by the things of `keys`. `groups`, of those
     of `counts`, are all that read one of them."""
     differ = changed_groups(before, after, counts if groups is None else groups, surfaces_borne_on(keys))
-    touched = touched_documents(work, before, after, differ, counts)
+    bounds = bounds_of(work, before, after, counts)
+    touched = touched_documents(work, before, after, differ, bounds)
     called = referring_documents(work.session, before.defs, after, keys).values()
     offered = offered_documents(work.session, before.defs, after.defs, keys).values()
     most = {
-        code: sum(touched.get(code, {}).values()) + sum(found.get(code, 0) for found in (*called, *offered))
+        code: sum(touched.get(code, {}).values())
+        + bounds.of_products(code, sum(found.get(code, 0) for found in (*called, *offered)))
         for code in product_surfaces()
     }
     if not any(most.values()):
@@ -155,13 +159,23 @@ def compared(
     for (product, _), was, now in zip(pairs, *shown, strict=True):
         moved = before.defs.chain(product.type) != after.defs.chain(product.type)
         settings = own.get(str(product.id), ())
-        codes = [code for code in surfaces if moved or _differs(before, after, code, settings, was, now)]
-        count.update(codes)
+        differ = {code: _differing(before, after, code, settings, was, now, moved=moved) for code in surfaces}
+        count.update(differ)
+        codes = tuple(code for code in surfaces if differ[code])
         if codes:
-            differing[product.id] = tuple(codes)
+            differing[product.id] = codes
     return Counted({code: count[code] for code in product_surfaces()}, True, differing)
 
 
-def _differs(before: Plans, after: Plans, code: str, settings: Any, was: Product, now: Product) -> bool:
-    old, new = (made.of_product(of, code, settings).render(of) for made, of in ((before, was), (after, now)))
-    return old != new and to_json(old) != to_json(new)
+def _differing(
+    before: Plans, after: Plans, code: str, settings: Any, was: Product, now: Product, *, moved: bool
+) -> int:
+    """How many documents of a product on a surface differ, those that come and go among them; all of one that `moved` do."""
+    old, new = (
+        documents_on(made.of_product(of, code, settings), of, MADE_FOR) for made, of in ((before, was), (after, now))
+    )
+    return sum(moved or key not in old or key not in new or _differ(old[key], new[key]) for key in {**old, **new})
+
+
+def _differ(old: tuple[Card, RenderDoc], new: tuple[Card, RenderDoc]) -> bool:
+    return old[1] != new[1] and to_json(old[1]) != to_json(new[1])

@@ -15,6 +15,7 @@ from young_fabric.core.pages.plans import Plans
 from young_fabric.core.subjects.converting import convert, reading_of
 from young_fabric.core.subjects.values import FieldRules
 from young_fabric.service.acting.actors import Work
+from young_fabric.service.foreseeing.bounds import Bounds, told_apart
 from young_fabric.service.planning import plans
 from young_fabric.store.repos import products, stored_values
 
@@ -22,13 +23,8 @@ MOST_LOOKED_AT = 2_000
 """How many values are looked at one by one."""
 
 
-def told_apart(before: Plans, after: Plans) -> frozenset[str]:
-    """The collections by which products are told apart when two sets of definitions are compared."""
-    return before.defs.speaking | after.defs.speaking
-
-
 def touched_documents(
-    work: Work, before: Plans, after: Plans, differ: Mapping[str, frozenset[Group]], counts: Mapping[Group, int]
+    work: Work, before: Plans, after: Plans, differ: Mapping[str, frozenset[Group]], bounds: Bounds
 ) -> dict[str, dict[Group, int]]:
     """Surface → group → documents that may differ, of groups that render differently there: never more than hold a value.
 
@@ -41,14 +37,14 @@ def touched_documents(
         out[surface] = {}
         for group in groups:
             keys = fields_that_differ(before, after, group, surface)
-            most = counts.get(group, 0)
+            most = bounds.counts.get(group, 0)
             held = None if keys is None else 0
             for key, in_place in (keys or {}).items():
                 if (key, in_place) not in holders:
                     holders[key, in_place] = _holders(work, before, after, key, in_place=in_place)
                 there = holders[key, in_place].get(group, 0)
                 held = (held or 0) + (most - there if in_place else there)
-            out[surface][group] = most if held is None else min(most, held)
+            out[surface][group] = bounds.within(surface, group, most if held is None else min(most, held))
     return out
 
 

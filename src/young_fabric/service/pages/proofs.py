@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import islice
-from typing import Any
+from typing import Any, NamedTuple
 
 from sqlalchemy.orm import Session
 
@@ -23,6 +23,7 @@ from young_fabric.core.display.surfaces import (
     listed_surface,
     product_surfaces,
 )
+from young_fabric.core.listing.cards import MADE_FOR, Cards, documents_on
 from young_fabric.core.nouns.content import collections, record_types, records
 from young_fabric.core.nouns.content.records import Record
 from young_fabric.core.nouns.layouts import display_settings
@@ -129,8 +130,26 @@ def _chosen_layout(defs: Definitions, scope: Scope, key: str) -> DisplaySetting:
     return DisplaySetting(scope, EVERY, found.surface, {LAYOUT.code: key})
 
 
-def cards(work: Work, listing: Listing, offset: int = 0) -> tuple[list[tuple[Product, RenderDoc]], int]:
-    """A page of draft cards of a listing, and how many products it has. Raises Refusal `not_found`."""
+def cards_of_product(work: Work, product: Product, trying: Trying = AS_IT_IS) -> list[DraftCard]:
+    """All draft cards a product can have on listings, or with what is tried. Raises Refusal."""
+    made = tried_plans(work, trying)
+    plan = made.of_product(product, listed_surface().code, settings_tried(work, made, product, trying))
+    shown = showing_of(work, made).of(work.session, [product])[0]
+    found = documents_on(plan, shown, MADE_FOR)
+    return [DraftCard(product, key, card.title or product.title, doc) for key, (card, doc) in found.items()]
+
+
+class DraftCard(NamedTuple):
+    """A card of the draft: its product, its key and title, and what it shows."""
+
+    product: Product
+    key: str
+    title: str
+    doc: RenderDoc
+
+
+def cards(work: Work, listing: Listing, offset: int = 0) -> tuple[list[DraftCard], int]:
+    """The draft cards of a page of the products of a listing, and how many products it has. Raises Refusal `not_found`."""
     work.need(Right.LOOK)
     made = plans.draft_plans(work.session)
     if listing.key not in made.defs.things[listing.noun]:
@@ -144,7 +163,19 @@ def cards(work: Work, listing: Listing, offset: int = 0) -> tuple[list[tuple[Pro
     else:
         wanted = Search(types=tuple(sorted(descendants(listing.key, made.defs.types))), offered=True)
         found = _by_title(work, made, wanted, offset)
-    return render_products(work, made, found, listed_surface()), products.count(work.session, wanted)
+    return render_cards(work, made, found, listing), products.count(work.session, wanted)
+
+
+def render_cards(work: Work, made: Plans, found: Sequence[Product], listing: Listing) -> list[DraftCard]:
+    """The draft cards that products have on a listing, in order."""
+    own, surface = own_settings(work, [product.id for product in found]), listed_surface().code
+    out = []
+    for product, shown in zip(found, showing_of(work, made).of(work.session, found), strict=True):
+        plan = made.of_product(product, surface, own.get(str(product.id), ()))
+        for card in Cards(plan.fans, shown).on(listing):
+            title = card.title or product.title
+            out.append(DraftCard(product, card.key, title, plan.render(card.product(shown))))
+    return out
 
 
 def record_document(session: Session, made: Plans, key: str, *, live: bool = False) -> RenderDoc:

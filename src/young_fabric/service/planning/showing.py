@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.options.offers import Offer
-from young_fabric.core.options.sold import as_left, as_sold, offer_mark, sold_of
+from young_fabric.core.options.sold import as_sold, offer_mark, sold_of
 from young_fabric.core.options.variant_prices import VariantPrices
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.variants import Variant
@@ -41,10 +41,6 @@ class Showing:
             return product
         _, mark, prices = self._known_of(offer)
         return as_sold(product, sold_of(product, offer, mark, existing, prices))
-
-    def left(self, shown: Product, product: Product, gone: frozenset[int]) -> Product:
-        """A product that was put together from `product`, at the prices of its variants but for those sold out."""
-        return as_left(shown, product, gone, self._known_of(shown.sold.offer)[2]) if shown.sold else shown
 
     def _known_of(self, offer: Offer) -> tuple[Offer, str, VariantPrices]:
         known = self._known.get(id(offer))

@@ -9,6 +9,7 @@ from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.surfaces import product_surfaces
 from young_fabric.core.pages.plans import Plans, changed_groups, reached_groups
 from young_fabric.service.acting.actors import Work
+from young_fabric.service.foreseeing.bounds import Bounds, bounds_of
 from young_fabric.service.foreseeing.counted import Counted, Thing, counted, surfaces_borne_on
 from young_fabric.service.foreseeing.touched import touched_documents
 from young_fabric.service.planning.naming import referring_documents
@@ -45,8 +46,7 @@ class Alone:
         offered = offered_documents(self._work.session, self._live.defs, self._draft.defs, [thing]).get(thing, {})
         most = {
             code: sum(self.touched.get(code, {}).get(group, 0) for group in groups)
-            + called.get(code, 0)
-            + offered.get(code, 0)
+            + self.bounds.of_products(code, called.get(code, 0) + offered.get(code, 0))
             for code in surfaces_borne_on([thing]) or product_surfaces()
         }
         return Counted({**dict.fromkeys(product_surfaces(), 0), **most}, False)
@@ -54,7 +54,12 @@ class Alone:
     @cached_property
     def touched(self) -> Touched:
         """Surface → group → documents that may differ after a release; all of a group of a new type."""
-        return touched_by_release(self._work, self._live, self._draft, self._counts)
+        return touched_by_release(self._work, self._live, self._draft, self.bounds)
+
+    @cached_property
+    def bounds(self) -> Bounds:
+        """How many documents products have at most."""
+        return bounds_of(self._work, self._live, self._draft, self._counts)
 
     def _plans_for(self, thing: Thing) -> int:
         return len(self._groups[thing]) * len(surfaces_borne_on([thing]) or product_surfaces())
@@ -64,9 +69,12 @@ class Alone:
         return frozenset[Group]().union(*reached)
 
 
-def touched_by_release(work: Work, live: Plans, draft: Plans, counts: Mapping[Group, int]) -> Touched:
+def touched_by_release(work: Work, live: Plans, draft: Plans, bounds: Bounds) -> Touched:
     """Surface → group → documents that may differ after a release; all of a group of a new type."""
-    differ = changed_groups(live, draft, counts)
-    new = [group for group in counts if group.type not in live.defs.types]
-    found = touched_documents(work, live, draft, differ, counts)
-    return {surface: {**groups, **{group: counts[group] for group in new}} for surface, groups in found.items()}
+    differ = changed_groups(live, draft, bounds.counts)
+    new = [group for group in bounds.counts if group.type not in live.defs.types]
+    found = touched_documents(work, live, draft, differ, bounds)
+    return {
+        surface: {**groups, **{group: bounds.of_group(surface, group) for group in new}}
+        for surface, groups in found.items()
+    }

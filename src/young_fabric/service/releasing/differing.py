@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
@@ -119,14 +120,15 @@ def _pages_of(work: Work, made: Plans, wanted: products.Search) -> Iterator[list
 def _held_against_live(work: Work, made: Plans, batch: Sequence[Product]) -> list[DifferingProduct]:
     found = surfaces_of(work, made, [product.id for product in batch], batch)
     return [
-        DifferingProduct(product.id, product.title, product.type, found[product.id])
+        DifferingProduct(product.id, product.title, product.type, tuple(found[product.id]))
         for product in batch
         if found[product.id]
     ]
 
 
-def surfaces_of(work: Work, made: Plans, ids: Sequence[int], batch: Sequence[Product]) -> dict[int, tuple[str, ...]]:
-    """Product → the surfaces on which it would look different. `batch` are those of the products that there are in the draft."""
+def surfaces_of(work: Work, made: Plans, ids: Sequence[int], batch: Sequence[Product]) -> dict[int, Counter[str]]:
+    """Product → how many of its documents would be different, by surface. `batch` are those of the products that there are in the
+    draft."""
     own = proofs.own_settings(work, [product.id for product in batch])
     live: dict[int, dict[DocumentKey, str]] = {number: {} for number in ids}
     for key, digest in releases.open_hashes(work.session, PRODUCT.code, ids).items():
@@ -138,5 +140,5 @@ def surfaces_of(work: Work, made: Plans, ids: Sequence[int], batch: Sequence[Pro
     out = {}
     for number, theirs in live.items():
         mine = drafts.get(number, {})
-        out[number] = tuple(dict.fromkeys(key[0] for key in {**mine, **theirs} if mine.get(key) != theirs.get(key)))
+        out[number] = Counter(key[0] for key in {**mine, **theirs} if mine.get(key) != theirs.get(key))
     return out

@@ -7,10 +7,13 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
+from sqlalchemy.orm import Session
+
 from young_fabric.core.base.collector import uncollected
 from young_fabric.core.base.hashes import listed_hash, spelled
 from young_fabric.core.display.cascade import DisplaySetting
-from young_fabric.core.display.surfaces import product_surfaces
+from young_fabric.core.display.surfaces import listed_surface, product_surfaces
+from young_fabric.core.listing.cards import MADE_FOR, Cards, documents_on
 from young_fabric.core.nouns.fields.built_in import ADDRESS
 from young_fabric.core.pages.document import FORMAT, to_json
 from young_fabric.core.pages.plans import Plans
@@ -19,6 +22,7 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.pages import proofs
+from young_fabric.service.pages.proofs import OwnSettings
 from young_fabric.service.planning import plans
 from young_fabric.service.releasing import placing
 from young_fabric.service.releasing.holding import HoldingBack
@@ -52,20 +56,37 @@ def live_documents(made: Plans, product: Product, own: Sequence[DisplaySetting])
     head = [spelled(part) for part in (FORMAT, address, product.title, under)]
     out: Documents = {}
     for code, surface in product_surfaces().items():
-        document = spelled(to_json(made.of_product(product, code, own).render(product)))
-        out[code, str(product.id), ""] = {
-            "surface": code,
-            "subject_id": str(product.id),
-            "card": "",
-            "address": address,
-            "title": product.title,
-            "listed": surface.listed,
-            "under": under,
-            "document": document,
-            "format": FORMAT,
-            "hash": listed_hash([*head, document]),
-        }
+        for key, (card, found) in documents_on(made.of_product(product, code, own), product, MADE_FOR).items():
+            document, title = spelled(to_json(found)), card.title or product.title
+            out[code, str(product.id), key] = {
+                "surface": code,
+                "subject_id": str(product.id),
+                "card": key,
+                "address": address,
+                "title": title,
+                "listed": surface.listed,
+                "under": under,
+                "document": document,
+                "format": FORMAT,
+                "hash": listed_hash([*head, document] if title == product.title else [*head, spelled(title), document]),
+            }
     return out
+
+
+def cards_of(
+    session: Session, draft: plans.Draft, found: Sequence[Product], shown: Mapping[int, Product], own: OwnSettings
+) -> dict[int, Cards]:
+    """Product → the cards it can have; what can be chosen of it is looked up where that decides and is not among those `shown`."""
+    surface = listed_surface().code
+    fans = {
+        product.id: draft.plans.of_product(product, surface, own.get(str(product.id), ())).fans for product in found
+    }
+    lacking = [product for product in found if fans[product.id] and product.id not in shown and product.offered]
+    more = {product.id: product for product in draft.showing.of(session, lacking)} if lacking else {}
+    return {
+        product.id: Cards(fans[product.id], shown.get(product.id) or more.get(product.id) or product)
+        for product in found
+    }
 
 
 class LiveWriter:
@@ -86,9 +107,11 @@ class LiveWriter:
         """Render, place and freeze what differs of a batch, and end what is gone."""
         self._end(batch.gone)
         self._placer.take_out(batch.gone)
-        held = self._render(batch.products if batch.whole else self._placer.moved(batch.products))
+        rendered = batch.products if batch.whole else self._placer.moved(batch.products)
+        own = proofs.own_settings(self._work, [product.id for product in batch.products])
+        held, shown = self._render(rendered, own)
         standing = [product for product in batch.products if product.id not in held]
-        self._placer.place(standing)
+        self._placer.place(standing, cards_of(self._session, self._draft, standing, shown, own))
         self._freeze([product for product in standing if product.id in batch.changed])
         self._tally.left += len(held & batch.changed)
         self._tally.done += batch.work
@@ -98,15 +121,15 @@ class LiveWriter:
         releases.add_documents(self._session, PRODUCT.code, self._waiting, self._number)
         self._waiting = ()
 
-    def _render(self, found: Sequence[Product]) -> frozenset[int]:
-        """Render products, have documents that differ wait to be written, end those they follow; gives those held back."""
+    def _render(self, found: Sequence[Product], own: OwnSettings) -> tuple[frozenset[int], dict[int, Product]]:
+        """Render products, have documents that differ wait to be written, end those they follow; gives those held back, and the others as
+        pages show them."""
         reasons = self._holding.reasons([product for product in found if product.offered])
         held = [(product.id, product.title, reasons[product.id]) for product in found if product.id in reasons]
         self._tally.held_back += held[: MOST_HELD_BACK - len(self._tally.held_back)]
         standing = [product for product in found if product.id not in reasons]
         self._hold(list(reasons), [product.id for product in standing])
         ids = [product.id for product in standing]
-        own = proofs.own_settings(self._work, ids)
         live = {} if self._first else releases.open_hashes(self._session, PRODUCT.code, ids)
         rendered: Documents = {}
         shown = self._draft.showing.of(self._session, standing)
@@ -123,7 +146,7 @@ class LiveWriter:
         releases.end_documents(self._session, PRODUCT.code, gone, self._number)
         self._waiting = list(fresh.values())
         self._tally.written.update(Counter(key[0] for key in {*fresh, *gone}))
-        return frozenset(product_id for product_id, _, _ in held)
+        return frozenset(product_id for product_id, _, _ in held), {product.id: product for product in shown}
 
     def _hold(self, held: Sequence[int], standing: Sequence[int]) -> None:
         """Note that live products stay by the definitions they were put live by; those that go live again by the new ones."""

@@ -19,9 +19,9 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.core.subjects.variants import OFFERED
 from young_fabric.service.acting.actors import Right, Work
+from young_fabric.service.foreseeing.bounds import Bounds, told_apart
 from young_fabric.service.foreseeing.counted import MOST_RENDERED, Counted
 from young_fabric.service.foreseeing.record_pages import record_pages
-from young_fabric.service.foreseeing.touched import told_apart
 from young_fabric.service.planning import plans
 from young_fabric.service.planning.naming import referring_documents
 from young_fabric.service.planning.offering import offered_documents
@@ -38,6 +38,8 @@ from young_fabric.store.repos.listings import Moves
 
 MOST_LISTED = 200
 Touched = Mapping[str, Mapping[Group, int]]
+Differing = Mapping[int, Counter[str]]
+"""Product → documents of it that differ, by surface."""
 
 
 @dataclass(frozen=True)
@@ -94,7 +96,7 @@ def pending(work: Work) -> Pending:
         found = _single(single[0], differ) if single else alone.of(noun, key)
         surfaces = {**found.surfaces, **record_pages(live, draft.plans, [(noun, key)])}
         if noun == collections.NOUN.code and key in moves:
-            lines, surfaces = _with_moves(live.defs, key, moves[key], lines, surfaces)
+            lines, surfaces = _with_moves(live.defs, key, moves[key], lines, surfaces, alone.bounds)
         example = single[0] if single and not (noun == PRODUCT.code and after is None) else None
         held = why_held.get(int(key)) if noun in OF_PRODUCTS else None
         things.append(PendingThing(group_of(noun), noun, key, name, lines, surfaces, found.exact, example, held))
@@ -123,12 +125,12 @@ def _counted_all(work: Work, draft: plans.Draft, keys: Sequence[tuple[str, str]]
     )
     standing = [product for product in found if product.id not in reasons]
     differ = surfaces_of(work, draft.plans, [*(product.id for product in standing), *gone], standing)
-    count = Counter(code for codes in differ.values() for code in codes)
+    count: Counter[str] = sum(differ.values(), Counter())
     return Counted({code: count[code] for code in product_surfaces()}, True)
 
 
-def _single(number: int, differ: Mapping[int, Sequence[str]]) -> Counted:
-    return Counted({code: int(code in differ[number]) for code in product_surfaces()}, True)
+def _single(number: int, differ: Differing) -> Counted:
+    return Counted({code: differ[number][code] for code in product_surfaces()}, True)
 
 
 def _all(
@@ -137,7 +139,7 @@ def _all(
     draft: plans.Draft,
     counts: Mapping[Group, int],
     alone: Alone,
-    differ: Mapping[int, Sequence[str]],
+    differ: Differing,
     moves: Mapping[str, Moves],
     keys: Sequence[tuple[str, str]],
 ) -> Counted:
@@ -145,12 +147,17 @@ def _all(
     exact = _counted_all(work, draft, changes.unreleased(work.session, list(NOUNS)))
     if exact is not None:
         return exact
-    totals = _totals(alone.touched, counts, _single_counts(work, differ, live.defs, told_apart(live, draft.plans)))
+    bounds = alone.bounds
+    totals = _totals(alone.touched, bounds, _single_counts(work, differ, live.defs, told_apart(live, draft.plans)))
     moved = sum(sum(found) for key, found in moves.items() if key in live.defs.speaking)
-    most = sum(counts.values())
     called = _called(work, live, draft.plans, keys)
     names = {code: sum(by_surface.get(code, 0) for by_surface in called.values()) for code in product_surfaces()}
-    return Counted({code: min(count + moved + names[code], max(most, count)) for code, count in totals.items()}, False)
+
+    def most(code: str, count: int) -> int:
+        every = sum(bounds.of_group(code, group) for group in counts)
+        return min(count + bounds.of_products(code, moved + names[code]), max(every, count))
+
+    return Counted({code: most(code, count) for code, count in totals.items()}, False)
 
 
 def _held_back(work: Work, draft: plans.Draft, keys: Sequence[tuple[str, str]]) -> dict[int, str]:
@@ -178,7 +185,7 @@ def _moves(work: Work, live: Definitions, draft: plans.Draft) -> dict[str, Moves
 
 
 def _with_moves(
-    defs: Definitions, key: str, found: Moves, lines: list[str], surfaces: Mapping[str, int]
+    defs: Definitions, key: str, found: Moves, lines: list[str], surfaces: Mapping[str, int], bounds: Bounds
 ) -> tuple[list[str], dict[str, int]]:
     """A collection's change with the products it moves, whose pages differ when it says something that is live.
 
@@ -190,7 +197,7 @@ def _with_moves(
         else []
     )
     more = sum(found) if key in defs.speaking else 0
-    return [*lines, *moves], {code: count + more for code, count in surfaces.items()}
+    return [*lines, *moves], {code: count + bounds.of_products(code, more) for code, count in surfaces.items()}
 
 
 class Singles(NamedTuple):
@@ -200,21 +207,22 @@ class Singles(NamedTuple):
     gone: Mapping[str, int]
 
 
-def _totals(touched: Touched, counts: Mapping[Group, int], single: Singles) -> dict[str, int]:
+def _totals(touched: Touched, bounds: Bounds, single: Singles) -> dict[str, int]:
     """Documents at most by surface: what definitions touch of each group, and single products."""
     return {
-        code: single.gone[code]
+        code: bounds.of_products(code, single.gone[code])
         + sum(
-            min(touched.get(code, {}).get(group, 0) + max(single.there[code][group], 0), counts[group])
-            for group in counts
+            min(
+                touched.get(code, {}).get(group, 0) + bounds.of_products(code, max(single.there[code][group], 0)),
+                bounds.of_group(code, group),
+            )
+            for group in bounds.counts
         )
         for code in product_surfaces()
     }
 
 
-def _single_counts(
-    work: Work, differ: Mapping[int, Sequence[str]], defs: Definitions, speaking: frozenset[str]
-) -> Singles:
+def _single_counts(work: Work, differ: Differing, defs: Definitions, speaking: frozenset[str]) -> Singles:
     """Products that changed themselves, without those that are known not to differ on a surface."""
     single: Counter[Group] = Counter()
     by_group = changes.unreleased_by_group(work.session)
@@ -233,8 +241,8 @@ def _single_counts(
     return Singles(there, {code: max(removed - same[code], 0) for code in there})
 
 
-def _singles(work: Work, made: Plans, keys: Sequence[tuple[str, str]]) -> dict[int, tuple[str, ...]]:
-    """Product → the surfaces it differs on, of those that changed themselves: each is rendered and held against what is live."""
+def _singles(work: Work, made: Plans, keys: Sequence[tuple[str, str]]) -> Differing:
+    """What differs of those that changed themselves: each is rendered and held against what is live."""
     ids = single_products(keys)
     found = products.get(work.session, ids)
     return surfaces_of(work, made, ids, [record.product for record in found.values()])

@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from sqlalchemy.orm import Session
 
 from young_fabric.core.definitions.definitions import Definitions
+from young_fabric.core.listing.cards import Cards
 from young_fabric.core.listing.listings import place_mark, places
 from young_fabric.core.nouns.content import collections
 from young_fabric.core.pages.listed import of_collection, read_listing
@@ -15,9 +16,6 @@ from young_fabric.core.subjects.memberships import Memberships
 from young_fabric.core.subjects.products import Product
 from young_fabric.store.repos import fills, listings, products
 from young_fabric.store.repos.listings import CardPlace
-
-WHOLE = ""
-"""The card of a product that has one."""
 
 
 def relisted(live: Definitions, asked: Memberships) -> list[str]:
@@ -36,13 +34,15 @@ class Placer:
         self._first = release == 1
         self._steps = listings.ListingSteps()
 
-    def place(self, found: Sequence[Product]) -> None:
-        """Put products where they stand now; those not offered stand nowhere."""
+    def place(self, found: Sequence[Product], cards: Mapping[int, Cards]) -> None:
+        """Put products where they stand now, each with its cards there; those not offered stand nowhere."""
         wanted: dict[CardPlace, dict[str, object]] = {}
         for product in found:
             for listing, place in places(self._asked, product).items() if product.offered else ():
-                key = CardPlace(str(listing), product.id, WHOLE)
-                wanted[key] = {**key._asdict(), **place._asdict(), "hash": place_mark(place)}
+                for position, card in enumerate(cards[product.id].on(listing)):
+                    key = CardPlace(str(listing), product.id, card.key)
+                    mark = place_mark(place, position)
+                    wanted[key] = {**key._asdict(), **place._asdict(), "position": position, "hash": mark}
         ids = [product.id for product in found]
         there = {} if self._first else listings.open_places(self._session, ids)
         gone = [key for key, digest in there.items() if key not in wanted or wanted[key]["hash"] != digest]

@@ -19,7 +19,7 @@ from young_fabric.core.options.choosing import addressed, chosen_with
 from young_fabric.core.options.goods import Goods
 from young_fabric.core.options.left import is_sold_out, nothing_left
 from young_fabric.core.options.quote import Quote, QuoteProblem, quote
-from young_fabric.core.options.sold import as_chosen
+from young_fabric.core.options.sold import as_chosen, as_left
 from young_fabric.core.options.variant_prices import VariantPrices
 from young_fabric.core.pages.document import RenderDoc
 from young_fabric.core.pages.plans import Plans
@@ -41,7 +41,8 @@ from young_fabric.store.repos.shop import LiveState
 @dataclass(frozen=True)
 class Selling:
     """A product as pages are made of it, with what is quoted of it and the plans and settings it shows by; `sets` are the option sets
-    it is offered, `repriced` says whether what is sold out makes its price another than its documents hold."""
+    it is offered, `repriced` says whether what is sold out makes its price another than its documents hold; `gone` are the variants of which none is
+    left."""
 
     product: Product
     goods: Goods
@@ -49,6 +50,7 @@ class Selling:
     own: tuple[DisplaySetting, ...]
     sets: tuple[str, ...]
     repriced: bool
+    gone: frozenset[int] = frozenset()
 
     @cached_property
     def variants(self) -> Mapping[int, Variant]:
@@ -310,8 +312,8 @@ def _selling(
     gone = frozenset(
         facts.id for names, facts in goods.variants.items() if facts.id is not None and is_sold_out(goods, names)
     )
-    left = showing.left(whole, product, gone)
-    return Selling(replace(left, stock=stock), goods, made, own, sets, left is not whole)
+    left = as_left(whole, gone)
+    return Selling(replace(left, stock=stock), goods, made, own, sets, left is not whole, gone)
 
 
 def with_problem(chosen: Chosen, problem: QuoteProblem) -> Chosen:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any, NamedTuple
 
 from sqlalchemy import TextClause, and_, bindparam, func, select, text
-from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.dialects.postgresql import JSONB, array
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.shop import Shop
@@ -142,6 +142,13 @@ def keys_of_subjects(session: Session, subject: str, ids: Sequence[Any]) -> list
     named = [f"{subject}:{number}" for number in ids]
     rows = session.execute(select(D.noun, D.key).where(D.of_subject == func.any(named)).order_by(D.noun, D.key))
     return [(row[0], row[1]) for row in rows]
+
+
+def any_of_subjects(session: Session, noun: str, end: str, members: Sequence[str]) -> bool:
+    """Whether any thing of a noun that is said of one subject alone, and whose key ends so, sets any of some members."""
+    said = D.state["set"].has_any(array(members))
+    found = select(D.key).where(D.noun == noun, D.of_subject.is_not(None), D.key.endswith(end, autoescape=True), said)
+    return session.scalar(found.limit(1)) is not None
 
 
 def referring_of_subjects(session: Session, noun: str, key: str) -> list[tuple[str, str]]:

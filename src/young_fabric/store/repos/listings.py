@@ -28,13 +28,14 @@ _PLACE = {
     "rank": "int4",
     "number": "text",
     "text": "text",
+    "position": "int4",
     "hash": "text",
     "since": "int4",
 }
 _END = text(
     "UPDATE listed_card AS c SET until = :until FROM jsonb_to_recordset(:rows) AS r(listing text, product_id int, card text) "
     "WHERE c.until IS NULL AND c.product_id = r.product_id AND c.listing = r.listing AND c.card = r.card "
-    "RETURNING c.listing, c.product_id, c.card, c.rank, c.number::text, c.text"
+    "RETURNING c.listing, c.product_id, c.card, c.rank, c.number::text, c.text, c.position"
 ).bindparams(bindparam("rows", type_=JSONB()))
 
 
@@ -54,6 +55,7 @@ class ListingStep(NamedTuple):
     number: str
     text: str
     product_id: int
+    position: int
     card: str
     by: int
 
@@ -81,7 +83,7 @@ class ListingSteps:
 class ListingPart:
     """Where a part of a listing begins, and how many cards stand before it and in it."""
 
-    start: tuple[int, Decimal, str, int, str]
+    start: tuple[int, Decimal, str, int, int, str]
     before: int
     cards: int
 
@@ -107,13 +109,11 @@ def put(
     steps: list[ListingStep] = []
     if gone:
         ended = session.execute(_END, {"rows": [place._asdict() for place in gone], "until": release})
-        steps += [ListingStep(row[0], row[3], row[4], row[5], row[1], row[2], -1) for row in ended]
+        steps += [ListingStep(row[0], row[3], row[4], row[5], row[1], row[6], row[2], -1) for row in ended]
     if rows:
         copy_rows(session, C.__tablename__, _PLACE, [{**row, "since": release} for row in rows])
-        steps += [
-            ListingStep(row["listing"], row["rank"], row["number"], row["text"], row["product_id"], row["card"], 1)
-            for row in rows
-        ]
+        members = ("listing", "rank", "number", "text", "product_id", "position", "card")
+        steps += [ListingStep(**{member: row[member] for member in members}, by=1) for row in rows]
     return steps
 
 
@@ -133,7 +133,7 @@ def settle(session: Session, steps: ListingSteps, collation: str) -> None:
 
 def _key(prefix: str, collation: str) -> str:
     quoted = '"' + collation.replace('"', "") + '"'
-    return f"{prefix}.rank, {prefix}.number, {prefix}.text COLLATE {quoted}, {prefix}.product_id, {prefix}.card"
+    return f"{prefix}.rank, {prefix}.number, {prefix}.text COLLATE {quoted}, {prefix}.product_id, {prefix}.position, {prefix}.card"
 
 
 def _count_steps(collation: str) -> Any:
@@ -141,8 +141,8 @@ def _count_steps(collation: str) -> Any:
     return text(
         "UPDATE listing_part AS part SET cards = part.cards + found.by FROM ("  # noqa: S608
         "SELECT at.listing, at.number_in_listing, sum(r.by)::int AS by "
-        "FROM jsonb_to_recordset(:rows) AS r(listing text, rank int, number numeric, text text, product_id int, card text, "
-        "by int), LATERAL (SELECT p.listing, p.number_in_listing FROM listing_part AS p WHERE p.listing = r.listing "
+        "FROM jsonb_to_recordset(:rows) AS r(listing text, rank int, number numeric, text text, product_id int, "
+        "position int, card text, by int), LATERAL (SELECT p.listing, p.number_in_listing FROM listing_part AS p WHERE p.listing = r.listing "
         f"AND ({_key('p', collation)}) <= ({_key('r', collation)}) ORDER BY {last} LIMIT 1) AS at "
         "GROUP BY at.listing, at.number_in_listing) AS found "
         "WHERE part.listing = found.listing AND part.number_in_listing = found.number_in_listing"
@@ -160,9 +160,10 @@ def part_anew(session: Session, listings: Sequence[str] | None, collation: str) 
     order = _key("c", collation)
     session.execute(
         text(
-            "INSERT INTO listing_part (listing, number_in_listing, rank, number, text, product_id, card, cards) "  # noqa: S608
+            "INSERT INTO listing_part (listing, number_in_listing, rank, number, text, product_id, position, card, cards) "  # noqa: S608
             "SELECT listing, n / :part, CASE n WHEN 0 THEN -1 ELSE rank END, CASE n WHEN 0 THEN 0 ELSE number END, "
-            "CASE n WHEN 0 THEN '' ELSE text END, CASE n WHEN 0 THEN 0 ELSE product_id END, card, "
+            "CASE n WHEN 0 THEN '' ELSE text END, CASE n WHEN 0 THEN 0 ELSE product_id END, "
+            "CASE n WHEN 0 THEN 0 ELSE position END, CASE n WHEN 0 THEN '' ELSE card END, "
             "least(:part, total - n) FROM (SELECT c.*, row_number() OVER (PARTITION BY c.listing ORDER BY "
             f"{order}) - 1 AS n, count(*) OVER (PARTITION BY c.listing) AS total FROM listed_card AS c "
             f"WHERE c.until IS NULL {only}) AS placed WHERE n % :part = 0"
@@ -186,7 +187,8 @@ class Moves(NamedTuple):
 def beside(
     session: Session, surface: str, wanted: Sequence[Sequence[str]], without: Sequence[int], limit: int, collation: str
 ) -> list[LiveDocumentRow]:
-    """The first live cards, in order of title, of products that stand in any listing of each of some groups of listings."""
+    """The first live card of each of some products, in order of title: of those that stand in any listing of each of some groups of
+    listings."""
     order = _key("c", collation)
     first, *others = wanted
     asked = {f"in_{number}": list(found) for number, found in enumerate(others)}
@@ -197,7 +199,7 @@ def beside(
     )
     query = text(
         f"SELECT d.id FROM (SELECT DISTINCT ON ({order}) c.* FROM listed_card AS c WHERE c.until IS NULL "  # noqa: S608
-        f"AND c.listing = {'ANY(:first)' if len(first) > 1 else ':first'} AND c.product_id <> ALL(:without){also} "
+        f"AND c.listing = {'ANY(:first)' if len(first) > 1 else ':first'} AND c.position = 0 AND c.product_id <> ALL(:without){also} "
         f"ORDER BY {order} LIMIT :limit) AS c JOIN live_document AS d ON d.until IS NULL AND d.subject = 'product' "
         f"AND d.subject_id = c.product_id::text AND d.surface = :surface AND d.card = c.card ORDER BY {order}"
     )
@@ -213,7 +215,7 @@ def moves(session: Session, collection: str, listing: str) -> Moves:
         text(
             "SELECT count(*) FILTER (WHERE l.product_id IS NULL), count(*) FILTER (WHERE d.id IS NULL) "
             "FROM (SELECT id FROM product WHERE collections @> ARRAY[:collection] AND offered) AS d FULL OUTER JOIN "
-            "(SELECT product_id FROM listed_card WHERE listing = :listing AND until IS NULL) AS l ON l.product_id = d.id"
+            "(SELECT DISTINCT product_id FROM listed_card WHERE listing = :listing AND until IS NULL) AS l ON l.product_id = d.id"
         ),
         {"collection": collection, "listing": listing},
     ).one()
@@ -222,12 +224,12 @@ def moves(session: Session, collection: str, listing: str) -> Moves:
 
 def parts(session: Session, listing: str) -> list[ListingPart]:
     """The parts of a listing, in order."""
-    query = select(P.rank, P.number, P.text, P.product_id, P.card, P.cards).where(P.listing == listing)
+    query = select(P.rank, P.number, P.text, P.product_id, P.position, P.card, P.cards).where(P.listing == listing)
     out: list[ListingPart] = []
     before = 0
     for row in session.execute(query.order_by(P.number_in_listing)):
-        out.append(ListingPart((row[0], row[1], row[2], row[3], row[4]), before, row[5]))
-        before += row[5]
+        out.append(ListingPart((row[0], row[1], row[2], row[3], row[4], row[5]), before, row[6]))
+        before += row[6]
     return out
 
 
@@ -240,14 +242,28 @@ def cards(
         return []
     order = _key("c", collation)
     found = text(
-        "SELECT d.id FROM (SELECT c.product_id, c.card FROM listed_card AS c WHERE c.until IS NULL "  # noqa: S608
-        f"AND c.listing = :listing AND ({order}) >= (:rank, :number, :text, :product_id, :card) "
+        "SELECT d.id FROM (SELECT c.* FROM listed_card AS c WHERE c.until IS NULL "  # noqa: S608
+        f"AND c.listing = :listing AND ({order}) >= (:rank, :number, :text, :product_id, :position, :card) "
         f"ORDER BY c.listing, {order} LIMIT :limit OFFSET :skip) AS s JOIN live_document AS d ON d.until IS NULL "
         "AND d.subject = 'product' AND d.subject_id = s.product_id::text AND d.surface = :surface AND d.card = s.card"
     )
-    rank, number, words, product_id, card = part.start
-    start = {"rank": rank, "number": number, "text": words, "product_id": product_id, "card": card}
+    start = dict(zip(("rank", "number", "text", "product_id", "position", "card"), part.start, strict=True))
     values = {**start, "listing": listing, "limit": limit, "skip": offset - part.before, "surface": surface}
     ids = list(session.scalars(found, values))
     rows = {row.id: row for row in session.scalars(select(D).where(D.id == func.any(ids)))}
     return [rows[number] for number in ids]
+
+
+def first_products(session: Session, listing: str, limit: int, collation: str) -> list[int]:
+    """The first products with live cards in a listing, in order, each once: one look at the index for each."""
+    order = _key("c", collation)
+    head = "c.rank, c.number, c.text, c.product_id"
+    after = order.removesuffix(", c.position, c.card")
+    last = after.replace("c.", "l.")
+    there = "FROM listed_card AS c WHERE c.until IS NULL AND c.listing = :listing"
+    query = text(
+        f"WITH RECURSIVE found AS ((SELECT {head}, 1 AS nth {there} ORDER BY c.listing, {order} LIMIT 1) "  # noqa: S608
+        f"UNION ALL (SELECT n.*, l.nth + 1 FROM found AS l, LATERAL (SELECT {head} {there} AND ({after}) > ({last}) "
+        f"ORDER BY c.listing, {order} LIMIT 1) AS n WHERE l.nth < :limit)) SELECT product_id FROM found ORDER BY nth"
+    )
+    return list(session.scalars(query, {"listing": listing, "limit": limit}))

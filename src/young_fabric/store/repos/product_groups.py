@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.subjects.products import Product
 from young_fabric.store.repos.products import COLUMNS_READ, product_of
-from young_fabric.store.tables import ProductRow
+from young_fabric.store.tables import ProductRow, VariantRow
 
 P = ProductRow
 MOST_NAMED = 200
@@ -59,3 +59,15 @@ def in_groups(groups: Sequence[tuple[str, tuple[str, ...]]]) -> Any:
         if collections
     ]
     return or_(*parts) if parts else text("false")
+
+
+def variant_counts(session: Session) -> dict[tuple[str, tuple[str, ...]], int]:
+    """(type, collections) → variants that products of it have, those not offered now too."""
+    query = select(P.type_key, P.collections, func.count()).join(VariantRow, VariantRow.product_id == P.id)
+    return {(row[0], tuple(row[1])): row[2] for row in session.execute(query.group_by(P.type_key, P.collections))}
+
+
+def most_variants(session: Session) -> int:
+    """How many variants the product has that has most."""
+    each = select(func.count(VariantRow.id).label("number")).group_by(VariantRow.product_id).subquery()
+    return session.scalar(select(func.coalesce(func.max(each.c.number), 0))) or 0

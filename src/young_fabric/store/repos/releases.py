@@ -8,7 +8,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from sqlalchemy import ARRAY, ColumnElement, Text, and_, bindparam, false, func, insert, or_, select, text, update
-from sqlalchemy.dialects.postgresql import JSONB, distinct_on
+from sqlalchemy.dialects.postgresql import JSONB, array, distinct_on
 from sqlalchemy.orm import Session
 
 from young_fabric.core.base.hashes import spelled
@@ -116,6 +116,13 @@ def open_keys(session: Session, noun: str, keys: Iterable[str] | None = None) ->
     """The keys of a noun that are live now, or those of some of them."""
     query = select(T.key).where(T.until.is_(None), T.noun == noun)
     return list(session.scalars(query if keys is None else query.where(T.key == func.any(list(keys)))))
+
+
+def any_open(session: Session, noun: str, end: str, members: Sequence[str]) -> bool:
+    """Whether any live thing of a noun whose key ends so sets any of some members."""
+    said = T.state["set"].has_any(array(members))
+    found = select(T.key).where(T.until.is_(None), T.noun == noun, T.key.endswith(end, autoescape=True), said)
+    return session.scalar(found.limit(1)) is not None
 
 
 START = "left(key, strpos(key, '/'))"
@@ -315,6 +322,20 @@ def documents_on(session: Session, surface: str, subject: str, ids: Sequence[str
         else ()
     )
     return {row.subject_id: row for row in rows}
+
+
+def cards_on(session: Session, surface: str, keys: Sequence[tuple[str, str]]) -> dict[tuple[str, str], LiveDocumentRow]:
+    """(id, card) → the live document on a surface, of those there are."""
+    rows = session.scalars(
+        select(D).where(
+            D.until.is_(None),
+            D.surface == surface,
+            D.subject == PRODUCT.code,
+            D.subject_id == func.any([id_ for id_, _ in keys]),
+        )
+    )
+    wanted = set(keys)
+    return {(row.subject_id, row.card): row for row in rows if (row.subject_id, row.card) in wanted}
 
 
 def documents_of(session: Session, subject: str, number: Any) -> list[LiveDocumentRow]:

@@ -151,7 +151,7 @@ def order_titles(session: Session) -> None:
     quoted = '"' + name.replace('"', "") + '"'
     for table, columns, where in (
         ("product", "title COLLATE {}, id", ""),
-        ("listed_card", "listing, rank, number, text COLLATE {}, product_id, card", " WHERE until IS NULL"),
+        ("listed_card", "listing, rank, number, text COLLATE {}, product_id, position, card", " WHERE until IS NULL"),
     ):
         index = f"ix_{table}_title_{name.split('-x-')[0].lower().replace('-', '_')}"
         session.execute(text(f"CREATE INDEX IF NOT EXISTS {index} ON {table} ({columns.format(quoted)}){where}"))

@@ -13,7 +13,8 @@ from young_fabric.store.base import Base
 class ListedCardRow(Base):
     """A card in a listing (noun:key), valid from release `since` up to before `until`.
 
-    Cards stand in order of rank, number, text in the shop's collation, product and card; `hash` is of the place.
+    Cards stand in order of rank, number, text in the shop's collation, product, position among those of the product, and card; `hash` is
+    of the place.
     """
 
     __tablename__ = "listed_card"
@@ -31,6 +32,7 @@ class ListedCardRow(Base):
     rank: Mapped[int]
     number: Mapped[Decimal] = mapped_column(Numeric)
     text: Mapped[str]
+    position: Mapped[int] = mapped_column(server_default="0")
     hash: Mapped[str]
     since: Mapped[int]
     until: Mapped[int | None]
@@ -46,5 +48,6 @@ class ListingPartRow(Base):
     number: Mapped[Decimal] = mapped_column(Numeric)
     text: Mapped[str]
     product_id: Mapped[int]
+    position: Mapped[int] = mapped_column(server_default="0")
     card: Mapped[str]
     cards: Mapped[int]

@@ -276,8 +276,11 @@ class CardSwatches:
     more: int
 
 
-def card_swatches(selling: Selling, doc: RenderDoc, href: str) -> list[CardSwatches]:
-    """The swatches of a card: of each option the first values that some variant has."""
+def card_swatches(
+    selling: Selling, doc: RenderDoc, href: str, values: Mapping[str, str], variants: frozenset[int]
+) -> list[CardSwatches]:
+    """The swatches of a card, each leading to the page with what the card is of: of each option that its `values` leave open the first
+    values that some of its `variants` has."""
     content = chooser_in(doc)
     sold: Sold | None = selling.product.sold
     if content is None or sold is None:
@@ -285,11 +288,14 @@ def card_swatches(selling: Selling, doc: RenderDoc, href: str) -> list[CardSwatc
     out = []
     for look in content.shown:
         offered = selling.goods.offer.by_key.get(look.key)
-        if offered is None:
+        if offered is None or look.key in values:
             continue
-        found = _with_each(selling, offered, sold)
+        found = _with_each(selling, offered, [variant for variant in sold.variants if variant.id in variants])
+        chosen = list(values.items())
         shown = [
-            CardSwatch(value.label, value.swatch, f"{href}?{urlencode([(look.key, value.code)])}", picture, gone)
+            CardSwatch(
+                value.label, value.swatch, f"{href}?{urlencode([*chosen, (look.key, value.code)])}", picture, gone
+            )
             for value, picture, gone in found[: look.most]
         ]
         if shown:
@@ -298,21 +304,21 @@ def card_swatches(selling: Selling, doc: RenderDoc, href: str) -> list[CardSwatc
 
 
 def _with_each(
-    selling: Selling, offered: OfferedOption, sold: Sold
+    selling: Selling, offered: OfferedOption, variants: Sequence[Variant]
 ) -> list[tuple[OfferedValue, Mapping[str, Any] | None, bool]]:
     """(value, picture of its first variant that is left, whether none is left), of values that some variant has; of requests all."""
     key = offered.option.key
     if not offered.option.rules.makes_variants:
         return [(value, None, not value_left(selling.goods, key, value.code)) for value in offered.values]
     having: dict[str, list[Variant]] = {}
-    for variant in sold.variants:
+    for variant in variants:
         having.setdefault(variant.choices[key], []).append(variant)
     out = []
     for value in offered.values:
-        variants = having.get(value.code, [])
-        left = [variant for variant in variants if _left(selling, variant)]
-        if variants:
-            out.append((value, _picture((left or variants)[0]), not left))
+        found = having.get(value.code, [])
+        left = [variant for variant in found if _left(selling, variant)]
+        if found:
+            out.append((value, _picture((left or found)[0]), not left))
     return out
 
 

@@ -53,7 +53,8 @@ class Frame:
 
 @dataclass(frozen=True)
 class Item:
-    """A product as pages lead to it: its number, title, address and stock (None when not counted), and where the shop is."""
+    """A product as pages lead to it: its number, title, address and stock (None when not counted), where the shop is, and what is chosen of
+    it where it is led to (a query, "" for nothing)."""
 
     id: int
     title: str
@@ -61,17 +62,20 @@ class Item:
     stock: int | None
     root: str
     proof: bool
+    choice: str = ""
 
     @property
     def href(self) -> str:
         """Its page."""
-        return f"/proof/product/{self.id}" if self.proof else f"/shop/{addressed_surface().path}/{self.slug}"
+        page = f"/proof/product/{self.id}" if self.proof else f"/shop/{addressed_surface().path}/{self.slug}"
+        return f"{page}{self.choice}"
 
     def on(self, surface: Surface) -> str:
         """Its page on a surface; in the shop its own page for those that have none there."""
         if surface.addressed or not (self.proof or surface.path):
             return self.href
-        return f"/proof/surface/{surface.code}/{self.id}" if self.proof else f"/shop/{surface.path}/{self.slug}"
+        page = f"/proof/surface/{surface.code}/{self.id}" if self.proof else f"/shop/{surface.path}/{self.slug}"
+        return f"{page}{self.choice}"
 
     @property
     def quick(self) -> str:
@@ -127,14 +131,15 @@ class BlockContext(NamedTuple):
 
 @dataclass(frozen=True)
 class ProductShown:
-    """A product with its documents by surface, the type it is of, the cards that stand beside it on a surface, and what is chosen of
-    it."""
+    """A product with its documents by surface, the type it is of, the cards that stand beside it on a surface, what is chosen of it, and,
+    where they were asked for, its own cards."""
 
     item: Item
     type: str
     documents: Mapping[str, RenderDoc]
     beside: Beside
     choosing: Choosing | None = None
+    cards: Sequence[CardContext] = ()
 
     def doc(self, surface: str) -> RenderDoc:
         """Its document on a surface, without blocks that find no others."""

@@ -20,6 +20,7 @@ from young_fabric.service.pages import proofs, relating
 from young_fabric.service.planning import plans
 from young_fabric.service.sales import selling
 from young_fabric.service.sales.selling import Selling
+from young_fabric.service.sales.sold_cards import home_keys
 from young_fabric.store.repos import listings, live_pages, releases, shop
 from young_fabric.store.repos.live_pages import LiveDocument, LivePage
 from young_fabric.store.repos.shop import LiveState
@@ -54,6 +55,15 @@ def _cards(session: Session, ways: c.Ways, listing: Listing, offset: int, limit:
     return listings.cards(session, listed_surface().code, str(listing), known, offset, limit, collation)
 
 
+def _home_cards(session: Session, ways: c.Ways, listing: Listing) -> list[LiveDocumentRow]:
+    """The first live cards of a listing, as the home page has them."""
+    surface, collation = listed_surface().code, ways.defs.shop.collation
+    ids = listings.first_products(session, str(listing), 2 * ON_HOME, collation)
+    keys = home_keys(session, ids)[:ON_HOME]
+    found = releases.cards_on(session, surface, keys)
+    return [found[key] for key in keys if key in found]
+
+
 @dataclass(frozen=True)
 class LiveCards:
     """Cards of live documents, and what decides besides them how they stand: the products, the option sets and the stock."""
@@ -81,7 +91,7 @@ def cards_of(session: Session, ways: c.Ways, rows: Sequence[LiveDocumentRow]) ->
 def _card(ways: c.Ways, row: LiveDocumentRow, doc: RenderDoc, state: LiveState, sold: Selling | None) -> c.CardContext:
     """A card; where nothing can be chosen of its product, its document, its stock and the shop's own words decide all of it."""
     item = _item(ways, row, state)
-    card = pages.card_of(doc, item, sold)
+    card = pages.card_of(doc, item, sold, row.card)
     return card if sold is not None else replace(card, mark=(row.id, item.stock, ways.defs.shop))
 
 
@@ -151,7 +161,7 @@ def home() -> Response:
 
     def make(session: Session) -> Made:
         ways = ways_of(session)
-        shown = {listing: _cards(session, ways, listing, 0, ON_HOME) for listing in ways.tops()}
+        shown = {listing: _home_cards(session, ways, listing) for listing in ways.tops()}
         every = [row for rows in shown.values() for row in rows]
         made = cards_of(session, ways, every)
         cards = dict(zip(map(id, every), made.cards, strict=True))

@@ -21,6 +21,7 @@ from young_fabric.core.base.wording.words import say, tell
 from young_fabric.core.display.surfaces import SURFACES, data_surface
 from young_fabric.core.interchange.product_group import VariantData, product_group
 from young_fabric.core.listing.comparing import MOST_COMPARED, compare
+from young_fabric.core.listing.fan_out import WHOLE
 from young_fabric.core.nouns.types import product_types
 from young_fabric.core.options.choosing import read_asked
 from young_fabric.core.pages.document import RenderDoc
@@ -31,6 +32,7 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.pages import proofs
 from young_fabric.service.sales.selling import Chosen, Selling, choose, with_problem
 from young_fabric.service.sales.sent_files import with_files
+from young_fabric.service.sales.sold_cards import SoldCard
 from young_fabric.web.shop import contexts as c
 from young_fabric.web.shop.block_html import rendered
 from young_fabric.web.shop.choosing import card_swatches, choosing
@@ -101,13 +103,15 @@ def as_priced(doc: RenderDoc, sold: Selling | None) -> RenderDoc:
     return sold.document(doc.surface) if sold is not None and sold.repriced else doc
 
 
-def card_of(doc: RenderDoc, item: c.Item, sold: Selling | None = None) -> c.CardContext:
-    """A card of a product, with what it is sold as where something can be chosen of it."""
+def card_of(doc: RenderDoc, item: c.Item, sold: Selling | None = None, key: str = WHOLE) -> c.CardContext:
+    """A card of a product by its key and its document, with what it is sold as where something can be chosen of it."""
     if sold is None:
         return c.CardContext(doc, item, item.stock is not None and item.stock <= 0)
-    doc = as_priced(doc, sold)
-    swatches = card_swatches(sold, doc, item.href)
-    return c.CardContext(doc, item, sold.sold_out, swatches, bool(sold.goods.offer.options))
+    card = SoldCard(sold, key, item.title)
+    doc = card.document(doc)
+    swatches = card_swatches(sold, doc, item.href, card.values, card.variants)
+    led = replace(item, choice=query_of(card.choice))
+    return c.CardContext(doc, led, card.sold_out, swatches, bool(sold.goods.offer.options))
 
 
 def shown_as(

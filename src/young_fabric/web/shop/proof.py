@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
+from dataclasses import replace
 
 from flask import Blueprint, Response, abort, make_response, redirect, request
 from sqlalchemy.orm import Session
@@ -11,6 +12,7 @@ from sqlalchemy.orm import Session
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.wording.words import say
 from young_fabric.core.display.surfaces import addressed_surface
+from young_fabric.core.listing.fan_out import WHOLE
 from young_fabric.core.nouns.content import collections, records
 from young_fabric.core.nouns.fields.built_in import ADDRESS
 from young_fabric.core.nouns.types import product_types
@@ -20,6 +22,7 @@ from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.pages import proofs, relating
+from young_fabric.service.pages.proofs import DraftCard
 from young_fabric.service.planning import plans
 from young_fabric.service.sales import selling
 from young_fabric.service.sales.selling import Selling
@@ -76,14 +79,26 @@ def _shown(
 
 def _cards(unit: Work, ways: c.Ways, found: Sequence[tuple[Product, RenderDoc]]) -> list[c.CardContext]:
     """Cards of the draft, with what can be chosen of their products."""
-    sold = _sold(unit, [product for product, _ in found])
-    return [pages.card_of(doc, _item(ways, product), sold.get(product.id)) for product, doc in found]
+    return _draft_cards(unit, ways, [DraftCard(product, WHOLE, product.title, doc) for product, doc in found])
 
 
-def _sold(unit: Work, found: Sequence[Product]) -> dict[int, Selling]:
+def _draft_cards(
+    unit: Work, ways: c.Ways, found: Sequence[DraftCard], trying: proofs.Trying = proofs.AS_IT_IS
+) -> list[c.CardContext]:
+    """The same of products that have several."""
+    sold = _sold(unit, list({card.product.id: card.product for card in found}.values()), trying)
+    return [
+        pages.card_of(
+            card.doc, replace(_item(ways, card.product), title=card.title), sold.get(card.product.id), card.key
+        )
+        for card in found
+    ]
+
+
+def _sold(unit: Work, found: Sequence[Product], trying: proofs.Trying = proofs.AS_IT_IS) -> dict[int, Selling]:
     """Products of the draft that are offered any options, as they are sold."""
     wanted = selling.optioned(unit, found)
-    return selling.draft_selling(unit, plans.draft_plans(unit.session), wanted) if wanted else {}
+    return selling.draft_selling(unit, proofs.tried_plans(unit, trying), wanted, trying) if wanted else {}
 
 
 def _item(ways: c.Ways, product: Product) -> c.Item:
@@ -126,7 +141,7 @@ def proof_record(key: str) -> str:
         doc = proofs.tried_record(unit, key, _trying())
         rows, total = proofs.cards(unit, listing, (pages.page_number() - 1) * pages.CARDS)
         ways = _ways(unit.session)
-        cards = _cards(unit, ways, rows)
+        cards = _draft_cards(unit, ways, rows)
         return pages.record_page(ways, listing, cards, total, doc)
 
 
@@ -144,7 +159,7 @@ def _listing(listing: Listing) -> str:
     with work() as unit:
         rows, total = proofs.cards(unit, listing, (pages.page_number() - 1) * pages.CARDS)
         ways = _ways(unit.session)
-        cards = _cards(unit, ways, rows)
+        cards = _draft_cards(unit, ways, rows)
         heading = proofs.heading(unit.session, ways.defs, listing)
         return pages.listing_page(ways, listing, cards, total, heading)
 
@@ -155,8 +170,12 @@ def proof_surface(code: str, number: int) -> str:
     """A product on any surface from the draft, or with what is tried: `layout`, or `edits` (JSON) of the layout `edited`."""
     surface = proofs.need_product_surface(code)
     with work() as unit:
-        ways = _ways(unit.session)
-        return surface_page(ways, surface, _shown(unit, ways, surface.code, number, _trying()))
+        ways, trying = _ways(unit.session), _trying()
+        shown = _shown(unit, ways, surface.code, number, trying)
+        if surface.listed:
+            found = proofs.cards_of_product(unit, proofs.need_product(unit, number), trying)
+            shown = replace(shown, cards=_draft_cards(unit, ways, found, trying))
+        return surface_page(ways, surface, shown)
 
 
 def _trying() -> proofs.Trying:
@@ -207,7 +226,11 @@ def _live_on(code: str, number: int) -> str | Response:
         if not any(row.surface == code for row in rows):
             return _unborn(ways)
         shown = live.live_product(unit.session, ways, code, rows).shown
-        return surface_page(ways, proofs.need_product_surface(code), shown, watched=True)
+        surface = proofs.need_product_surface(code)
+        if surface.listed:
+            own = [row for row in rows if row.surface == code]
+            shown = replace(shown, cards=live.cards_of(unit.session, ways, own).cards)
+        return surface_page(ways, surface, shown, watched=True)
 
 
 def _unborn(ways: c.Ways) -> Response:

@@ -67,8 +67,9 @@ def _compared(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched: bo
 
 
 def _card(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched: bool | None) -> str:
-    card = card_of(shown.documents[surface.code], shown.item, selling_of(shown))
-    return rendered("card.html", frame=frame(ways, watched), title=shown.item.title, card=card)
+    """All the cards it can have on listings."""
+    cards = shown.cards or [card_of(shown.documents[surface.code], shown.item, selling_of(shown))]
+    return rendered("card.html", frame=frame(ways, watched), title=shown.item.title, cards=cards)
 
 
 def _line(ways: c.Ways, surface: Surface, shown: c.ProductShown, watched: bool | None) -> str:

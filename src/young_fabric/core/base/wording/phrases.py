@@ -32,6 +32,15 @@ class Phrase:
         return " ".join(_fill(self.pieces, values).split()) or fallback
 
 
+class _Every:
+    def __contains__(self, _token: object) -> bool:
+        return True
+
+
+EVERY_TOKEN: Container[str] = _Every()
+"""Knows any token: for phrases that were read once, whatever became of what they name."""
+
+
 def _empty(values: Mapping[str, str], token: str) -> bool:
     return not (values.get(token) or "").strip()
 

@@ -7,7 +7,9 @@ from dataclasses import replace
 from typing import Any, NamedTuple
 
 from young_fabric.core.base.errors import Refusal
+from young_fabric.core.base.wording.phrases import read_phrase
 from young_fabric.core.display.cascade import EVERY, SCOPES, DisplaySetting, Scope
+from young_fabric.core.display.listing_properties import OPTIONS_OF_CARDS, TITLE_OF_CARDS, TOKENS_OF_TITLES
 from young_fabric.core.display.properties import CONDITION, LAYOUT, PROPERTIES, check_properties
 from young_fabric.core.display.property import FieldSaid
 from young_fabric.core.display.surfaces import PRODUCTS, RECORDS, SURFACES
@@ -86,7 +88,20 @@ def check_setting(setting: DisplaySetting, defs: Known) -> None:
     if not setting.set:
         raise Refusal("required", "Nothing is set", ("set",), "Set at least one property")
     check_properties(setting.set, setting.field)
+    _check_wholes(setting)
     _check_named(setting, defs)
+
+
+def _check_wholes(setting: DisplaySetting) -> None:
+    """Whether what is said of a whole surface can be said of this one, by this scope. Raises Refusal `no_meaning`."""
+    surface = SURFACES.get(setting.surface)
+    for prop in (PROPERTIES[code] for code in setting.set if PROPERTIES[code].scopes is not None):
+        if surface is None or not prop.stands_on(surface):
+            where = f"the {surface.name}" if surface is not None else "every surface at once"
+            raise Refusal("no_meaning", f"“{prop.name}” means nothing on {where}", ("set", prop.code), "Leave it out")
+        if prop.scopes is not None and setting.scope.kind not in prop.scopes:
+            words = f"“{prop.name}” is said for the shop, a collection or a product"
+            raise Refusal("no_meaning", words, ("set", prop.code), "Say it there")
 
 
 def fields_spoken_of(defs: Known, scope: Scope, surface: str) -> Mapping[str, Field]:
@@ -112,6 +127,7 @@ def field_called(defs: Known, key: str) -> str:
 
 def _check_named(setting: DisplaySetting, defs: Known) -> None:
     """Whether the condition and the layout that are set can be."""
+    _check_options(setting, defs)
     condition = setting.set.get(CONDITION.code)
     if condition is not None:
         try:
@@ -128,6 +144,31 @@ def _check_named(setting: DisplaySetting, defs: Known) -> None:
         if found.surface != setting.surface:
             words = f"{found.name} is a layout of the {SURFACES[found.surface].name}"
             raise Refusal("other_surface", words, ("set", LAYOUT.code), "Choose one of this surface")
+
+
+def _check_options(setting: DisplaySetting, defs: Known) -> None:
+    """Whether cards are split by options there are, and called by them. Raises Refusal `unknown_option`, `unknown_token`."""
+    split, title = setting.set.get(OPTIONS_OF_CARDS.code), setting.set.get(TITLE_OF_CARDS.code)
+    known = variant_options(defs) if split or title else {}
+    unknown = next((key for key in split or () if key not in known), None)
+    if unknown is not None:
+        words = f"No option set makes variants by an option {unknown}"
+        raise Refusal("unknown_option", words, ("set", OPTIONS_OF_CARDS.code), "Choose one that there is")
+    if title:
+        try:
+            read_phrase(title, {*TOKENS_OF_TITLES, *known})
+        except Refusal as refusal:
+            raise refusal.at("set", TITLE_OF_CARDS.code) from None
+
+
+def variant_options(defs: Known) -> dict[str, str]:
+    """The options by which some option set makes variants: key → what staff call the first of each."""
+    found: dict[str, str] = {}
+    for options in defs.option_sets.values():
+        for option in options.options:
+            if option.known and option.rules.makes_variants:
+                found.setdefault(option.key, option.name)
+    return found
 
 
 def with_read_condition(setting: DisplaySetting, defs: Known) -> DisplaySetting:
@@ -204,7 +245,8 @@ def setting_name(key: str, thing: Any, defs: Known) -> str:
     field = read_setting_key(key).field
     if field != EVERY:
         return field_called(defs, field)
-    return "Layout" if thing is not None and set(thing.set) == {LAYOUT.code} else "Every field"
+    said = {PROPERTIES[code].together for code in thing.set if code in PROPERTIES} if thing is not None else set()
+    return next(iter(said)) or "Every field" if len(said) == 1 else "Every field"
 
 
 def _where(state: State, defs: Known) -> str:
