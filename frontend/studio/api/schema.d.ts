@@ -1211,6 +1211,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listing_rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who says something of cards on listings: the shop, collections, products. */
+        get: operations["listing_rules_rules_list_listing_rules_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listing_rules/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many cards a listing of the draft has, which of them are called the same, and what is not there. */
+        get: operations["listing_rules_rule_cards_listing_rules_cards_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listing_rules/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that can be said of cards for a scope; it is set as the whole of the surface that stands on listings. */
+        get: operations["listing_rules_rule_open_listing_rules_open_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/meta": {
         parameters: {
             query?: never;
@@ -2932,6 +2983,18 @@ export interface components {
             name: string;
         };
         /**
+         * CardedOut
+         * @description A product of a listing, and how many cards it has there.
+         */
+        CardedOut: {
+            /** Cards */
+            cards: number;
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * CellChoiceOut
          * @description A value that can be chosen, and what it is called.
          */
@@ -4632,6 +4695,34 @@ export interface components {
             synonyms: string[];
         };
         /**
+         * ListingCardsOut
+         * @description What a listing of the draft has, of so many products that were looked at.
+         */
+        ListingCardsOut: {
+            /** Alike */
+            alike: components["schemas"]["CardedOut"][];
+            /** Alike In All */
+            alike_in_all: number;
+            /** Cards */
+            cards: number;
+            /** Gone */
+            gone: components["schemas"]["CardedOut"][];
+            /** Gone In All */
+            gone_in_all: number;
+            /** Live */
+            live: number;
+            /** Looked At */
+            looked_at: number;
+            /** Mend */
+            mend: string | null;
+            /** Mended At */
+            mended_at: string;
+            /** Most */
+            most: components["schemas"]["CardedOut"][];
+            /** Products */
+            products: number;
+        };
+        /**
          * LostStepOut
          * @description A step that no longer fits.
          */
@@ -4984,6 +5075,20 @@ export interface components {
         OpenCellOut: {
             /** Properties */
             properties: components["schemas"]["CellPropertyOut"][];
+            /** Version */
+            version: number | null;
+        };
+        /**
+         * OpenRuleOut
+         * @description All that can be said of cards for a scope.
+         */
+        OpenRuleOut: {
+            /** Name */
+            name: string;
+            /** Properties */
+            properties: components["schemas"]["RulePropertyOut"][];
+            /** Scope */
+            scope: string;
             /** Version */
             version: number | null;
         };
@@ -6283,6 +6388,38 @@ export interface components {
             value: unknown;
         };
         /**
+         * RulePropertyOut
+         * @description A member of a rule, with what it is called and what edits it.
+         */
+        RulePropertyOut: {
+            /** Choices */
+            choices: components["schemas"]["CellChoiceOut"][];
+            /** Code */
+            code: string;
+            /** Control */
+            control: string;
+            /** Name */
+            name: string;
+            /** Origin */
+            origin: string;
+            /** Origin Name */
+            origin_name: string;
+            /** Own */
+            own: boolean;
+            /** Value */
+            value: unknown;
+        };
+        /**
+         * RulesOut
+         * @description Who says something of cards, and what titles can hold.
+         */
+        RulesOut: {
+            /** Rules */
+            rules: components["schemas"]["SaidRuleOut"][];
+            /** Tokens */
+            tokens: components["schemas"]["TokenOut"][];
+        };
+        /**
          * SaidOut
          * @description A setting said for a collection: in words, on how many of its products it decides, and for whom another does.
          */
@@ -6299,6 +6436,18 @@ export interface components {
             products: number;
             /** Words */
             words: string;
+        };
+        /**
+         * SaidRuleOut
+         * @description A scope that says something of cards, and what in words.
+         */
+        SaidRuleOut: {
+            /** Lines */
+            lines: string[];
+            /** Name */
+            name: string;
+            /** Scope */
+            scope: string;
         };
         /**
          * SchemaPropertyOut
@@ -6788,6 +6937,18 @@ export interface components {
             limits: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * TokenOut
+         * @description What titles of cards can hold besides words: an option that makes variants, or the product's title and SKU.
+         */
+        TokenOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Option */
+            option: boolean;
         };
         /**
          * ToldProblem
@@ -13444,6 +13605,206 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayoutViewOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listing_rules_rules_list_listing_rules_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listing_rules_rule_cards_listing_rules_cards_get: {
+        parameters: {
+            query: {
+                noun: string;
+                key: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListingCardsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listing_rules_rule_open_listing_rules_open_get: {
+        parameters: {
+            query?: {
+                scope?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenRuleOut"];
                 };
             };
             /** @description Unauthorized */

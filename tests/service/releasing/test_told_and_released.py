@@ -126,7 +126,7 @@ CHANGES: list[Callable[[Work, Random], Made]] = [field, cell, cell, cell, named,
 def check(work: Work, made: list[Made], what: str) -> None:
     told = pending.pending(work)
     try:
-        done = release.release(work, what)
+        done = release.release(work, what[: release.LONGEST_NOTE])
     except Refusal as refused:
         assert refused.code == "nothing", what
         return

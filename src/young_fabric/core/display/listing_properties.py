@@ -131,7 +131,10 @@ class FanOut:
 def fan_out_of(said: Mapping[str, Any]) -> FanOut:
     """What holds where some members are said and the others are as usual."""
     known = (member.name for member in fields(FanOut) if member.name in said)
-    return FanOut(**{name: tuple(said[name]) if isinstance(said[name], list) else said[name] for name in known})
+    found: dict[str, Any] = {}
+    for name in known:
+        found[name] = tuple(said[name]) if isinstance(said[name], list) else said[name]
+    return FanOut(**found)
 
 
 def rule_for(cascade: Cascade, product: str | None, collection: str | None) -> FanOut:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from young_fabric.core.display.listing_properties import COLLECTION, HOME, FanOut
-from young_fabric.core.listing.fan_out import WHOLE, FanProduct, FanVariant, Split, split, title_of
+from young_fabric.core.listing.fan_out import WHOLE, FanProduct, FanVariant, Split, split, title_of, values_of_key
 from young_fabric.core.nouns.content import collections
 from young_fabric.core.options.sold import Sold, as_card
 from young_fabric.core.pages.document import RenderDoc
@@ -30,6 +30,11 @@ class Card:
     variants: frozenset[int]
     shared: Mapping[str, str]
     plain: bool
+
+    @property
+    def split_by(self) -> tuple[str, ...]:
+        """The options whose values tell it from the other cards of its product."""
+        return tuple(values_of_key(self.key))
 
     def product(self, shown: Product, gone: frozenset[int] = NONE_GONE) -> Product:
         """A product as the card shows it, of those of its variants that are not gone where any is left."""

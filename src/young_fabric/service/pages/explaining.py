@@ -7,11 +7,13 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from young_fabric.core.base.errors import Refusal
-from young_fabric.core.display.cascade import Cascade
+from young_fabric.core.display.cascade import EVERY, Cascade, Chain
 from young_fabric.core.display.choices import EVERY_DEVICE
-from young_fabric.core.display.surfaces import record_surface
+from young_fabric.core.display.surfaces import listed_surface, record_surface
+from young_fabric.core.listing.cards import Cards
+from young_fabric.core.listing.why_cards import why_cards
 from young_fabric.core.listing.why_listed import why_listed
-from young_fabric.core.nouns.content import records
+from young_fabric.core.nouns.content import collections, records
 from young_fabric.core.nouns.layouts.display_settings import field_called
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.deciders import Decider, deciders
@@ -21,6 +23,7 @@ from young_fabric.core.pages.record_pages import values_of
 from young_fabric.core.pages.steps import Step, block_name
 from young_fabric.core.pages.why import Asked, of_product, why
 from young_fabric.core.pages.why_blocks import why_block
+from young_fabric.core.subjects.products import Product
 from young_fabric.service.acting.actors import Right, Work
 from young_fabric.service.pages import proofs
 from young_fabric.service.planning import plans
@@ -88,6 +91,9 @@ def explain_listing(work: Work, product_id: int, listing: Listing) -> Explained:
     if thing is None:
         raise Refusal("not_found", f"There is no listing {listing.key[:80]}", ("key",), "It may have been removed")
     steps = why_listed(draft.assessor.memberships, product, listing)
+    if steps[-1].name == "shows":
+        cards = _why_cards(work, product, listing)
+        steps = (*steps[:-1], *cards, *(steps[-1:] if all(step.ok for step in cards) else ()))
     live = any(card.listing == str(listing) for card in listings.open_places(work.session, [product_id]))
     now = "It stands there live" if live else "It does not stand there live"
     wanted = steps[-1].name == "shows"
@@ -97,6 +103,19 @@ def explain_listing(work: Work, product_id: int, listing: Listing) -> Explained:
     return Explained(
         thing.name, product.title, "", (*steps[:-1], live_step, steps[-1]) if wanted else (*steps, live_step)
     )
+
+
+def _why_cards(work: Work, product: Product, listing: Listing) -> tuple[Step, ...]:
+    """How many cards a product has on a listing that it stands on, and why."""
+    made, surface = plans.draft_plans(work.session), listed_surface().code
+    own = proofs.own_settings(work, [product.id]).get(str(product.id), ())
+    shown = proofs.showing_of(work, made).of(work.session, [product])[0]
+    cards = Cards(made.of_product(product, surface, own).fans, shown).on(listing)
+    collection = (listing.key,) if listing.noun == collections.NOUN.code else ()
+    cascade = Cascade((*made.defs.settings.values(), *own))
+    said = cascade.said(Chain(str(product.id), collection), EVERY, surface)
+    varies = shown.sold is not None and bool(shown.sold.variants)
+    return why_cards(made.defs, said, cards, title=product.title, varies=varies)
 
 
 def need_device(code: str) -> str:

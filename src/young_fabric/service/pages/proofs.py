@@ -152,18 +152,23 @@ def cards(work: Work, listing: Listing, offset: int = 0) -> tuple[list[DraftCard
     """The draft cards of a page of the products of a listing, and how many products it has. Raises Refusal `not_found`."""
     work.need(Right.LOOK)
     made = plans.draft_plans(work.session)
-    if listing.key not in made.defs.things[listing.noun]:
-        raise Refusal("not_found", f"There is no listing {listing.key[:80]}")
+    wanted = wanted_of(made.defs, listing)
     if listing.noun == collections.NOUN.code:
-        wanted = Search(collection=listing.key, offered=True)
         found = draft_members(work, listing.key, offset, CARDS, offered=True)
-    elif listing.noun == records.NOUN.code:
-        wanted = Search(also=record_referrers(made.defs, listing.key), offered=True)
-        found = _by_title(work, made, wanted, offset)
     else:
-        wanted = Search(types=tuple(sorted(descendants(listing.key, made.defs.types))), offered=True)
         found = _by_title(work, made, wanted, offset)
     return render_cards(work, made, found, listing), products.count(work.session, wanted)
+
+
+def wanted_of(defs: Definitions, listing: Listing) -> Search:
+    """The products of the draft that stand on a listing. Raises Refusal `not_found`."""
+    if listing.key not in defs.things[listing.noun]:
+        raise Refusal("not_found", f"There is no listing {listing.key[:80]}")
+    if listing.noun == collections.NOUN.code:
+        return Search(collection=listing.key, offered=True)
+    if listing.noun == records.NOUN.code:
+        return Search(also=record_referrers(defs, listing.key), offered=True)
+    return Search(types=tuple(sorted(descendants(listing.key, defs.types))), offered=True)
 
 
 def render_cards(work: Work, made: Plans, found: Sequence[Product], listing: Listing) -> list[DraftCard]:

@@ -64,6 +64,19 @@ def renamed_referrers(session: Session, keys: Sequence[Thing], live: Definitions
     return products.any_of(wanted) if wanted else None
 
 
+def count_referring_to_renamed_products(session: Session, draft: Definitions) -> int:
+    """How many products refer to products called otherwise than in the live shop, or found elsewhere."""
+    fields = {key: field for key, field in draft.naming.items() if PRODUCTS in field.targets}
+    items = _renamed_products(session) if fields else []
+    if items == []:
+        return 0
+    wanted = [
+        products.has(key) if items is None else stored_values.containing({key: _patterns(field, PRODUCTS, items)})
+        for key, field in fields.items()
+    ]
+    return products.count_where(session, products.any_of(wanted))
+
+
 def _targets(defs: Definitions) -> list[Target]:
     return list(dict.fromkeys(target for field in defs.naming.values() for target in field.targets))
 

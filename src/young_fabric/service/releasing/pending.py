@@ -23,7 +23,7 @@ from young_fabric.service.foreseeing.bounds import Bounds, told_apart
 from young_fabric.service.foreseeing.counted import MOST_RENDERED, Counted
 from young_fabric.service.foreseeing.record_pages import record_pages
 from young_fabric.service.planning import plans
-from young_fabric.service.planning.naming import referring_documents
+from young_fabric.service.planning.naming import count_referring_to_renamed_products, referring_documents
 from young_fabric.service.planning.offering import offered_documents
 from young_fabric.service.releasing import placing
 from young_fabric.service.releasing.alone import Alone
@@ -151,7 +151,10 @@ def _all(
     totals = _totals(alone.touched, bounds, _single_counts(work, differ, live.defs, told_apart(live, draft.plans)))
     moved = sum(sum(found) for key, found in moves.items() if key in live.defs.speaking)
     called = _called(work, live, draft.plans, keys)
-    names = {code: sum(by_surface.get(code, 0) for by_surface in called.values()) for code in product_surfaces()}
+    renamed = count_referring_to_renamed_products(work.session, draft.defs)
+    names = {
+        code: renamed + sum(by_surface.get(code, 0) for by_surface in called.values()) for code in product_surfaces()
+    }
 
     def most(code: str, count: int) -> int:
         every = sum(bounds.of_group(code, group) for group in counts)

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from young_fabric.core.display.listing_properties import HOME
 from young_fabric.core.display.surfaces import listed_surface
-from young_fabric.core.listing.cards import Cards
+from young_fabric.core.listing.cards import MADE_FOR, Cards
 from young_fabric.core.listing.fan_out import WHOLE, values_of_key
 from young_fabric.core.options.choosing import addressed
 from young_fabric.core.options.sold import as_card
@@ -63,6 +63,12 @@ def home_keys(session: Session, ids: Sequence[int]) -> list[tuple[str, str]]:
     """(product, card) of the cards that some live products have on the home page, in their order."""
     sold = live_selling(session, ids)
     return [(str(number), card.key) for number in ids if number in sold for card in _cards(sold[number]).of(HOME)]
+
+
+def own_keys(session: Session, number: int) -> list[str]:
+    """The cards that a live product can have on listings, in order."""
+    sold = live_selling(session, [number]).get(number)
+    return list(_cards(sold).every(MADE_FOR)) if sold is not None else []
 
 
 def _cards(selling: Selling) -> Cards:

@@ -146,9 +146,16 @@ def keys_of_subjects(session: Session, subject: str, ids: Sequence[Any]) -> list
 
 def any_of_subjects(session: Session, noun: str, end: str, members: Sequence[str]) -> bool:
     """Whether any thing of a noun that is said of one subject alone, and whose key ends so, sets any of some members."""
+    return bool(said_of_subjects(session, noun, end, members, 1))
+
+
+def said_of_subjects(session: Session, noun: str, end: str, members: Sequence[str], limit: int) -> list[Any]:
+    """The first of them, in order of key."""
     said = D.state["set"].has_any(array(members))
-    found = select(D.key).where(D.noun == noun, D.of_subject.is_not(None), D.key.endswith(end, autoescape=True), said)
-    return session.scalar(found.limit(1)) is not None
+    found = select(D.format, D.state).where(
+        D.noun == noun, D.of_subject.is_not(None), D.key.endswith(end, autoescape=True), said
+    )
+    return [thing_of(noun, row[1], row[0]) for row in session.execute(found.order_by(D.key).limit(limit))]
 
 
 def referring_of_subjects(session: Session, noun: str, key: str) -> list[tuple[str, str]]:

@@ -26,6 +26,7 @@ from young_fabric.service.pages.proofs import DraftCard
 from young_fabric.service.planning import plans
 from young_fabric.service.sales import selling
 from young_fabric.service.sales.selling import Selling
+from young_fabric.service.sales.sold_cards import own_keys
 from young_fabric.store.repos import fills, past, releases
 from young_fabric.web.auth import allow, work
 from young_fabric.web.shop import contexts as c
@@ -228,8 +229,9 @@ def _live_on(code: str, number: int) -> str | Response:
         shown = live.live_product(unit.session, ways, code, rows).shown
         surface = proofs.need_product_surface(code)
         if surface.listed:
-            own = [row for row in rows if row.surface == code]
-            shown = replace(shown, cards=live.cards_of(unit.session, ways, own).cards)
+            own = {row.card: row for row in rows if row.surface == code}
+            order = [key for key in own_keys(unit.session, number) if key in own] or list(own)
+            shown = replace(shown, cards=live.cards_of(unit.session, ways, [own[key] for key in order]).cards)
         return surface_page(ways, surface, shown, watched=True)
 
 

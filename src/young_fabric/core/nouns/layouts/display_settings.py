@@ -40,6 +40,8 @@ from young_fabric.core.nouns.layouts.layouts import LAYOUTS
 from young_fabric.core.nouns.options.option_sets import OPTION_SETS
 from young_fabric.core.nouns.options.said_options import is_option_key, said_option, set_of_option_key
 
+SETTING = "display_setting"
+
 
 class SettingKey(NamedTuple):
     """What a setting is known by."""
@@ -280,7 +282,7 @@ def _lines(before: State, after: State, defs: Known) -> list[str]:
 
 
 NOUN = Noun(
-    code="display_setting",
+    code=SETTING,
     plural="display_settings",
     name="display setting",
     group="How it shows",
