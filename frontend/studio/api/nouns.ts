@@ -77,6 +77,7 @@ const OTHERS: Record<string, (key: string) => string> = {
   lacking: (key) => `/fill/products?lacking=${key}`,
   wrong: (key) => `/fill/products?wrong=${key}`,
   weave: (key) => `/present/weave?field=${key}`,
+  listing_rule: (key) => `/present/listings?scope=${encodeURIComponent(key === "default" ? "shop" : key)}`,
   display_setting: (key) => {
     const [origin, field, surface] = key.split("/");
     const scope = origin === "default" ? "" : `scope=${encodeURIComponent(origin ?? "shop")}&`;

@@ -219,6 +219,20 @@ export const ask = {
       queryKey: ["colours", product],
       queryFn: () => data(client.GET("/api/products/{number}/colours", { params: { path: { number: product } } })),
     }),
+  /** Who says how many cards products have on listings. */
+  listingRules: () =>
+    queryOptions({ queryKey: ["listing_rules"], queryFn: () => data(client.GET("/api/listing_rules")) }),
+  listingRule: (scope: string) =>
+    queryOptions({
+      queryKey: ["listing_rule", scope],
+      queryFn: () => data(client.GET("/api/listing_rules/open", { params: { query: { scope } } })),
+    }),
+  /** What a listing of the draft has. */
+  listingCards: (noun: string, key: string) =>
+    queryOptions({
+      queryKey: ["listing_cards", noun, key],
+      queryFn: () => data(client.GET("/api/listing_rules/cards", { params: { query: { noun, key } } })),
+    }),
   checks: () => queryOptions({ queryKey: ["checks"], queryFn: () => data(client.GET("/api/checks")) }),
   find: (q: string) =>
     queryOptions({ queryKey: ["find", q], queryFn: () => data(client.GET("/api/find", { params: { query: { q } } })) }),

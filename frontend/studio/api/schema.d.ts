@@ -6411,13 +6411,11 @@ export interface components {
         };
         /**
          * RulesOut
-         * @description Who says something of cards, and what titles can hold.
+         * @description Who says something of cards: the shop first.
          */
         RulesOut: {
             /** Rules */
             rules: components["schemas"]["SaidRuleOut"][];
-            /** Tokens */
-            tokens: components["schemas"]["TokenOut"][];
         };
         /**
          * SaidOut
@@ -6937,18 +6935,6 @@ export interface components {
             limits: {
                 [key: string]: unknown;
             };
-        };
-        /**
-         * TokenOut
-         * @description What titles of cards can hold besides words: an option that makes variants, or the product's title and SKU.
-         */
-        TokenOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Option */
-            option: boolean;
         };
         /**
          * ToldProblem

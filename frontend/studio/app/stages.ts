@@ -55,6 +55,7 @@ export const STAGES: readonly [Stage, ...Stage[]] = [
     views: [
       view("weave", "Weave", () => import("../features/present/weave/WeaveView")),
       of("layouts", "Layouts", () => import("../features/present/layouts/LayoutsView")),
+      view("listings", "Listings", () => import("../features/present/listings/ListingsView")),
     ],
   },
   {

@@ -2,7 +2,7 @@ import { ArrowDown, ArrowUp } from "lucide-react";
 import type { Schemas } from "../api/client";
 import { ConditionButton } from "../conditions/ConditionDialog";
 import type { Json } from "../conditions/tree";
-import { Segments } from "../ui/basics";
+import { Button, Segments } from "../ui/basics";
 import { Input } from "../ui/inputs";
 import { Select } from "../ui/Select";
 import { moved } from "../ui/Sortable";
@@ -177,6 +177,55 @@ function RowColumns({ property, value, onPut }: ControlProps) {
   );
 }
 
+/** Any of some options, or none. */
+function VariantOptions({ property, value, onPut }: ControlProps) {
+  const chosen = (value ?? []) as string[];
+  const all = property.choices.map((choice) => String(choice.value));
+  if (all.length === 0) return <span className="hint">No option makes variants yet</span>;
+  return (
+    <span className="flex flex-wrap gap-x-2.5">
+      {property.choices.map((choice) => (
+        <label key={String(choice.value)} className="flex min-h-6 items-center gap-1">
+          <Input
+            type="checkbox"
+            className="tick"
+            checked={chosen.includes(String(choice.value))}
+            onChange={(event) =>
+              onPut(all.filter((key) => (key === choice.value ? event.target.checked : chosen.includes(key))))
+            }
+          />
+          {choice.label}
+        </label>
+      ))}
+    </span>
+  );
+}
+
+/** A phrase: words, what stands for something between braces, and parts in brackets that fall away. Each token is put in by a press. */
+function Phrased({ property, value, onPut }: ControlProps) {
+  const text = String(value ?? "");
+  return (
+    <span className="block min-w-0">
+      <TextBox aria-label={property.name} value={text} onCommit={(next) => onPut(next.trim() || null)} />
+      <span className="mt-1 flex flex-wrap gap-1">
+        {property.choices
+          .filter((choice) => !text.includes(`{${choice.value}}`))
+          .map((choice) => (
+            <Button
+              key={String(choice.value)}
+              right="edit"
+              look="quiet"
+              title={`Put ${choice.label} at the end; it falls away where there is none`}
+              onClick={() => onPut(`${text}[, {${choice.value}}]`)}
+            >
+              + {choice.label}
+            </Button>
+          ))}
+      </span>
+    </span>
+  );
+}
+
 /** The controls that properties of display settings name: one more is one entry here. */
 export const PROPERTY_CONTROLS: Record<string, (props: ControlProps) => React.ReactNode> = {
   switch: Switch,
@@ -188,4 +237,6 @@ export const PROPERTY_CONTROLS: Record<string, (props: ControlProps) => React.Re
   condition: Condition,
   row_columns: RowColumns,
   row_column: Listed,
+  variant_options: VariantOptions,
+  phrase: Phrased,
 };

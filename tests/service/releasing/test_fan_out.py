@@ -89,8 +89,10 @@ def test_collections_and_products_say_otherwise(work: Work, book: int) -> None:
         f"Marsh book, {colour}, {size}" for colour in ("Red", "Blue") for size in ("Small", "Large")
     ]
     assert titles(work, of_collection(key), book) == ["Marsh book, , Small", "Marsh book, , Large"]
-    say(work, f"product:{book}", mode="product", title="{product}")
-    release.release(work, "One card again")
+    told = say(work, f"product:{book}", mode="product", title="{product}")
+    waiting = pending.pending(work)
+    done = release.release(work, "One card again")
+    assert told.surfaces[CARD] == waiting.surfaces[CARD] == done.counts[CARD] == 7
     assert titles(work, of_type("sketchbooks"), book) == titles(work, of_collection(key), book) == ["Marsh book"]
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, fields
 from typing import Any
 
@@ -70,7 +70,24 @@ def _named(choices: tuple[Choice, ...], values: Any) -> str:
     return ", ".join(choice.label for choice in choices if choice.value in values)
 
 
-def _property(code: str, name: str, control: str, check: Any, usual: Any, words: Any, choices: Any = ()) -> Property:
+def _split(others: Mapping[str, Any]) -> bool:
+    return others.get("mode") in (BY, ALL_BUT)
+
+
+def _several(others: Mapping[str, Any]) -> bool:
+    return others.get("mode") != ONE
+
+
+def _property(
+    code: str,
+    name: str,
+    control: str,
+    check: Any,
+    usual: Any,
+    words: Any,
+    choices: Any = (),
+    means_with: Callable[[Mapping[str, Any]], bool] = lambda _others: True,
+) -> Property:
     return Property(
         code,
         name,
@@ -83,6 +100,7 @@ def _property(code: str, name: str, control: str, check: Any, usual: Any, words:
         stands_on=_listed,
         scopes=SCOPES_OF_LISTINGS,
         together="Cards on listings",
+        means_with=means_with,
     )
 
 
@@ -93,6 +111,7 @@ OPTIONS_OF_CARDS = _property(
     _check_options,
     (),
     lambda value: f"cards by {', '.join(value)}" if value else "cards by no option",
+    means_with=_split,
 )
 TITLE_OF_CARDS = _property(
     "title", "Title", "phrase", _check_title, PLAIN_TITLE, lambda value: f"titles of cards “{value}”"
@@ -101,7 +120,7 @@ LISTING_PROPERTIES: tuple[Property, ...] = (
     _property("mode", "Cards", "choice", among(MODES), ONE, words_of(MODES), MODES),
     OPTIONS_OF_CARDS,
     TITLE_OF_CARDS,
-    _property("no_variants", "No variants", "choice", among(WITHOUT), KEEP, words_of(WITHOUT), WITHOUT),
+    _property("no_variants", "No variants", "choice", among(WITHOUT), KEEP, words_of(WITHOUT), WITHOUT, _several),
     _property(
         "listings",
         "Shown on",
@@ -110,6 +129,7 @@ LISTING_PROPERTIES: tuple[Property, ...] = (
         tuple(kind.value for kind in KINDS),
         lambda value: f"several cards on {_named(KINDS, value)}",
         KINDS,
+        _several,
     ),
 )
 """In the order in which they are told."""

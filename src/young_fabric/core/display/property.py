@@ -53,7 +53,7 @@ class Property:
     holds of a kind where nothing is set; `applies` says whether it means anything for a field on a surface. `whole` ones are said of a
     surface as a whole, and of no single field; `writes` ones decide how values are written. `choices_of` gives the choices where a field decides them.
     A whole one is said of the surfaces it `stands_on`, by some `scopes` (None: by any); `together` is what is
-    called what says nothing but such ones.
+    called what says nothing but such ones, and `means_with` whether it means anything where the others of its surface are so.
     """
 
     code: str
@@ -70,6 +70,7 @@ class Property:
     stands_on: Callable[[Surface], bool] = lambda _surface: True
     scopes: frozenset[str] | None = None
     together: str = ""
+    means_with: Callable[[Mapping[str, Any]], bool] = lambda _others: True
 
     def means(self, field: FieldSaid, surface: Surface) -> bool:
         """Whether it means anything for a field or an option on a surface."""

@@ -7,7 +7,7 @@ their variants, from what is left at the moment.
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import lru_cache
 from hashlib import sha256
@@ -94,19 +94,20 @@ def split(rule: FanOut, kind: str, product: FanProduct) -> tuple[Split, ...]:
     for variant in product.variants:
         found.setdefault(tuple(variant.values[key] for key in axes), []).append(variant)
     return tuple(
-        Split(_key(rule, dict(zip(axes, codes, strict=True))), _shared(variants), tuple(variants))
-        for codes, variants in found.items()
+        _card(rule, product, dict(zip(axes, codes, strict=True)), variants) for codes, variants in found.items()
     )
 
 
 def _whole(rule: FanOut, product: FanProduct) -> Split:
-    return Split(_key(rule, {}), _shared(product.variants), product.variants)
+    return _card(rule, product, {}, product.variants)
 
 
-def _key(rule: FanOut, values: Mapping[str, str]) -> str:
-    """What a card is known by from release to release: its values, and which title it has where that is not the plain one."""
+def _card(rule: FanOut, product: FanProduct, values: Mapping[str, str], variants: Iterable[FanVariant]) -> Split:
+    """A card by what it is known by from release to release: its values, and which title it has where that is not the product's."""
     key = ",".join(f"{option}:{code}" for option, code in values.items())
-    return key if rule.title == PLAIN_TITLE else f"{key}~{_title_mark(rule.title)}"
+    card = Split(key, _shared(variants), tuple(variants))
+    plain = rule.title == PLAIN_TITLE or title_of(rule, product, card) == product.title
+    return card if plain else replace(card, key=f"{key}~{_title_mark(rule.title)}")
 
 
 @lru_cache(maxsize=256)

@@ -5,14 +5,15 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from young_fabric.core.definitions.definitions import Definitions
-from young_fabric.core.display.cascade import EVERY, Resolved
+from young_fabric.core.display.cascade import Resolved
 from young_fabric.core.display.listing_properties import ALL_BUT, BY, COLLECTION, DROP, ONE, FanOut, fan_out_of
-from young_fabric.core.display.surfaces import listed_surface
 from young_fabric.core.listing.cards import Card
-from young_fabric.core.nouns.layouts.display_settings import SETTING, origin_name, variant_options
+from young_fabric.core.nouns.layouts.display_settings import origin_name, variant_options
 from young_fabric.core.pages.steps import Mend, Step
 
 MOST_NAMED = 3
+LISTING_RULE = "listing_rule"
+"""What is opened to say how many cards there are; its key is the scope."""
 
 
 def why_cards(
@@ -27,7 +28,7 @@ def why_cards(
     words = f"{_counted(cards)}: {_because(defs, rule, varies=varies)}"
     if decided is not None:
         words += f", by {origin_name(defs, decided.origin)}"
-    mend = Mend("Say it otherwise", SETTING, f"{decided.origin}/{EVERY}/{listed_surface().code}") if decided else None
+    mend = Mend("Say it otherwise", LISTING_RULE, decided.origin) if decided else None
     return (Step("cards", bool(cards), words + _called(cards, title), mend),)
 
 

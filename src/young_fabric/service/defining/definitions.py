@@ -16,7 +16,7 @@ from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.definitions.groups import Group
 from young_fabric.core.display.cascade import EVERY, DisplaySetting, Scope
 from young_fabric.core.display.properties import PROPERTIES
-from young_fabric.core.display.surfaces import SURFACES, product_surfaces
+from young_fabric.core.display.surfaces import SURFACES
 from young_fabric.core.nouns.base import Noun, state_of
 from young_fabric.core.nouns.layouts import display_settings
 from young_fabric.core.nouns.layouts.display_settings import SettingKey, nothing_said, spoken_of, with_read_condition
@@ -25,7 +25,7 @@ from young_fabric.core.pages.plans import reached_groups
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Clash, Right, Work
 from young_fabric.service.foreseeing.bounds import told_apart
-from young_fabric.service.foreseeing.counted import counted
+from young_fabric.service.foreseeing.counted import counted, said_alone
 from young_fabric.service.foreseeing.field_moves import FieldMoves, field_moves
 from young_fabric.service.foreseeing.record_pages import record_pages
 from young_fabric.service.foreseeing.value_effects import ValueEffects, value_effects
@@ -335,11 +335,8 @@ def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None
     written = [*written, *_left_behind(work, written)]
     nouns = [writes.noun_of(code) for code, _, _ in written]
     if all(noun.bearing.subject_of_key(key) is not None for noun, (_, key, _) in zip(nouns, written, strict=True)):
-        shown = {
-            code: int(any(thing is None or _speaks_of(thing, code) for _, _, thing in written))
-            for code in product_surfaces()
-        }
-        return Consequences(0, 1, shown, None)
+        differ = said_alone(work, written)
+        return Consequences(0, 1, differ, None)
     before = plans.draft_plans(work.session)
     changed = before.having_all(written)
     every_type = {Group(type_key): 0 for type_key in {*before.defs.types, *changed.defs.types}}
@@ -353,7 +350,7 @@ def consequences_of_all(work: Work, written: Sequence[tuple[str, str, Any | None
     judges = any(noun.bearing.judges for noun in nouns)
     return Consequences(
         len({group.type for group in reached}),
-        max(sum(counts[group] for group in reached), *surfaces.values()),
+        max(sum(counts[group] for group in reached), *(n for code, n in surfaces.items() if not SURFACES[code].listed)),
         surfaces,
         value_effects(work, before.defs, changed.defs) if judges else None,
         field_moves(work, before.defs, changed.defs) if judges else FieldMoves(),
@@ -384,7 +381,3 @@ def effects_after(work: Work, noun_code: str, key: str, thing: Any | None, curso
     work.need(Right.LOOK)
     before = plans.draft_plans(work.session)
     return value_effects(work, before.defs, before.having(writes.noun_of(noun_code).code, key, thing).defs, cursor)
-
-
-def _speaks_of(setting: DisplaySetting, surface: str) -> bool:
-    return setting.surface in (surface, EVERY)

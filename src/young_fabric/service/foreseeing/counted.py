@@ -16,6 +16,7 @@ from young_fabric.core.listing.cards import MADE_FOR, Card, documents_on
 from young_fabric.core.nouns.layouts import display_settings
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.document import RenderDoc, to_json
+from young_fabric.core.pages.plan import Plan
 from young_fabric.core.pages.plans import Plans, changed_groups
 from young_fabric.core.subjects.converting import reading_of
 from young_fabric.core.subjects.memberships import Memberships
@@ -24,6 +25,7 @@ from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.foreseeing.bounds import bounds_of, told_apart
 from young_fabric.service.foreseeing.touched import fields_that_differ, touched_documents
+from young_fabric.service.planning import plans
 from young_fabric.service.planning.naming import referring_documents, renamed_referrers
 from young_fabric.service.planning.offering import offered_documents, offers_that_differ, reoffered
 from young_fabric.service.planning.showing import Showing
@@ -167,13 +169,38 @@ def compared(
     return Counted({code: count[code] for code in product_surfaces()}, True, differing)
 
 
+def said_alone(work: Work, written: Sequence[tuple[str, str, Any | None]]) -> dict[str, int]:
+    """The documents that differ, by surface, by settings said for single products: (noun, key, setting or None for none)."""
+    by_product: dict[int, dict[str, Any]] = {}
+    for noun, key, setting in written:
+        subject = NOUNS[noun].bearing.subject_of_key(key)
+        if subject is not None and subject[0] == PRODUCT.code:
+            by_product.setdefault(int(subject[1]), {})[key] = setting
+    made = plans.draft_plans(work.session)
+    found = [record.product for record in products.get(work.session, list(by_product)).values()]
+    own = definitions.of_subjects(work.session, SETTING, PRODUCT.code, [product.id for product in found])
+    key_of = NOUNS[SETTING].calling.key_of
+    out = dict.fromkeys(product_surfaces(), 0)
+    for product, shown in zip(found, Showing(made.defs).of(work.session, found), strict=True):
+        had = {key_of(setting): setting for setting in own.get(str(product.id), ())}
+        has = {key: setting for key, setting in {**had, **by_product[product.id]}.items() if setting is not None}
+        for code in out if product.offered else ():
+            old, new = (made.of_product(product, code, tuple(said.values())) for said in (had, has))
+            out[code] += _documents_differing((old, shown), (new, shown))
+    return out
+
+
 def _differing(
     before: Plans, after: Plans, code: str, settings: Any, was: Product, now: Product, *, moved: bool
 ) -> int:
-    """How many documents of a product on a surface differ, those that come and go among them; all of one that `moved` do."""
-    old, new = (
-        documents_on(made.of_product(of, code, settings), of, MADE_FOR) for made, of in ((before, was), (after, now))
-    )
+    """How many documents of a product on a surface differ; all of one that `moved` do."""
+    old, new = ((made.of_product(of, code, settings), of) for made, of in ((before, was), (after, now)))
+    return _documents_differing(old, new, moved=moved)
+
+
+def _documents_differing(before: tuple[Plan, Product], after: tuple[Plan, Product], *, moved: bool = False) -> int:
+    """How many documents differ of a product by a plan, and of one by another, those that come and go among them."""
+    old, new = (documents_on(plan, product, MADE_FOR) for plan, product in (before, after))
     return sum(moved or key not in old or key not in new or _differ(old[key], new[key]) for key in {**old, **new})
 
 

@@ -10,12 +10,22 @@ from young_fabric.core.base.errors import Refusal
 from young_fabric.core.base.wording.phrases import EVERY_TOKEN, read_phrase
 from young_fabric.core.definitions.definitions import Definitions
 from young_fabric.core.display.cascade import EVERY, SHOP, Cascade, Chain, Resolved, Scope
-from young_fabric.core.display.listing_properties import LISTING_PROPERTIES, SCOPES_OF_LISTINGS, FanOut, fan_out_of
+from young_fabric.core.display.choices import Choice
+from young_fabric.core.display.listing_properties import (
+    LISTING_PROPERTIES,
+    OPTIONS_OF_CARDS,
+    PRODUCT_TOKEN,
+    SCOPES_OF_LISTINGS,
+    SKU_TOKEN,
+    TITLE_OF_CARDS,
+    FanOut,
+    fan_out_of,
+)
 from young_fabric.core.display.property import Property
 from young_fabric.core.display.surfaces import listed_surface
 from young_fabric.core.listing.cards import Card, Cards
 from young_fabric.core.nouns.content import collections
-from young_fabric.core.nouns.layouts.display_settings import SETTING, SettingKey, scope_name
+from young_fabric.core.nouns.layouts.display_settings import SETTING, SettingKey, scope_name, variant_options
 from young_fabric.core.pages.listed import Listing
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
@@ -28,21 +38,24 @@ MOST_LOOKED_AT = 600
 """So many products of a listing are looked at one by one."""
 MOST_NAMED = 5
 MOST_PRODUCTS = 60
+TOKENS = (Choice(PRODUCT_TOKEN, "the product's title"), Choice(SKU_TOKEN, "the SKU"))
 CODES = frozenset(prop.code for prop in LISTING_PROPERTIES)
 
 
 @dataclass(frozen=True)
 class RuleMember:
-    """A member of a rule: what holds, where it came from, and whether it is said here."""
+    """A member of a rule: what holds, where it came from, whether it is said here, and its choices: of the options to split by, or of what
+    stands in titles."""
 
     prop: Property
     found: Resolved
     own: bool
+    choices: tuple[Choice, ...]
 
 
 @dataclass(frozen=True)
 class OpenRule:
-    """All that can be said of cards for a scope, the scope's name, and the version of what is said there (None: nothing)."""
+    """All that can be said of cards for a scope and means something there, the scope's name, and the version of what is said there (None: nothing)."""
 
     name: str
     version: int | None
@@ -73,9 +86,21 @@ def open_rule(work: Work, scope: Scope) -> OpenRule:
     surface = listed_surface()
     said, here = cascade.said(chain, EVERY, surface.code), cascade.set_here(scope, EVERY, surface.code)
     usual = FanOut()
-    members = tuple(
-        RuleMember(prop, said.get(prop.code, Resolved(getattr(usual, prop.code), "default")), prop.code in here)
+    options = tuple(Choice(key, name) for key, name in sorted(variant_options(defs).items()))
+    choices = {OPTIONS_OF_CARDS.code: options, TITLE_OF_CARDS.code: (*TOKENS, *options)}
+    holds = {
+        prop.code: said[prop.code].value if prop.code in said else getattr(usual, prop.code)
         for prop in LISTING_PROPERTIES
+    }
+    members = tuple(
+        RuleMember(
+            prop,
+            said.get(prop.code, Resolved(getattr(usual, prop.code), "default")),
+            prop.code in here,
+            choices.get(prop.code, prop.choices),
+        )
+        for prop in LISTING_PROPERTIES
+        if prop.means_with(holds) or prop.code in here
     )
     key = str(SettingKey(scope, EVERY, surface.code))
     return OpenRule(name, definitions.versions_of(work.session, SETTING, [key]).get(key), members)

@@ -38,19 +38,10 @@ class SaidRuleOut(Out):
     lines: list[str]
 
 
-class TokenOut(Out):
-    """What titles of cards can hold besides words: an option that makes variants, or the product's title and SKU."""
-
-    key: str
-    name: str
-    option: bool
-
-
 class RulesOut(Out):
-    """Who says something of cards, and what titles can hold."""
+    """Who says something of cards: the shop first."""
 
     rules: list[SaidRuleOut]
-    tokens: list[TokenOut]
 
 
 class ListingQuery(In):

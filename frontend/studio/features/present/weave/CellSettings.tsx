@@ -3,9 +3,8 @@ import { useState } from "react";
 import { ask } from "../../../api/queries";
 import { useDocumentWords } from "../../../considering/Consequences";
 import { type CellAt, touchedByOne, usePutCell } from "../../../considering/usePut";
-import { PROPERTY_CONTROLS } from "../../../controls/properties";
+import { SettingRows } from "../../../controls/SettingRows";
 import { Button } from "../../../ui/basics";
-import { useMay } from "../../../ui/rights";
 
 type Props = CellAt & {
   title: string;
@@ -21,7 +20,6 @@ export function CellSettings(props: Props) {
   const { scope, field, surface } = props;
   const open = useQuery(ask.cell(scope, field, surface)).data;
   const known = useQuery(ask.meta()).data?.properties ?? [];
-  const may = useMay("edit");
   const putCell = usePutCell();
   const [written, setWritten] = useState<readonly string[]>([]);
   const put = (set: Record<string, unknown>) => {
@@ -34,7 +32,7 @@ export function CellSettings(props: Props) {
   const reset = () => put(Object.fromEntries(own.map((code) => [code, null])));
   const rows = known.flatMap((property) => {
     const found = open.properties.find(({ code }) => code === property.code);
-    return found ? [{ property: { ...property, choices: found.choices }, found }] : [];
+    return found ? [{ ...property, ...found }] : [];
   });
   return (
     <div>
@@ -43,38 +41,7 @@ export function CellSettings(props: Props) {
         <span className="flex-none truncate text-ink-3">{props.scopeName}</span>
       </div>
       <div className="scroll -mr-2 grid max-h-[46vh] grid-cols-[96px_minmax(0,1fr)_84px] items-center gap-x-2 gap-y-1.5 pr-2">
-        {rows.map(({ property, found }) => {
-          const Control = PROPERTY_CONTROLS[property.control];
-          return (
-            Control && (
-              <div key={property.code} className="contents">
-                <span className="text-ink-2">{property.name}</span>
-                <Control
-                  property={property}
-                  value={found.value}
-                  own={found.own ? found.value : undefined}
-                  onPut={(value) => void put({ [property.code]: value ?? null })}
-                />
-                {found.own && !may ? (
-                  <span className="text-[12px] font-semibold text-woad">set here</span>
-                ) : found.own ? (
-                  <button
-                    type="button"
-                    className="link text-left text-[12px] font-semibold text-woad"
-                    title="Back to inherited"
-                    onClick={() => put({ [property.code]: null })}
-                  >
-                    set here ✕
-                  </button>
-                ) : (
-                  <span className="text-[12px] text-ink-3">
-                    {found.origin === "default" ? "default" : `from ${found.origin_name}`}
-                  </span>
-                )}
-              </div>
-            )
-          );
-        })}
+        <SettingRows rows={rows} onPut={(code, value) => void put({ [code]: value })} />
       </div>
       {props.reason && <p className="wrongly mt-2">{props.reason}</p>}
       <div className="mt-3 flex items-center justify-between gap-2 border-t border-line pt-2.5">

@@ -56,6 +56,11 @@ export function ColumnHead({ surface, scope, scopeName, layout, whole }: Props) 
           version={whole?.version ?? null}
         />
       )}
+      {surface.listed && (
+        <Link className="link" to={placeOf("listing_rule", scope)}>
+          How many cards a product gets
+        </Link>
+      )}
       <p className="band -mx-3 my-2">
         Every field <span>· unless it says otherwise itself</span>
       </p>

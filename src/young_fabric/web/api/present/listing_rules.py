@@ -6,9 +6,8 @@ from flask import Response
 
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import read_scope
-from young_fabric.core.display.listing_properties import PRODUCT_TOKEN, SKU_TOKEN
 from young_fabric.core.display.properties import PROPERTIES
-from young_fabric.core.nouns.layouts.display_settings import origin_name, variant_options
+from young_fabric.core.nouns.layouts.display_settings import origin_name
 from young_fabric.core.nouns.registry import NOUNS
 from young_fabric.core.pages.listed import Listing
 from young_fabric.service.acting.actors import Right
@@ -19,7 +18,6 @@ from young_fabric.web.auth import allow, work
 from young_fabric.web.schemas import listing_rules as s
 
 api = blueprint("listing_rules")
-TOKENS = {PRODUCT_TOKEN: "the product's title", SKU_TOKEN: "the SKU"}
 
 
 @api.get("/listing_rules", responses=answers(s.RulesOut))
@@ -35,10 +33,7 @@ def rules_list() -> Response:
             }
             for rule in listing_rules.said_rules(unit)
         ]
-        options = variant_options(plans.draft(unit.session))
-        tokens = [{"key": key, "name": name, "option": False} for key, name in TOKENS.items()]
-        tokens += [{"key": key, "name": name, "option": True} for key, name in sorted(options.items())]
-        return reply(s.RulesOut, {"rules": found, "tokens": tokens})
+        return reply(s.RulesOut, {"rules": found})
 
 
 @api.get("/listing_rules/open", responses=answers(s.OpenRuleOut))
@@ -58,7 +53,7 @@ def rule_open(query: s.RuleQuery) -> Response:
                 "origin": member.found.origin,
                 "origin_name": "" if member.found.origin == "default" else origin_name(defs, member.found.origin),
                 "own": member.own,
-                "choices": member.prop.choices,
+                "choices": member.choices,
             }
             for member in found.members
         ]
