@@ -226,6 +226,8 @@ VIEWS = [
     "/studio/compose/collections/outdoors",
     "/studio/compose/collections/outdoors?pane=words",
     "/studio/present/weave?scope=collection:outdoors",
+    "/studio/present/listings",
+    "/studio/present/listings?scope=collection:outdoors&live=1",
     "/shop/",
     "/shop/c/for-the-field",
     "/shop/c/paint",

@@ -85,11 +85,11 @@ export function ListingPane({ collection, scope }: { collection: string | null; 
       <div className="flex min-h-0 flex-1">
         {both && (
           <Side words={`Live: ${counted(found?.live ?? 0, "card")}`}>
-            <DeviceFrame src={`/shop/c/${slug}`} title="The listing as it is live" width={WIDTHS[chosen]} />
+            <DeviceFrame src={`/shop/c/${slug}`} title="The page as it is live" width={WIDTHS[chosen]} />
           </Side>
         )}
         <Side words={both ? "Draft" : ""}>
-          <DeviceFrame src={draft} title="The listing as shoppers would see it" width={WIDTHS[chosen]} />
+          <DeviceFrame src={draft} title="The page as shoppers would see it" width={WIDTHS[chosen]} />
         </Side>
       </div>
     </section>
@@ -174,10 +174,10 @@ function useMend() {
       "Titles that tell cards apart",
       `listing/${scope}/title`,
       (signal) => touchedByOne(at, { title }, signal),
-      () => {
-        void put(at, { title });
-        focusOnceThere(() => document.querySelector<HTMLElement>(`[aria-label="${WHICH}"]`));
-      },
+      () =>
+        void put(at, { title }).then(() =>
+          focusOnceThere(() => document.querySelector<HTMLElement>(`[aria-label="${WHICH}"]`)),
+        ),
     );
   };
 }

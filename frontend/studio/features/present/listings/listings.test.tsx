@@ -4,7 +4,6 @@ import { here, META, NOTHING_TOUCHED, serve, show, writes } from "../../../testi
 import type { Right } from "../../../ui/rights";
 import ListingsView from "./ListingsView";
 
-const SURFACES = [{ code: "listing_card", name: "listing card", listed: true, subject: "product", data: false }];
 const member = (code: string, name: string, control: string, value: unknown, more = {}) => ({
   code,
   name,
@@ -56,7 +55,7 @@ const thing = (key: string, name: string) => ({ thing: { key, name, slug: key },
 
 function open(more: Record<string, unknown> = {}, address = "/present/listings", rights?: readonly Right[]) {
   const asked = serve({
-    "GET /api/meta": { ...META, surfaces: SURFACES },
+    "GET /api/meta": META,
     "GET /api/listing_rules": {
       rules: [
         { scope: "shop", name: "the shop", lines: ["cards by colour"] },
