@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "../api/queries";
-import { FindProduct } from "../things/FindProduct";
+import { FindProduct } from "./FindProduct";
 
 /** Which product the proof is of, and a way to prove another. */
 export function ProofTitle({ product, onPick }: { product: number; onPick?: (product: number) => void }) {

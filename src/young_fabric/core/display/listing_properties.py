@@ -46,7 +46,7 @@ def _check_options(value: Any) -> Refusal | None:
     sound = isinstance(value, list | tuple) and len(value) <= MOST_OPTIONS and len(set(map(str, value))) == len(value)
     if sound and all(isinstance(key, str) and KEY.fullmatch(key) for key in value):
         return None
-    return Refusal("options", f"Name at most {MOST_OPTIONS} options, each once", help="Choose those that there are")
+    return Refusal("shape", f"Name at most {MOST_OPTIONS} options, each once", help="Choose those that there are")
 
 
 def _check_kinds(value: Any) -> Refusal | None:

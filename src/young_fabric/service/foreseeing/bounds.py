@@ -51,7 +51,7 @@ def bounds_of(work: Work, before: Plans, after: Plans, counts: Mapping[Group, in
     rules = [_rules(made.defs) for made in (before, after)]
     if not any(rules) and not _of_products(work):
         return Bounds(counts)
-    speaking, times = told_apart(before, after), sum(rules) + 2
+    speaking, times = told_apart(before, after), 2 * (sum(rules) + 1)
     made: Counter[Group] = Counter()
     for (type_key, within), number in product_groups.variant_counts(work.session).items():
         made[before.defs.group_of(type_key, within, speaking)] += number

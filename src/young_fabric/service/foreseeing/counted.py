@@ -23,7 +23,7 @@ from young_fabric.core.subjects.memberships import Memberships
 from young_fabric.core.subjects.products import Product
 from young_fabric.core.subjects.registry import PRODUCT
 from young_fabric.service.acting.actors import Work
-from young_fabric.service.foreseeing.bounds import bounds_of, told_apart
+from young_fabric.service.foreseeing.bounds import Bounds, bounds_of, told_apart
 from young_fabric.service.foreseeing.touched import fields_that_differ, touched_documents
 from young_fabric.service.planning import plans
 from young_fabric.service.planning.naming import referring_documents, renamed_referrers
@@ -56,11 +56,12 @@ def counted(
     keys: Sequence[Thing],
     counts: Mapping[Group, int],
     groups: Iterable[Group] | None = None,
+    bounds: Bounds | None = None,
 ) -> Counted:
     """The documents of products that differ between two sets of definitions, which differ by the things of `keys`. `groups`, of those
-    of `counts`, are all that read one of them."""
+    of `counts`, are all that read one of them; `bounds` are known where others were counted by them before."""
     differ = changed_groups(before, after, counts if groups is None else groups, surfaces_borne_on(keys))
-    bounds = bounds_of(work, before, after, counts)
+    bounds = bounds or bounds_of(work, before, after, counts)
     touched = touched_documents(work, before, after, differ, bounds)
     called = referring_documents(work.session, before.defs, after, keys).values()
     offered = offered_documents(work.session, before.defs, after.defs, keys).values()

@@ -41,7 +41,7 @@ class Alone:
         groups = self._groups[thing]
         if thing in self._by_themselves:
             without = self._draft.having(noun, key, self._live.defs.things[noun].get(key))
-            return counted(self._work, without, self._draft, [thing], self._counts, groups)
+            return counted(self._work, without, self._draft, [thing], self._counts, groups, self.bounds)
         called = referring_documents(self._work.session, self._live.defs, self._draft, [thing]).get(thing, {})
         offered = offered_documents(self._work.session, self._live.defs, self._draft.defs, [thing]).get(thing, {})
         most = {

@@ -31,7 +31,7 @@ export function ListingPane({ collection, scope }: { collection: string | null; 
   const value = collection ? `collection/${collection}` : (asked ?? first);
   const [noun = "", key = ""] = value?.split("/") ?? [];
   const found = useQuery({ ...ask.listingCards(noun, key), enabled: value !== null }).data;
-  const things = noun === "collection" ? collections : types;
+  const things = { product_type: types, collection: collections }[noun] ?? [];
   const slug = things.find(({ thing }) => thing.key === key)?.thing.slug;
   const chosen = deviceOf(device, "desktop");
   const both = live === "1" && slug;

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../../api/queries";
+import { FindProduct } from "../../../proof/FindProduct";
 import { Saved } from "../../../state/saving";
-import { FindProduct } from "../../../things/FindProduct";
 import { useAddress } from "../../../ui/address";
 import { Button } from "../../../ui/basics";
 import { Opening } from "../../../ui/Opening";
