@@ -14,6 +14,7 @@ from book import Book
 from sqlalchemy import text
 
 from shop import actor
+from young_fabric.core.display.surfaces import listed_surface
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.acting.unit import unit_of_work
 from young_fabric.service.planning import plans
@@ -21,7 +22,7 @@ from young_fabric.service.releasing import differing
 from young_fabric.service.releasing.holding import HoldingBack
 from young_fabric.service.values import recount
 from young_fabric.store.base import make_engine, make_sessions
-from young_fabric.store.repos import products
+from young_fabric.store.repos import listings, products
 
 BATCH = 200
 Findings = Iterator[str]
@@ -125,6 +126,8 @@ def rendered(work: Work) -> Findings:
     )
     for number in gone:
         yield f"product {number} is removed and live"
+    for listing, number, card in listings.without_documents(work.session, listed_surface().code):
+        yield f"card {card!r} of product {number} stands on {listing}, and there is none"
 
 
 PATHS = (

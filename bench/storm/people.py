@@ -192,7 +192,28 @@ class Merchandiser:
         if done is not None and done["version"] > found["version"]:
             self.book.wrote(noun, key, done["version"], body["name"])
 
+    def cards(self) -> None:
+        """How many cards products have on listings, for the shop or a collection; its version is read first."""
+        scope = self.rng.choice(["shop", "shop", "collection:storm_cheap"])
+        found = self.client.api("GET", f"/listing_rules/open?scope={scope}")
+        if found is None:
+            return
+        options = [
+            choice["value"] for row in found["properties"] if row["code"] == "options" for choice in row["choices"]
+        ]
+        sets: list[dict[str, Any]] = [
+            {"mode": self.rng.choice(["product", "variant", None])},
+            {"mode": "by", "options": options[:1]} if options else {"mode": "by"},
+            {"title": self.rng.choice(["{product}", "{product} {sku}", None])},
+            {"no_variants": self.rng.choice(["keep", "drop", None])},
+        ]
+        cell = {"scope": scope, "field": "*", "surface": "listing_card", "version": found["version"]}
+        self.client.api("PATCH", "/display_settings", {**cell, "set": self.rng.choice(sets)})
+
     def setting(self) -> None:
+        if self.rng.random() < 0.4:
+            self.cards()
+            return
         cells = [
             {
                 "field": field,

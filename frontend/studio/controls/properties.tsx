@@ -177,24 +177,30 @@ function RowColumns({ property, value, onPut }: ControlProps) {
   );
 }
 
-/** Any of some options, or none. */
+/** Any of some options, or none; one that is gone can be taken off. */
 function VariantOptions({ property, value, onPut }: ControlProps) {
   const chosen = (value ?? []) as string[];
-  const all = property.choices.map((choice) => String(choice.value));
+  const known = property.choices.map((choice) => ({ key: String(choice.value), label: choice.label }));
+  const gone = chosen.filter((key) => known.every((option) => option.key !== key));
+  const all = [...known, ...gone.map((key) => ({ key, label: `${key}, which no option set has` }))];
   if (all.length === 0) return <span className="hint">No option makes variants yet</span>;
   return (
     <span className="flex flex-wrap gap-x-2.5">
-      {property.choices.map((choice) => (
-        <label key={String(choice.value)} className="flex min-h-6 items-center gap-1">
+      {all.map(({ key, label }) => (
+        <label key={key} className="flex min-h-6 items-center gap-1">
           <Input
             type="checkbox"
             className="tick"
-            checked={chosen.includes(String(choice.value))}
+            checked={chosen.includes(key)}
             onChange={(event) =>
-              onPut(all.filter((key) => (key === choice.value ? event.target.checked : chosen.includes(key))))
+              onPut(
+                all
+                  .map((option) => option.key)
+                  .filter((other) => (other === key ? event.target.checked : chosen.includes(other))),
+              )
             }
           />
-          {choice.label}
+          {label}
         </label>
       ))}
     </span>

@@ -16,7 +16,7 @@ from young_fabric.core.pages.listed import of_collection, of_type
 from young_fabric.service.acting.actors import Work
 from young_fabric.service.defining import definitions
 from young_fabric.service.foreseeing import counted
-from young_fabric.service.releasing import pending, release
+from young_fabric.service.releasing import comparing, pending, release
 from young_fabric.service.values import variant_writer
 from young_fabric.service.values.value_states import ValueEdit
 from young_fabric.store.repos import listings, releases
@@ -76,7 +76,10 @@ def test_a_card_for_each_value_of_an_option(work: Work, book: int) -> None:
         (row.card, row.title) for row in releases.documents_of(work.session, "product", book) if row.surface == CARD
     }
     assert {card.partition("~")[0] for card, _ in keys} == {"colour:red", "colour:blue"}
-    release.go_back(work, done.number - 1)
+    compared = comparing.between(work, done.number - 1, done.number)
+    assert compared.surfaces[CARD] == done.counts[CARD]
+    back = release.go_back(work, done.number - 1)
+    assert back.counts[CARD] == done.counts[CARD]
     assert titles(work, of_type("sketchbooks"), book) == ["Marsh book"]
 
 

@@ -21,6 +21,7 @@ from young_fabric.service.planning import plans
 from young_fabric.service.products import products
 from young_fabric.service.releasing import pending, release
 from young_fabric.service.writing import writes
+from young_fabric.store.repos import listings
 from young_fabric.store.repos.definitions import versions_of
 
 ROUNDS = 6
@@ -130,6 +131,7 @@ def check(work: Work, made: list[Made], what: str) -> None:
     except Refusal as refused:
         assert refused.code == "nothing", what
         return
+    assert listings.without_documents(work.session, listed_surface().code) == [], what
     really = {code: done.counts.get(code, 0) for code in product_surfaces()}
     whole = {code: told.surfaces[code] for code in really}
     assert whole == really if told.exact else all(whole[code] >= really[code] for code in really), (what, told, really)

@@ -33,7 +33,7 @@ class ThingBetween:
 
 @dataclass(frozen=True)
 class Between:
-    """What two releases differ in: how many things, the first of them in words, subjects whose documents differ by surface, and the first
+    """What two releases differ in: how many things, the first of them in words, documents that differ by surface, and the first
     products of these."""
 
     before: int

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any, NamedTuple
 
-from sqlalchemy import bindparam, func, select, text
+from sqlalchemy import Text, bindparam, cast, func, select, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session
 
@@ -267,3 +267,12 @@ def first_products(session: Session, listing: str, limit: int, collation: str) -
         f"ORDER BY c.listing, {order} LIMIT 1) AS n WHERE l.nth < :limit)) SELECT product_id FROM found ORDER BY nth"
     )
     return list(session.scalars(query, {"listing": listing, "limit": limit}))
+
+
+def without_documents(session: Session, surface: str, limit: int = 20) -> list[tuple[str, int, str]]:
+    """The first places where a card stands that there is not: (listing, product, card). There should be none."""
+    there = select(D.id).where(
+        D.until.is_(None), D.surface == surface, D.subject_id == cast(C.product_id, Text), D.card == C.card
+    )
+    found = select(C.listing, C.product_id, C.card).where(C.until.is_(None), ~there.exists())
+    return [(row[0], row[1], row[2]) for row in session.execute(found.limit(limit))]

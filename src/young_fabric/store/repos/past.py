@@ -22,7 +22,7 @@ _THINGS = text(
 )
 _DIFFERING = (
     "WITH switched AS (SELECT DISTINCT surface, subject, subject_id, card FROM live_document WHERE "  # noqa: S608
-    f"{_SWITCHED}), differ AS (SELECT DISTINCT s.surface, s.subject, s.subject_id FROM switched s "
+    f"{_SWITCHED}), differ AS (SELECT s.surface, s.subject, s.subject_id FROM switched s "
     "LEFT JOIN live_document a ON (a.surface, a.subject, a.subject_id, a.card) = (s.surface, s.subject, s.subject_id, s.card) "
     f"AND {_STOOD.format(name='a', at='before')} "
     "LEFT JOIN live_document b ON (b.surface, b.subject, b.subject_id, b.card) = (s.surface, s.subject, s.subject_id, s.card) "
@@ -30,7 +30,7 @@ _DIFFERING = (
 )
 _BY_SURFACE = text(f"{_DIFFERING} SELECT surface, count(*) FROM differ GROUP BY surface")  # noqa: S608
 _BY_SUBJECT = text(
-    f"{_DIFFERING} SELECT subject_id, array_agg(surface ORDER BY surface), count(*) OVER () FROM differ "  # noqa: S608
+    f"{_DIFFERING} SELECT subject_id, array_agg(DISTINCT surface ORDER BY surface), count(*) OVER () FROM differ "  # noqa: S608
     "WHERE subject = :subject GROUP BY subject_id ORDER BY subject_id::bigint LIMIT :most"
 )
 
@@ -69,7 +69,7 @@ def states_at(
 
 
 def documents_between(session: Session, before: int, after: int) -> Mapping[str, int]:
-    """Surface → subjects whose documents were otherwise with one release than with another."""
+    """Surface → documents that were otherwise with one release than with another."""
     return {row[0]: row[1] for row in session.execute(_BY_SURFACE, _between(before, after))}
 
 

@@ -266,7 +266,7 @@ def go_back(session: Session, to: int, release: int) -> tuple[int, dict[str, int
     _switch_back(session, "listed_card", ("listing", "product_id", "card"), to, release)
     counted = session.execute(
         text(
-            "SELECT surface, count(DISTINCT (subject, subject_id)) FROM live_document "
+            "SELECT surface, count(DISTINCT (subject, subject_id, card)) FROM live_document "
             "WHERE since = :release OR until = :release GROUP BY surface"
         ),
         {"release": release},

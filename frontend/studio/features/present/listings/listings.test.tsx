@@ -113,6 +113,14 @@ describe("listings", () => {
     fireEvent.click(dialog.getByText("Leave it"));
     expect(put(asked)).toEqual([]);
   });
+  it("let an option go that no option set has any more", async () => {
+    const [mode, options, title] = RULE.properties;
+    const asked = open({
+      "GET /api/listing_rules/open": { ...RULE, properties: [mode, { ...options, value: ["edge", "size"] }, title] },
+    });
+    fireEvent.click(await screen.findByLabelText("edge, which no option set has"));
+    await waitFor(() => expect(put(asked)).toEqual([{ options: ["size"] }]));
+  });
   it("open an exception, and begin another", async () => {
     open();
     fireEvent.click(await screen.findByText("Collection: Winter"));

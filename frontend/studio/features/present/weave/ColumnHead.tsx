@@ -57,7 +57,7 @@ export function ColumnHead({ surface, scope, scopeName, layout, whole }: Props) 
         />
       )}
       {surface.listed && (
-        <Link className="link" to={placeOf("listing_rule", scope)}>
+        <Link className="link" to={placeOf("listing_rule", scope.startsWith("type:") ? "shop" : scope)}>
           How many cards a product gets
         </Link>
       )}
