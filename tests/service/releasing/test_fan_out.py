@@ -6,7 +6,18 @@ from typing import Any
 
 import pytest
 
-from tests.service.values.test_variants import BLUE, LARGE, RED, SMALL, give, make_product, make_set, of, option
+from tests.service.values.test_variants import (
+    BLUE,
+    LARGE,
+    RED,
+    SMALL,
+    give,
+    make_product,
+    make_set,
+    of,
+    option,
+    put_set,
+)
 from young_fabric.core.base.errors import Refusal
 from young_fabric.core.display.cascade import Scope, read_scope
 from young_fabric.core.display.surfaces import listed_surface, product_surfaces
@@ -169,3 +180,31 @@ def test_what_can_t_be_said_is_refused_at_its_place(
     assert caught.value.code == code
     assert caught.value.where[:2] == ("set", next(iter(members)))
     assert book
+
+
+def test_as_many_cards_as_there_can_be_variants(work: Work) -> None:
+    """At the limit of variants: all of them are cards, in order, by pages."""
+    values = [{"code": f"v{number}", "label": f"V {number}"} for number in range(1_000)]
+    key = make_set(work, "Very many", option("shade", *values), option("size", SMALL, LARGE))
+    definitions.display(work, SHOP, "*", CARD, {"mode": "variant", "title": "{product}, {shade}, {size}"}, None)
+    number = make_product(work, "SB-1")
+    put_set(work, key, picked=[number])
+    release.release(work, "Very many")
+    listing = str(of_type("sketchbooks"))
+    parts = listings.parts(work.session, listing)
+    collation = shops.shop_of(work.session)[0].collation
+    assert listings.totals(work.session)[listing] == sum(part.cards for part in parts)
+    first = parts[-1].before + parts[-1].cards
+    rows = [
+        row
+        for offset in range(0, first, 500)
+        for row in listings.cards(work.session, CARD, listing, parts, offset, 500, collation)
+        if row.subject_id == str(number)
+    ]
+    assert len(rows) == 2_000
+    assert [row.title for row in rows[:3]] == [
+        "Marsh book, V 0, Small",
+        "Marsh book, V 0, Large",
+        "Marsh book, V 1, Small",
+    ]
+    assert listings.first_products(work.session, listing, 50, collation).count(number) == 1

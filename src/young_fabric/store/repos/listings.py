@@ -245,7 +245,8 @@ def cards(
         "SELECT d.id FROM (SELECT c.* FROM listed_card AS c WHERE c.until IS NULL "  # noqa: S608
         f"AND c.listing = :listing AND ({order}) >= (:rank, :number, :text, :product_id, :position, :card) "
         f"ORDER BY c.listing, {order} LIMIT :limit OFFSET :skip) AS s JOIN live_document AS d ON d.until IS NULL "
-        "AND d.subject = 'product' AND d.subject_id = s.product_id::text AND d.surface = :surface AND d.card = s.card"
+        "AND d.subject = 'product' AND d.subject_id = s.product_id::text AND d.surface = :surface AND d.card = s.card "
+        f"ORDER BY {_key('s', collation)}"
     )
     start = dict(zip(("rank", "number", "text", "product_id", "position", "card"), part.start, strict=True))
     values = {**start, "listing": listing, "limit": limit, "skip": offset - part.before, "surface": surface}
