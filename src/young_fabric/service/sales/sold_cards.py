@@ -59,10 +59,12 @@ class SoldCard:
         return self.selling.document(doc.surface, product)
 
 
-def home_keys(session: Session, ids: Sequence[int]) -> list[tuple[str, str]]:
-    """(product, card) of the cards that some live products have on the home page, in their order."""
-    sold = live_selling(session, ids)
-    return [(str(number), card.key) for number in ids if number in sold for card in _cards(sold[number]).of(HOME)]
+def home_keys(session: Session, ids: Sequence[int]) -> dict[int, list[str]]:
+    """Product → the cards it has on the home page, in order, of those that are live."""
+    return {
+        number: [card.key for card in _cards(selling).of(HOME)]
+        for number, selling in live_selling(session, ids).items()
+    }
 
 
 def own_keys(session: Session, number: int) -> list[str]:

@@ -55,13 +55,17 @@ def _cards(session: Session, ways: c.Ways, listing: Listing, offset: int, limit:
     return listings.cards(session, listed_surface().code, str(listing), known, offset, limit, collation)
 
 
-def _home_cards(session: Session, ways: c.Ways, listing: Listing) -> list[LiveDocumentRow]:
-    """The first live cards of a listing, as the home page has them."""
-    surface, collation = listed_surface().code, ways.defs.shop.collation
-    ids = listings.first_products(session, str(listing), 2 * ON_HOME, collation)
-    keys = home_keys(session, ids)[:ON_HOME]
-    found = releases.cards_on(session, surface, keys)
-    return [found[key] for key in keys if key in found]
+def _home_rows(session: Session, ways: c.Ways) -> dict[Listing, list[LiveDocumentRow]]:
+    """The first live cards of each top listing, as the home page has them."""
+    collation = ways.defs.shop.collation
+    first = {listing: listings.first_products(session, str(listing), 2 * ON_HOME, collation) for listing in ways.tops()}
+    keys = home_keys(session, sorted({number for ids in first.values() for number in ids}))
+    wanted = {
+        listing: [(str(number), card) for number in ids for card in keys.get(number, ())][:ON_HOME]
+        for listing, ids in first.items()
+    }
+    found = releases.cards_on(session, listed_surface().code, [key for of in wanted.values() for key in of])
+    return {listing: [found[key] for key in of if key in found] for listing, of in wanted.items()}
 
 
 @dataclass(frozen=True)
@@ -161,7 +165,7 @@ def home() -> Response:
 
     def make(session: Session) -> Made:
         ways = ways_of(session)
-        shown = {listing: _home_cards(session, ways, listing) for listing in ways.tops()}
+        shown = _home_rows(session, ways)
         every = [row for rows in shown.values() for row in rows]
         made = cards_of(session, ways, every)
         cards = dict(zip(map(id, every), made.cards, strict=True))
