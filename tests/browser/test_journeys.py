@@ -280,6 +280,7 @@ LOOKING = {
     "Type",
     "What is proved",
     "Whom the weave is for",
+    "Which listing",
     "How many",
     "Name on the tube",
     "Surface",

@@ -237,7 +237,7 @@ def test_a_record_with_a_page_lists_what_refers_to_it(work: Work, guild: str) ->
     for number in found:
         fill(work, number, **{guild: key})
     rows, total = proofs.cards(work, of_record(key))
-    assert ({product.id for product, _ in rows}, total) == (set(found), 3)
+    assert ({card.product.id for card in rows}, total) == (set(found), 3)
     release.release(work, "first")
     assert listings.totals(work.session)[str(of_record(key))] == 3
     fill(work, found[0], **{guild: None})
