@@ -148,12 +148,12 @@ class FanOut:
     cap: int = 0
 
 
-def fan_out_of(said: Mapping[str, Any]) -> FanOut:
+def fan_out_of(members: Mapping[str, Any]) -> FanOut:
     """What holds where some members are said and the others are as usual."""
-    known = (member.name for member in fields(FanOut) if member.name in said)
+    known = (member.name for member in fields(FanOut) if member.name in members)
     found: dict[str, Any] = {}
     for name in known:
-        found[name] = tuple(said[name]) if isinstance(said[name], list) else said[name]
+        found[name] = tuple(members[name]) if isinstance(members[name], list) else members[name]
     return FanOut(**found)
 
 
@@ -161,5 +161,5 @@ def rule_for(cascade: Cascade, product: str | None, collection: str | None) -> F
     """What holds of a product on the listing of a collection (None: on another), each member from the nearest of product, collection and
     shop that says it."""
     chain = Chain(product, () if collection is None else (collection,))
-    said = cascade.said(chain, EVERY, listed_surface().code)
-    return fan_out_of({code: found.value for code, found in said.items()})
+    resolved = cascade.said(chain, EVERY, listed_surface().code)
+    return fan_out_of({code: found.value for code, found in resolved.items()})

@@ -17,12 +17,12 @@ LISTING_RULE = "listing_rule"
 
 
 def why_cards(
-    defs: Definitions, said: Mapping[str, Resolved], cards: Sequence[Card], *, title: str, varies: bool
+    defs: Definitions, resolved: Mapping[str, Resolved], cards: Sequence[Card], *, title: str, varies: bool
 ) -> tuple[Step, ...]:
     """The step that tells how many cards a product has on a listing of a type or a collection; nothing where no scope says anything of it.
-    `said` are the members of its rule that are said, `title` is the product's, `varies` whether it has variants."""
-    rule = fan_out_of({code: found.value for code, found in said.items()})
-    decided = said.get("no_variants" if not cards else "mode")
+    `resolved` are the members of its rule that are said, `title` is the product's, `varies` whether it has variants."""
+    rule = fan_out_of({code: found.value for code, found in resolved.items()})
+    decided = resolved.get("no_variants" if not cards else "mode")
     if rule == FanOut() or (rule.mode == ONE and len(cards) == 1 and rule.title == FanOut().title):
         return ()
     words = f"{_counted(cards)}: {_because(defs, rule, varies=varies)}"

@@ -166,8 +166,8 @@ def _fans(cascade: Cascade, chain: Chain, surface: Surface) -> dict[str, FanOut]
         return {}
     found = {key: rule_for(cascade, chain.product, key) for key in chain.collections}
     others = rule_for(cascade, chain.product, None)
-    said = {key: rule for key, rule in found.items() if rule != others}
-    return {"": others, **said} if said or others != ONE_CARD else {}
+    otherwise = {key: rule for key, rule in found.items() if rule != others}
+    return {"": others, **otherwise} if otherwise or others != ONE_CARD else {}
 
 
 def layout_in_force(cascade: Cascade, chain: Chain, surface: Surface) -> Resolved:

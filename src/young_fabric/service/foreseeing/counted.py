@@ -186,7 +186,7 @@ def said_alone(work: Work, written: Sequence[tuple[str, str, Any | None]]) -> di
         had = {key_of(setting): setting for setting in own.get(str(product.id), ())}
         has = {key: setting for key, setting in {**had, **by_product[product.id]}.items() if setting is not None}
         for code in out if product.offered else ():
-            old, new = (made.of_product(product, code, tuple(said.values())) for said in (had, has))
+            old, new = (made.of_product(product, code, tuple(settings.values())) for settings in (had, has))
             out[code] += _documents_differing((old, shown), (new, shown))
     return out
 

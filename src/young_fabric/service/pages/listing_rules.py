@@ -84,18 +84,18 @@ def open_rule(work: Work, scope: Scope) -> OpenRule:
         scope.key if scope.kind == PRODUCT.code else None, (scope.key,) if scope.kind == collections.NOUN.code else ()
     )
     surface = listed_surface()
-    said, here = cascade.said(chain, EVERY, surface.code), cascade.set_here(scope, EVERY, surface.code)
+    resolved, here = cascade.said(chain, EVERY, surface.code), cascade.set_here(scope, EVERY, surface.code)
     usual = FanOut()
     options = tuple(Choice(key, name) for key, name in sorted(variant_options(defs).items()))
     choices = {OPTIONS_OF_CARDS.code: options, TITLE_OF_CARDS.code: (*TOKENS, *options)}
     holds = {
-        prop.code: said[prop.code].value if prop.code in said else getattr(usual, prop.code)
+        prop.code: resolved[prop.code].value if prop.code in resolved else getattr(usual, prop.code)
         for prop in LISTING_PROPERTIES
     }
     members = tuple(
         RuleMember(
             prop,
-            said.get(prop.code, Resolved(getattr(usual, prop.code), "default")),
+            resolved.get(prop.code, Resolved(getattr(usual, prop.code), "default")),
             prop.code in here,
             choices.get(prop.code, prop.choices),
         )
@@ -222,11 +222,11 @@ def _mend(
 ) -> tuple[str | None, str]:
     """A title that tells cards apart which are called the same, and who splits them."""
     collection = (listing.key,) if listing.noun == collections.NOUN.code else ()
-    said = defs.cascade.said(Chain(None, collection), EVERY, listed_surface().code)
-    split = said.get("mode", Resolved(None, SHOP)).origin
+    resolved = defs.cascade.said(Chain(None, collection), EVERY, listed_surface().code)
+    split = resolved.get("mode", Resolved(None, SHOP)).origin
     if not alike:
         return None, split
-    rule = fan_out_of({code: found.value for code, found in said.items()})
+    rule = fan_out_of({code: found.value for code, found in resolved.items()})
     tokens = read_phrase(rule.title, EVERY_TOKEN).tokens
     options = list(dict.fromkeys(key for _, cards in alike for card in cards for key in card.split_by))
     lacking = [key for key in options if key not in tokens]

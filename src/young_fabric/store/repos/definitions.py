@@ -151,9 +151,9 @@ def any_of_subjects(session: Session, noun: str, end: str, members: Sequence[str
 
 def said_of_subjects(session: Session, noun: str, end: str, members: Sequence[str], limit: int) -> list[Any]:
     """The first of them, in order of key."""
-    said = D.state["set"].has_any(array(members))
+    sets = D.state["set"].has_any(array(members))
     found = select(D.format, D.state).where(
-        D.noun == noun, D.of_subject.is_not(None), D.key.endswith(end, autoescape=True), said
+        D.noun == noun, D.of_subject.is_not(None), D.key.endswith(end, autoescape=True), sets
     )
     return [thing_of(noun, row[1], row[0]) for row in session.execute(found.order_by(D.key).limit(limit))]
 

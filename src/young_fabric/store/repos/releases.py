@@ -120,8 +120,8 @@ def open_keys(session: Session, noun: str, keys: Iterable[str] | None = None) ->
 
 def any_open(session: Session, noun: str, end: str, members: Sequence[str]) -> bool:
     """Whether any live thing of a noun whose key ends so sets any of some members."""
-    said = T.state["set"].has_any(array(members))
-    found = select(T.key).where(T.until.is_(None), T.noun == noun, T.key.endswith(end, autoescape=True), said)
+    sets = T.state["set"].has_any(array(members))
+    found = select(T.key).where(T.until.is_(None), T.noun == noun, T.key.endswith(end, autoescape=True), sets)
     return session.scalar(found.limit(1)) is not None
 
 

@@ -247,8 +247,8 @@ def setting_name(key: str, thing: Any, defs: Known) -> str:
     field = read_setting_key(key).field
     if field != EVERY:
         return field_called(defs, field)
-    said = {PROPERTIES[code].together for code in thing.set if code in PROPERTIES} if thing is not None else set()
-    return next(iter(said)) or "Every field" if len(said) == 1 else "Every field"
+    names = {PROPERTIES[code].together for code in thing.set if code in PROPERTIES} if thing is not None else set()
+    return next(iter(names)) or "Every field" if len(names) == 1 else "Every field"
 
 
 def _where(state: State, defs: Known) -> str:
