@@ -36,7 +36,11 @@ export function SettingRows({
               type="button"
               className="link text-left text-[12px] font-semibold text-woad"
               title="Back to inherited"
-              onClick={() => onPut(row.code, null)}
+              onClick={(event) => {
+                // It goes with the answer: the focus is on what can be said again.
+                event.currentTarget.parentElement?.querySelector<HTMLElement>("select, input, button")?.focus();
+                onPut(row.code, null);
+              }}
             >
               set here ✕
             </button>

@@ -211,7 +211,7 @@ function VariantOptions({ property, value, onPut }: ControlProps) {
 function Phrased({ property, value, onPut }: ControlProps) {
   const text = String(value ?? "");
   return (
-    <span className="block min-w-0">
+    <span className="block min-w-0" data-phrase>
       <TextBox aria-label={property.name} value={text} onCommit={(next) => onPut(next.trim() || null)} />
       <span className="mt-1 flex flex-wrap gap-1">
         {property.choices
@@ -222,7 +222,11 @@ function Phrased({ property, value, onPut }: ControlProps) {
               right="edit"
               look="quiet"
               title={`Put ${choice.label} at the end; it falls away where there is none`}
-              onClick={() => onPut(`${text}[, {${choice.value}}]`)}
+              onClick={(event) => {
+                // The button goes once its token stands in the phrase.
+                event.currentTarget.closest("[data-phrase]")?.querySelector("input")?.focus();
+                onPut(`${text}[, {${choice.value}}]`);
+              }}
             >
               + {choice.label}
             </Button>

@@ -1,9 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
+import { useRef } from "react";
 import { ask } from "../../../api/queries";
 import { useConsidering } from "../../../considering/Considering";
 import { touchedByOne, usePutCell } from "../../../considering/usePut";
 import { SettingRows } from "../../../controls/SettingRows";
 import { useSurfaces } from "../../../state/surfaces";
+import { boxIn, focusOnceThere } from "../../../ui/focus";
 import { Opening } from "../../../ui/Opening";
 
 type Props = { scope: string; name: string; lines: readonly string[]; open: boolean; onOpen: () => void };
@@ -11,13 +13,21 @@ type Props = { scope: string; name: string; lines: readonly string[]; open: bool
 /** What one scope says of cards; the one that is open can be changed, each member with where it comes from. */
 export function RuleCard(props: Props) {
   const { scope, open } = props;
+  const card = useRef<HTMLLIElement>(null);
+  function opened() {
+    props.onOpen();
+    focusOnceThere(() => boxIn(card.current));
+  }
   const inside = scope.startsWith("product:") ? "ml-16" : scope === "shop" ? "" : "ml-8";
   return (
-    <li className={`mt-2.5 rounded-lg border bg-white ${inside} ${open ? "border-2 border-ink" : "border-line"}`}>
+    <li
+      ref={card}
+      className={`mt-2.5 rounded-lg border bg-white ${inside} ${open ? "border-2 border-ink" : "border-line"}`}
+    >
       {open ? (
         <OpenRule scope={scope} />
       ) : (
-        <button type="button" className="block w-full px-3 py-2 text-left hover:bg-woad-tint" onClick={props.onOpen}>
+        <button type="button" className="block w-full px-3 py-2 text-left hover:bg-woad-tint" onClick={opened}>
           <b>{titleOf(scope, props.name)}</b>
           <span className="block text-ink-2">
             {props.lines.join(" · ") || (scope === "shop" ? "one card a product" : "says nothing")}

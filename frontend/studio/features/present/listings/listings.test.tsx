@@ -83,8 +83,10 @@ describe("listings", () => {
     fireEvent.click(rule.getByLabelText("Size"));
     await waitFor(() => expect(put(asked)).toEqual([{ options: ["colour", "size"] }]));
     fireEvent.click(rule.getByText("set here ✕"));
+    expect(document.activeElement).toBe(rule.getByRole("button", { name: "one a product" }));
     await waitFor(() => expect(put(asked)).toContainEqual({ mode: null }));
     fireEvent.click(rule.getByText("+ Colour"));
+    expect(document.activeElement).toBe(rule.getByLabelText("Title"));
     await waitFor(() => expect(put(asked)).toContainEqual({ title: "{product}[, {colour}]" }));
   });
   it("tell what a listing comes to, and mend titles in one press", async () => {
